@@ -1,0 +1,324 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Calendar;
+
+use Reihe\Core\Time\Instant;
+
+/**
+ * A calendar compiled to constant-time tables.
+ *
+ * `workAt(t)` counts the working minutes in [1990-01-01, t); {@see startAt()} and {@see finishAt()} are its two
+ * inverses. All moments are minutes since 2000-01-01, all work is in minutes ("index" on this axis).
+ *
+ * Tables: per day the work before it and a one-byte pattern number; per pattern two lists of minutes; per
+ * 2^shift minutes of work the day where to begin looking. They cover 1990 up to a year that grows on demand.
+ */
+final class WorkAxis
+{
+    private const FIRST_YEARS = 50;
+
+    private const GROW_YEARS = 20;
+
+    private const LAST_DAY = 40_176;
+
+    /** @var list<int> work before each day; one entry more than days */
+    private array $before = [0];
+
+    /** pattern number of each day, one byte each */
+    private string $patterns = '';
+
+    /** @var list<list<int>> pattern => minute of day (0 … 1440) => work done since midnight */
+    private array $worked = [];
+
+    /** @var list<list<int>> pattern => working minute => minute of day */
+    private array $minute = [];
+
+    /** @var list<int> index >> shift => a day at or before the one that holds it */
+    private array $hint = [];
+
+    private int $shift = 9;
+
+    private int $days = 0;
+
+    /** compiled until this moment (exclusive) and this much work */
+    private int $until = Instant::MIN;
+
+    private int $total = 0;
+
+    public readonly int $minutesPerDay;
+
+    /** @var list<Calendar> the calendar, then its bases */
+    private array $line;
+
+    /** @var array<string, int> periods as text => pattern number */
+    private array $known = [];
+
+    /** @var list<array{dated: array<string, list<Period>>, yearly: array<string, list<Period>>}> */
+    private array $exceptions = [];
+
+    /**
+     * @param  array<string, Calendar>  $calendars  by uid, to find the bases
+     *
+     * @throws InvalidCalendar when a base is missing or circular, or there is no working time at all
+     */
+    public function __construct(public readonly Calendar $calendar, array $calendars = [])
+    {
+        $this->line = self::lineage($calendar, $calendars);
+        $perDay = null;
+        foreach ($this->line as $link) {
+            $perDay ??= $link->minutesPerDay;
+            $yearly = $dated = [];
+            foreach ($link->exceptions as $exception) {
+                $exception->isYearly() ? $yearly[$exception->date] = $exception->periods : $dated[$exception->date] = $exception->periods;
+            }
+            $this->exceptions[] = ['dated' => $dated, 'yearly' => $yearly];
+        }
+        $this->minutesPerDay = $perDay ?? Calendar::MINUTES_PER_DAY;
+        $this->grow(self::FIRST_YEARS);
+        while ($this->total === 0 && $this->days <= self::LAST_DAY) {
+            $this->grow(self::GROW_YEARS);
+        }
+        if ($this->total === 0) {
+            throw new InvalidCalendar($calendar->key, 'has no working time between 1990 and 2099');
+        }
+    }
+
+    /** Working minutes in [1990-01-01, $instant). @throws OutOfRange */
+    public function workAt(int $instant): int
+    {
+        $x = $instant - Instant::MIN;
+        while ($instant >= $this->until) {
+            if ($instant === Instant::MAX && $this->days > self::LAST_DAY) {
+                return $this->total;
+            }
+            $this->grow(self::GROW_YEARS);
+        }
+        if ($x < 0) {
+            throw new OutOfRange($this->calendar->key);
+        }
+        $day = intdiv($x, 1440);
+
+        return $this->before[$day] + $this->worked[ord($this->patterns[$day])][$x - $day * 1440];
+    }
+
+    /** The latest moment with this much work before it: the beginning of the next working minute. @throws OutOfRange */
+    public function startAt(int $index): int
+    {
+        while ($index >= $this->total) {
+            $this->grow(self::GROW_YEARS);
+        }
+        if ($index < 0) {
+            throw new OutOfRange($this->calendar->key);
+        }
+        $day = $this->hint[$index >> $this->shift];
+        while ($this->before[$day + 1] <= $index) {
+            $day++;
+        }
+
+        return Instant::MIN + $day * 1440 + $this->minute[ord($this->patterns[$day])][$index - $this->before[$day]];
+    }
+
+    /** The earliest moment with this much work before it: the end of the last working minute. @throws OutOfRange */
+    public function finishAt(int $index): int
+    {
+        return $index === 0 ? Instant::MIN : $this->startAt($index - 1) + 1;
+    }
+
+    /** The moment itself in working time, else the beginning of the next working time. */
+    public function up(int $instant): int
+    {
+        return $this->startAt($this->workAt($instant));
+    }
+
+    /** The moment itself in or at the end of working time, else the end of the last working time. */
+    public function down(int $instant): int
+    {
+        return $this->finishAt($this->workAt($instant));
+    }
+
+    /** Latest working minute that begins at or before the moment, as an index (a start must be a working minute). */
+    public function lastStartIndex(int $instant): int
+    {
+        return $this->workAt($instant + 1) - 1;
+    }
+
+    /** Signed working minutes from one moment to another. */
+    public function between(int $from, int $to): int
+    {
+        return $this->workAt($to) - $this->workAt($from);
+    }
+
+    /**
+     * Working periods of one day.
+     *
+     * @param  int  $day  days since 2000-01-01
+     * @return list<Period>
+     */
+    public function periodsOn(int $day): array
+    {
+        $date = gmdate('Y-m-d', 946_684_800 + $day * 86_400);
+        $weekday = (($day + 5) % 7 + 7) % 7 + 1;
+        $yearly = substr($date, 5);
+        foreach ($this->line as $i => $calendar) {
+            $periods = $this->exceptions[$i]['dated'][$date] ?? $this->exceptions[$i]['yearly'][$yearly] ?? null;
+            if ($periods !== null) {
+                return $periods;
+            }
+        }
+        foreach ($this->line as $calendar) {
+            if (isset($calendar->week[$weekday])) {
+                return $calendar->week[$weekday];
+            }
+        }
+
+        return [];
+    }
+
+    private function grow(int $years): void
+    {
+        if ($this->days > self::LAST_DAY) {
+            throw new OutOfRange($this->calendar->key);
+        }
+        $end = min(self::LAST_DAY + 1, $this->days + (int) ($years * 365.25));
+        $this->appendDays($end);
+        $this->until = Instant::MIN + $end * 1440;
+        $this->days = $end;
+        $this->total = $this->before[$end];
+        $this->fillHints();
+    }
+
+    private function appendDays(int $end): void
+    {
+        $first = intdiv(Instant::MIN, 1440);
+        $special = $this->specialDays($this->days, $end);
+        $week = [];
+        for ($weekday = 1; $weekday <= 7; $weekday++) {
+            $week[$weekday] = $this->pattern($this->weekPeriods($weekday));
+        }
+        $work = $this->before[$this->days];
+        $patterns = '';
+        $length = array_map(static fn (array $minutes): int => count($minutes), $this->minute);
+        $weekday = (($first + $this->days + 5) % 7 + 7) % 7 + 1;
+        for ($day = $this->days; $day < $end; $day++) {
+            $pattern = $special[$day] ?? $week[$weekday];
+            $patterns .= chr($pattern);
+            $work += $length[$pattern] ??= count($this->minute[$pattern]);
+            $this->before[] = $work;
+            $weekday = $weekday === 7 ? 1 : $weekday + 1;
+        }
+        $this->patterns .= $patterns;
+    }
+
+    /** @return list<Period> */
+    private function weekPeriods(int $weekday): array
+    {
+        foreach ($this->line as $calendar) {
+            if (isset($calendar->week[$weekday])) {
+                return $calendar->week[$weekday];
+            }
+        }
+
+        return [];
+    }
+
+    /** @return array<int, int> day since 1990 => pattern, for the days that an exception decides */
+    private function specialDays(int $from, int $to): array
+    {
+        $first = intdiv(Instant::MIN, 1440);
+        $special = [];
+        $yearFrom = (int) gmdate('Y', 946_684_800 + ($first + $from) * 86_400);
+        $yearTo = (int) gmdate('Y', 946_684_800 + ($first + $to) * 86_400);
+        foreach ($this->exceptions as $level) {
+            foreach (['dated', 'yearly'] as $sort) {
+                foreach ($level[$sort] as $date => $periods) {
+                    [$month, $dayOfMonth] = array_map(intval(...), explode('-', substr($date, -5)));
+                    $years = $sort === 'dated' ? [(int) substr($date, 0, 4)] : range($yearFrom, $yearTo);
+                    foreach ($years as $year) {
+                        $day = intdiv(Instant::of($year, $month, $dayOfMonth) - Instant::MIN, 1440);
+                        if (checkdate($month, $dayOfMonth, $year) && $day >= $from && $day < $to) {
+                            $special[$day] ??= $this->pattern($periods);
+                        }
+                    }
+                }
+            }
+        }
+
+        return $special;
+    }
+
+    /** @param list<Period> $periods */
+    private function pattern(array $periods): int
+    {
+        $text = Period::formatList($periods);
+        if (isset($this->known[$text])) {
+            return $this->known[$text];
+        }
+        $worked = $minute = [];
+        $done = $at = 0;
+        foreach ($periods as $period) {
+            while ($at < $period->from) {
+                $worked[] = $done;
+                $at++;
+            }
+            while ($at < $period->to) {
+                $worked[] = $done++;
+                $minute[] = $at++;
+            }
+        }
+        while ($at <= 1440) {
+            $worked[] = $done;
+            $at++;
+        }
+        $this->worked[] = $worked;
+        $this->minute[] = $minute;
+        if (count($this->known) > 254) {
+            throw new InvalidCalendar($this->calendar->key, 'has more than 255 different kinds of day');
+        }
+
+        return $this->known[$text] = count($this->known);
+    }
+
+    private function fillHints(): void
+    {
+        if ($this->total === 0) {
+            return;
+        }
+        if ($this->hint === []) {
+            $this->shift = max(0, (int) floor(log(max(1, $this->total / $this->days), 2)));
+        }
+        $day = $this->hint === [] ? 0 : $this->hint[count($this->hint) - 1];
+        $last = ($this->total - 1) >> $this->shift;
+        for ($slot = count($this->hint); $slot <= $last; $slot++) {
+            $index = $slot << $this->shift;
+            while ($this->before[$day + 1] <= $index) {
+                $day++;
+            }
+            $this->hint[] = $day;
+        }
+    }
+
+    /**
+     * @param  array<string, Calendar>  $calendars
+     * @return list<Calendar>
+     */
+    private static function lineage(Calendar $calendar, array $calendars): array
+    {
+        $line = [];
+        $seen = [];
+        for ($at = $calendar; ; $at = $calendars[$at->base]) {
+            if (isset($seen[$at->uid])) {
+                throw new InvalidCalendar($calendar->key, 'derives from itself');
+            }
+            $seen[$at->uid] = true;
+            $line[] = $at;
+            if ($at->base === null) {
+                return $line;
+            }
+            if (! isset($calendars[$at->base])) {
+                throw new InvalidCalendar($calendar->key, "derives from {$at->base}, which is missing");
+            }
+        }
+    }
+}

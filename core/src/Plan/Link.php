@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Plan;
+
+/** Dependency between two activities, of one project or of two (a handover). */
+final readonly class Link implements Entity
+{
+    public const MAX_LAG = 60_000_000;
+
+    /**
+     * @param  string  $from  uid of the predecessor
+     * @param  string  $to  uid of the successor
+     * @param  int  $lag  working minutes on the lag calendar, negative for a lead
+     * @param  LagCalendar|null  $lagCalendar  null for the default of the successor's project
+     */
+    public function __construct(
+        public string $uid,
+        public string $from,
+        public string $to,
+        public LinkType $type = LinkType::FS,
+        public int $lag = 0,
+        public ?LagCalendar $lagCalendar = null,
+    ) {
+        if ($from === $to) {
+            throw new InvalidField('to', 'an activity cannot be linked to itself');
+        }
+    }
+
+    /** @param array<string, mixed> $values */
+    public static function read(string $uid, array $values): self
+    {
+        $f = new Fields($values);
+        $link = new self(
+            $uid,
+            $f->string('from'),
+            $f->string('to'),
+            $f->enum('type', LinkType::class, LinkType::FS),
+            $f->int('lag', 0, -self::MAX_LAG, self::MAX_LAG),
+            $f->enumOrNull('lagCalendar', LagCalendar::class),
+        );
+        $f->done();
+
+        return $link;
+    }
+
+    public function uid(): string
+    {
+        return $this->uid;
+    }
+
+    public function fields(): array
+    {
+        return [
+            'from' => $this->from,
+            'to' => $this->to,
+            'type' => $this->type->value,
+            'lag' => $this->lag,
+            'lagCalendar' => $this->lagCalendar?->value,
+        ];
+    }
+}

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+use Reihe\Core\Calendar\OutOfRange;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Plan;
+
+/** Early dates and driving links. */
+final class ForwardPass
+{
+    public static function run(Network $n, Dates $d, Plan $plan): void
+    {
+        $i = 0;
+        try {
+            self::pass($n, $d, $i);
+        } catch (OutOfRange $e) {
+            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, $e->getMessage());
+        }
+    }
+
+    private static function pass(Network $n, Dates $d, int &$current): void
+    {
+        // local copies: PHP reads local lists much faster than properties
+        [$in, $from, $type, $lag, $how, $lagAxis] = [$n->in, $n->from, $n->type, $n->lag, $n->forward, $n->lagAxis];
+        [$kind, $state, $work, $floor, $axisOf, $axes] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes];
+        $es = $ef = $rs = $start = $finish = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
+        $bound = $n->edges === 0 ? [] : array_fill(0, $n->edges, PHP_INT_MIN);
+        $driving = $n->edges === 0 ? [] : array_fill(0, $n->edges, false);
+
+        foreach ($n->order as $i) {
+            $current = $i;
+            if ($state[$i] >= Network::FINISHED) {
+                $start[$i] = $n->givenStart[$i];
+                $finish[$i] = $n->givenFinish[$i];
+                if ($state[$i] === Network::FINISHED) {
+                    $es[$i] = $axes[$axisOf[$i]]->workAt($start[$i]);
+                    $ef[$i] = $axes[$axisOf[$i]]->workAt($finish[$i]);
+                }
+
+                continue;
+            }
+            $axis = $axes[$axisOf[$i]];
+            $first = $in[$i];
+            $end = $in[$i + 1];
+            if ($kind[$i] >= Network::FINISH_MILESTONE) {
+                [$es[$i], $ef[$i], $start[$i], $finish[$i]] = $kind[$i] === Network::HAMMOCK
+                    ? self::hammock($n, $i, $start, $finish, $bound, $driving)
+                    : self::finishMilestone($n, $i, $start, $finish, $bound, $driving);
+                $rs[$i] = $es[$i];
+
+                continue;
+            }
+            $index = $floor[$i];
+            $length = $work[$i];
+            for ($k = $first; $k < $end; $k++) {
+                if ($how[$k] === Network::PLAIN) {
+                    $b = (($type[$k] & 1) === 0 ? $ef[$from[$k]] : $es[$from[$k]]) + $lag[$k];
+                } elseif ($how[$k] === Network::DEAD) {
+                    continue;
+                } else {
+                    $moment = ($type[$k] & 1) === 0 ? $finish[$from[$k]] : $start[$from[$k]];
+                    if ($lagAxis[$k] === Network::NO_LAG || $lagAxis[$k] === $axisOf[$i]) {
+                        $b = $axis->workAt($moment) + $lag[$k];
+                    } else {
+                        $moment = $n->shift($k, $moment);
+                        if ($moment === null) {
+                            continue;
+                        }
+                        $b = $axis->workAt($moment);
+                    }
+                }
+                if ($type[$k] >= 2) {
+                    $b -= $length;
+                }
+                $bound[$k] = $b;
+                if ($b > $index) {
+                    $index = $b;
+                }
+            }
+            if (isset($n->pin[$i])) {
+                $index = $n->pin[$i];
+            }
+            for ($k = $first; $k < $end; $k++) {
+                if ($bound[$k] === $index) {
+                    $driving[$k] = true;
+                }
+            }
+            $rs[$i] = $index;
+            $ef[$i] = $index + $length;
+            if ($state[$i] === Network::STARTED) {
+                $start[$i] = $n->givenStart[$i];
+                $es[$i] = $axis->workAt($start[$i]);
+            } else {
+                $es[$i] = $index;
+                $start[$i] = $axis->startAt($index);
+            }
+            $finish[$i] = $length === 0 ? $start[$i] : $axis->startAt($index + $length - 1) + 1;
+        }
+        [$d->es, $d->ef, $d->rs, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $start, $finish, $bound, $driving];
+    }
+
+    /**
+     * A finish milestone sits on its latest bound, unrounded.
+     *
+     * @param  list<int>  $start
+     * @param  list<int>  $finish
+     * @param  list<int>  $bound
+     * @param  list<bool>  $driving
+     * @return array{int, int, int, int} index twice, moment twice
+     */
+    private static function finishMilestone(Network $n, int $i, array $start, array $finish, array &$bound, array &$driving): array
+    {
+        $at = $n->floor[$i];
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            if ($n->forward[$k] === Network::DEAD) {
+                continue;
+            }
+            $moment = $n->shift($k, ($n->type[$k] & 1) === 0 ? $finish[$n->from[$k]] : $start[$n->from[$k]]);
+            if ($moment !== null) {
+                $bound[$k] = $moment;
+                $at = max($at, $moment);
+            }
+        }
+        $at = $n->pin[$i] ?? $at;
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            $driving[$k] = $bound[$k] === $at;
+        }
+        $index = $n->axes[$n->axis[$i]]->workAt($at);
+
+        return [$index, $index, $at, $at];
+    }
+
+    /**
+     * A hammock spans from its earliest start side to its latest finish side.
+     *
+     * @param  list<int>  $start
+     * @param  list<int>  $finish
+     * @param  list<int>  $bound
+     * @param  list<bool>  $driving
+     * @return array{int, int, int, int} start and finish index, start and finish moment
+     */
+    public static function hammock(Network $n, int $i, array $start, array $finish, array &$bound, array &$driving): array
+    {
+        $axis = $n->axes[$n->axis[$i]];
+        $es = PHP_INT_MAX;
+        $ef = PHP_INT_MIN;
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            if ($n->forward[$k] !== Network::SIDE) {
+                continue;
+            }
+            $moment = $n->shift($k, ($n->type[$k] & 1) === 0 ? $finish[$n->from[$k]] : $start[$n->from[$k]]);
+            if ($moment === null) {
+                throw new OutOfRange($axis->calendar->key);
+            }
+            $bound[$k] = $axis->workAt($moment);
+            $n->type[$k] < 2 ? $es = min($es, $bound[$k]) : $ef = max($ef, $bound[$k]);
+        }
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            $driving[$k] = $n->forward[$k] === Network::SIDE && $bound[$k] === ($n->type[$k] < 2 ? $es : $ef);
+        }
+        $ef = max($es, $ef);
+
+        return [$es, $ef, $axis->startAt($es), $ef === $es ? $axis->startAt($es) : $axis->finishAt($ef)];
+    }
+}

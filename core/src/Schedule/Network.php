@@ -1,0 +1,209 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+use Reihe\Core\Calendar\WorkAxis;
+
+/**
+ * A plan compiled to lists of integers, the form in which the passes run over it (see {@see Compiler}).
+ *
+ * Node = activity or stub, numbered from 0. Edge = link, numbered so that the links into one node lie side by side.
+ * Times come in two sorts: *moments* (minutes since 2000-01-01) and *indices* (worked minutes on the node's own
+ * axis), because on one axis adding durations and lags is plain addition.
+ */
+final class Network
+{
+    public const TASK = 0;
+
+    public const START_MILESTONE = 1;
+
+    public const FINISH_MILESTONE = 2;
+
+    public const HAMMOCK = 3;
+
+    public const WAITING = 0;
+
+    public const STARTED = 1;
+
+    public const FINISHED = 2;
+
+    public const STUB = 3;
+
+    /** edge asks nothing in this direction */
+    public const DEAD = 0;
+
+    /** both ends on one axis, lag too: plain addition of indices */
+    public const PLAIN = 1;
+
+    /** goes through moments */
+    public const CROSS = 2;
+
+    /** a side of a hammock */
+    public const SIDE = 3;
+
+    public const NO_LAG = -2;
+
+    public const ELAPSED = -1;
+
+    public const NEVER = PHP_INT_MAX;
+
+    public int $nodes = 0;
+
+    public int $edges = 0;
+
+    /** @var list<WorkAxis> */
+    public array $axes = [];
+
+    /** @var list<string> node => uid */
+    public array $uid = [];
+
+    /** @var array<string, int> uid => node */
+    public array $node = [];
+
+    /** @var list<int> node => project, −1 for stubs */
+    public array $project = [];
+
+    /** @var list<string> project => uid */
+    public array $projectUid = [];
+
+    /** @var list<int> node => axis, −1 for stubs */
+    public array $axis = [];
+
+    /** @var list<int> node => TASK … HAMMOCK */
+    public array $kind = [];
+
+    /** @var list<int> node => WAITING … STUB */
+    public array $state = [];
+
+    /** @var list<int> node => minutes of work to schedule: duration, or what remains of started work */
+    public array $work = [];
+
+    /** @var list<int> node => earliest start index (moment for finish milestones) asked by dates alone */
+    public array $floor = [];
+
+    /** @var list<int> node => latest finish index (moment for finish milestones) asked by typed dates, or NEVER */
+    public array $cap = [];
+
+    /** @var list<int> node => moment of the start where it is given (actual, stub) */
+    public array $givenStart = [];
+
+    /** @var list<int> node => moment of the finish where it is given (actual, stub) */
+    public array $givenFinish = [];
+
+    /** @var array<int, int> pinned node => start index (moment for finish milestones) */
+    public array $pin = [];
+
+    /** @var array<int, true> nodes that are moved as late as possible */
+    public array $late = [];
+
+    /** @var list<int> edge => predecessor */
+    public array $from = [];
+
+    /** @var list<int> edge => successor */
+    public array $to = [];
+
+    /** @var list<int> edge => 0 FS, 1 SS, 2 FF, 3 SF: even leaves a finish, 2 and 3 enter a finish */
+    public array $type = [];
+
+    /** @var list<int> edge => lag in minutes */
+    public array $lag = [];
+
+    /** @var list<int> edge => axis of the lag, ELAPSED or NO_LAG */
+    public array $lagAxis = [];
+
+    /** @var list<int> edge => DEAD, PLAIN, CROSS or SIDE on the way forward */
+    public array $forward = [];
+
+    /** @var list<int> edge => DEAD, PLAIN or CROSS on the way back */
+    public array $back = [];
+
+    /** @var list<string> edge => uid */
+    public array $linkUid = [];
+
+    /** @var list<int> node => first edge into it; one entry more than nodes */
+    public array $in = [0];
+
+    /** @var list<int> node => first position in outEdge; one entry more than nodes */
+    public array $out = [0];
+
+    /** @var list<int> edges by predecessor */
+    public array $outEdge = [];
+
+    /** @var list<int> nodes, predecessors first */
+    public array $order = [];
+
+    /** @var list<int|null> project => deadline */
+    public array $deadline = [];
+
+    /** @var list<int> project => 0 own end, 1 portfolio end, 2 deadline */
+    public array $measure = [];
+
+    /** @var list<bool> project => critical by longest path instead of threshold */
+    public array $byLongestPath = [];
+
+    /** @var list<float> project => threshold in days */
+    public array $criticalDays = [];
+
+    /** @var list<float> project => threshold in days */
+    public array $nearCriticalDays = [];
+
+    /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound. */
+    public function shift(int $edge, int $moment): ?int
+    {
+        $axis = $this->lagAxis[$edge];
+        if ($axis === self::NO_LAG) {
+            return $moment;
+        }
+        if ($axis === self::ELAPSED) {
+            $shifted = $moment + $this->lag[$edge];
+
+            return $shifted < \Reihe\Core\Time\Instant::MIN ? null : $shifted;
+        }
+        $index = $this->axes[$axis]->workAt($moment) + $this->lag[$edge];
+
+        return $index < 0 ? null : $this->axes[$axis]->finishAt($index);
+    }
+
+    /** Latest moment whose shift does not lie after $moment. */
+    public function unshift(int $edge, int $moment): int
+    {
+        $axis = $this->lagAxis[$edge];
+
+        return match (true) {
+            $axis === self::NO_LAG => $moment,
+            $axis === self::ELAPSED => $moment - $this->lag[$edge],
+            default => $this->axes[$axis]->startAt($this->axes[$axis]->workAt($moment) - $this->lag[$edge]),
+        };
+    }
+
+    /**
+     * Latest index of the predecessor's date (its finish for FS and FF, else its start) that leaves the successor
+     * where it is given. For finish milestones as predecessor the answer is a moment.
+     *
+     * @param  int  $index  the successor's start index (FS, SS) or finish index (FF, SF)
+     * @param  int  $moment  the same as a moment, read only for finish milestones and stubs
+     */
+    public function carryBack(int $edge, int $index, int $moment): int
+    {
+        $i = $this->from[$edge];
+        $j = $this->to[$edge];
+        $axis = $this->lagAxis[$edge];
+        if ($this->kind[$j] === self::FINISH_MILESTONE || $this->state[$j] === self::STUB) {
+            $bound = $this->unshift($edge, $moment);
+        } elseif ($axis === $this->axis[$j] || $axis === self::NO_LAG) {
+            $bound = $this->axes[$this->axis[$j]]->startAt($index - $this->lag[$edge]);
+        } else {
+            $bound = $this->unshift($edge, $this->axes[$this->axis[$j]]->startAt($index));
+        }
+        if ($this->kind[$i] === self::FINISH_MILESTONE) {
+            return $bound;
+        }
+        $own = $this->axes[$this->axis[$i]];
+
+        return ($this->type[$edge] & 1) === 0 && $this->kind[$i] === self::TASK
+            ? $own->workAt($bound)
+            : $own->workAt($bound + 1) - 1;
+    }
+}

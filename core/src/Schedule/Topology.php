@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+use Reihe\Core\Plan\Plan;
+
+/** Order of the nodes along the links. */
+final class Topology
+{
+    /** Fills {@see Network::$order} (Kahn, "Topological sorting of large networks", CACM 5/11, 1962). @throws LoopFound */
+    public static function sort(Network $n, Plan $plan): void
+    {
+        $open = [];
+        $order = [];
+        for ($i = 0; $i < $n->nodes; $i++) {
+            $open[] = $n->in[$i + 1] - $n->in[$i];
+            if ($open[$i] === 0) {
+                $order[] = $i;
+            }
+        }
+        $out = $n->out;
+        $outEdge = $n->outEdge;
+        $to = $n->to;
+        for ($at = 0; $at < count($order); $at++) {
+            $i = $order[$at];
+            for ($x = $out[$i], $end = $out[$i + 1]; $x < $end; $x++) {
+                $j = $to[$outEdge[$x]];
+                if (--$open[$j] === 0) {
+                    $order[] = $j;
+                }
+            }
+        }
+        if (count($order) < $n->nodes) {
+            throw self::loop($n, $plan, $open);
+        }
+        $n->order = $order;
+    }
+
+    /**
+     * A loop among the nodes that could not be ordered: from any of them, walking to unordered predecessors must
+     * come back to a node seen before.
+     *
+     * @param  list<int>  $open  node => predecessors left
+     */
+    private static function loop(Network $n, Plan $plan, array $open): LoopFound
+    {
+        $i = (int) array_key_first(array_filter($open, static fn (int $left): bool => $left > 0));
+        $seen = [];
+        $path = [];
+        while (! isset($seen[$i])) {
+            $seen[$i] = count($path);
+            $path[] = $i;
+            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+                if ($open[$n->from[$k]] > 0) {
+                    $i = $n->from[$k];
+                    break;
+                }
+            }
+        }
+        $nodes = array_reverse(array_slice($path, $seen[$i]));
+        $labels = array_map(static fn (int $node): string => $plan->label($n->uid[$node]), $nodes);
+        $sorted = $labels;
+        sort($sorted);
+        $first = (int) array_search($sorted[0], $labels, true);
+        $turn = static fn (array $list): array => [...array_slice($list, $first), ...array_slice($list, 0, $first)];
+
+        return new LoopFound($turn($labels), $turn(array_map(static fn (int $node): string => $n->uid[$node], $nodes)));
+    }
+}
