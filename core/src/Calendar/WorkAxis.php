@@ -88,19 +88,19 @@ final class WorkAxis
     /** Working minutes in [1990-01-01, $instant). @throws OutOfRange */
     public function workAt(int $instant): int
     {
-        $x = $instant - Instant::MIN;
         while ($instant >= $this->until) {
             if ($instant === Instant::MAX && $this->days > self::LAST_DAY) {
                 return $this->total;
             }
             $this->grow(self::GROW_YEARS);
         }
-        if ($x < 0) {
+        $minute = $instant - Instant::MIN;
+        if ($minute < 0) {
             throw new OutOfRange($this->calendar->key);
         }
-        $day = intdiv($x, 1440);
+        $day = (int) ($minute / 1440);
 
-        return $this->before[$day] + $this->worked[ord($this->patterns[$day])][$x - $day * 1440];
+        return $this->before[$day] + $this->worked[ord($this->patterns[$day])][$minute % 1440];
     }
 
     /** The latest moment with this much work before it: the beginning of the next working minute. @throws OutOfRange */

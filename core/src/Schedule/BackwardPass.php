@@ -134,6 +134,12 @@ final class BackwardPass
                     $b = ($type[$k] < 2 ? $ls[$to[$k]] : $lf[$to[$k]]) - $lag[$k];
                 } elseif ($how[$k] === Network::DEAD) {
                     continue;
+                } elseif ($how[$k] === Network::CROSS) {
+                    $j = $to[$k];
+                    $moment = $type[$k] >= 2
+                        ? $axes[$axisOf[$j]]->startAt($lf[$j] - $lag[$k])
+                        : ($lag[$k] === 0 ? (int) $lateStart[$j] : $axes[$axisOf[$j]]->startAt($ls[$j] - $lag[$k]));
+                    $b = ($type[$k] & 1) === 0 && $kind[$i] === Network::TASK ? $axis->workAt($moment) : $axis->workAt($moment + 1) - 1;
                 } else {
                     $b = self::fromSuccessor($n, $k, $ls, $lf, $lateStart, $lateFinish);
                 }

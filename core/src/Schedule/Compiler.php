@@ -235,7 +235,7 @@ final class Compiler
         $n->edges = count($this->plan->links);
         $links = $n->edges === 0 ? [] : array_fill(0, $n->edges, null);
         foreach ($this->plan->links as $link) {
-            $links[$into[$n->node[$link->to]]++] = $link;
+            $links[$into[$n->node[$link->to]]++] = $link; // counting sort by successor
         }
         $n->outEdge = $n->edges === 0 ? [] : array_fill(0, $n->edges, 0);
         foreach ($links as $k => $link) {
@@ -291,7 +291,10 @@ final class Compiler
         $settled = $n->state[$from] >= Network::FINISHED
             || ($n->state[$from] === Network::STARTED && ! $type->leavesFinish());
         $n->forward[] = $ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how;
-        $n->back[] = $ignored || $settled ? Network::DEAD : $how;
+        $special = $how === Network::CROSS
+            && ($n->kind[$to] === Network::FINISH_MILESTONE || $n->kind[$from] === Network::FINISH_MILESTONE || $n->state[$to] === Network::STUB
+                || ($lagAxis !== Network::NO_LAG && $lagAxis !== $n->axis[$to]));
+        $n->back[] = $ignored || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how);
     }
 
     private function continues(int $node): bool

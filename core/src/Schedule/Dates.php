@@ -16,6 +16,9 @@ final class Dates
     /** @var list<int> node => index at which the (remaining) work starts */
     public array $rs = [];
 
+    /** @var list<int> node => the same as a moment */
+    public array $begin = [];
+
     /** @var list<int> node => early start, or actual start, as a moment */
     public array $start = [];
 

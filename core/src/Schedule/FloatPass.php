@@ -29,6 +29,7 @@ final class FloatPass
     {
         [$out, $outEdge, $to, $type, $lag, $how] = [$n->out, $n->outEdge, $n->to, $n->type, $n->lag, $n->back];
         [$kind, $state, $axisOf, $axes, $project] = [$n->kind, $n->state, $n->axis, $n->axes, $n->project];
+        [$rs, $es, $ef, $begin] = [$d->rs, $d->es, $d->ef, $d->begin];
         $linkFloat = $n->edges === 0 ? [] : array_fill(0, $n->edges, null);
         $freeFloat = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, null);
         $endIndex = [];
@@ -43,7 +44,7 @@ final class FloatPass
             $slot = $project[$i] * 2 + ($kind[$i] === Network::START_MILESTONE ? 1 : 0);
             $end = (int) $d->ownEnd[$project[$i]];
             $free = ($endIndex[$slot][$axisOf[$i]]
-                ??= $kind[$i] === Network::START_MILESTONE ? $axis->lastStartIndex($end) : $axis->workAt($end)) - $d->ef[$i];
+                ??= $kind[$i] === Network::START_MILESTONE ? $axis->lastStartIndex($end) : $axis->workAt($end)) - $ef[$i];
             for ($y = $out[$i], $last = $out[$i + 1]; $y < $last; $y++) {
                 $k = $outEdge[$y];
                 if ($how[$k] === Network::DEAD) {
@@ -51,16 +52,21 @@ final class FloatPass
                 }
                 $j = $to[$k];
                 if ($how[$k] === Network::PLAIN) {
-                    $b = ($type[$k] < 2 ? $d->rs[$j] : $d->ef[$j]) - $lag[$k];
+                    $b = ($type[$k] < 2 ? $rs[$j] : $ef[$j]) - $lag[$k];
+                } elseif ($how[$k] === Network::CROSS) {
+                    $moment = $type[$k] >= 2
+                        ? $axes[$axisOf[$j]]->startAt($ef[$j] - $lag[$k])
+                        : ($lag[$k] === 0 ? $begin[$j] : $axes[$axisOf[$j]]->startAt($rs[$j] - $lag[$k]));
+                    $b = ($type[$k] & 1) === 0 && $kind[$i] === Network::TASK ? $axis->workAt($moment) : $axis->workAt($moment + 1) - 1;
                 } else {
                     $b = $type[$k] < 2
-                        ? $n->carryBack($k, $d->rs[$j], $d->start[$j])
-                        : $n->carryBack($k, $d->ef[$j], $d->finish[$j]);
+                        ? $n->carryBack($k, $rs[$j], $d->start[$j])
+                        : $n->carryBack($k, $ef[$j], $d->finish[$j]);
                     if ($moments) {
                         $b = $axis->workAt($b);
                     }
                 }
-                $b -= ($type[$k] & 1) === 0 ? $d->ef[$i] : $d->es[$i];
+                $b -= ($type[$k] & 1) === 0 ? $ef[$i] : $es[$i];
                 $linkFloat[$k] = $b;
                 if ($b < $free) {
                     $free = $b;
@@ -71,6 +77,7 @@ final class FloatPass
                 $move = max(0, min($free, (int) $d->totalFloat[$i]));
                 if ($move > 0) {
                     self::move($n, $d, $i, $move);
+                    [$rs[$i], $es[$i], $ef[$i], $begin[$i]] = [$d->rs[$i], $d->es[$i], $d->ef[$i], $d->begin[$i]];
                     $free -= $move;
                     for ($y = $out[$i]; $y < $out[$i + 1]; $y++) {
                         if ($linkFloat[$outEdge[$y]] !== null) {
@@ -94,6 +101,7 @@ final class FloatPass
         $d->ef[$i] += $minutes;
         $d->totalFloat[$i] -= $minutes;
         $d->start[$i] = $n->kind[$i] === Network::FINISH_MILESTONE ? $axis->finishAt($d->es[$i]) : $axis->startAt($d->es[$i]);
+        $d->begin[$i] = $d->start[$i];
         $d->finish[$i] = $n->work[$i] === 0 ? $d->start[$i] : $axis->finishAt($d->ef[$i]);
     }
 

@@ -27,7 +27,7 @@ final class ForwardPass
         // local copies: PHP reads local lists much faster than properties
         [$in, $from, $type, $lag, $how, $lagAxis] = [$n->in, $n->from, $n->type, $n->lag, $n->forward, $n->lagAxis];
         [$kind, $state, $work, $floor, $axisOf, $axes] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes];
-        $es = $ef = $rs = $start = $finish = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
+        $es = $ef = $rs = $begin = $start = $finish = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
         $bound = $n->edges === 0 ? [] : array_fill(0, $n->edges, PHP_INT_MIN);
         $driving = $n->edges === 0 ? [] : array_fill(0, $n->edges, false);
 
@@ -36,6 +36,7 @@ final class ForwardPass
             if ($state[$i] >= Network::FINISHED) {
                 $start[$i] = $n->givenStart[$i];
                 $finish[$i] = $n->givenFinish[$i];
+                $begin[$i] = $start[$i];
                 if ($state[$i] === Network::FINISHED) {
                     $es[$i] = $axes[$axisOf[$i]]->workAt($start[$i]);
                     $ef[$i] = $axes[$axisOf[$i]]->workAt($finish[$i]);
@@ -51,6 +52,7 @@ final class ForwardPass
                     ? self::hammock($n, $i, $start, $finish, $bound, $driving)
                     : self::finishMilestone($n, $i, $start, $finish, $bound, $driving);
                 $rs[$i] = $es[$i];
+                $begin[$i] = $start[$i];
 
                 continue;
             }
@@ -91,16 +93,17 @@ final class ForwardPass
             }
             $rs[$i] = $index;
             $ef[$i] = $index + $length;
+            $begin[$i] = $axis->startAt($index);
             if ($state[$i] === Network::STARTED) {
                 $start[$i] = $n->givenStart[$i];
                 $es[$i] = $axis->workAt($start[$i]);
             } else {
                 $es[$i] = $index;
-                $start[$i] = $axis->startAt($index);
+                $start[$i] = $begin[$i];
             }
             $finish[$i] = $length === 0 ? $start[$i] : $axis->startAt($index + $length - 1) + 1;
         }
-        [$d->es, $d->ef, $d->rs, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $start, $finish, $bound, $driving];
+        [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $begin, $start, $finish, $bound, $driving];
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\WorkAxis;
+use Reihe\Core\Time\Instant;
 
 /**
  * A plan compiled to lists of integers, the form in which the passes run over it (see {@see Compiler}).
@@ -42,6 +43,9 @@ final class Network
 
     /** a side of a hammock */
     public const SIDE = 3;
+
+    /** on the way back: a finish milestone or stub at one end, or a lag on a third axis */
+    public const SPECIAL = 4;
 
     public const NO_LAG = -2;
 
@@ -116,7 +120,7 @@ final class Network
     /** @var list<int> edge => DEAD, PLAIN, CROSS or SIDE on the way forward */
     public array $forward = [];
 
-    /** @var list<int> edge => DEAD, PLAIN or CROSS on the way back */
+    /** @var list<int> edge => DEAD, PLAIN, CROSS or SPECIAL on the way back */
     public array $back = [];
 
     /** @var list<string> edge => uid */
@@ -159,7 +163,7 @@ final class Network
         if ($axis === self::ELAPSED) {
             $shifted = $moment + $this->lag[$edge];
 
-            return $shifted < \Reihe\Core\Time\Instant::MIN ? null : $shifted;
+            return $shifted < Instant::MIN ? null : $shifted;
         }
         $index = $this->axes[$axis]->workAt($moment) + $this->lag[$edge];
 

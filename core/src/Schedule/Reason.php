@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+/** One thing that set a date. */
+final readonly class Reason
+{
+    /**
+     * @param  string  $kind  `link`, `project-start`, `status-date`, `actual`, `pin`, `resume` or a constraint kind
+     * @param  int  $moment  what it asks for, minutes since 2000-01-01
+     * @param  string|null  $link  uid of the driving link
+     * @param  string|null  $from  uid of its predecessor
+     */
+    public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null) {}
+}

@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\ConstraintKind;
+use Reihe\Core\Plan\Kind;
+
+/** Why an activity starts (or its remaining work goes on) when it does. */
+final readonly class Reasons
+{
+    /**
+     * @param  list<Reason>  $reasons  what set the date; several may
+     * @param  int  $waiting  elapsed minutes that the activity's calendar adds between the latest bound and working time
+     */
+    private function __construct(public array $reasons, public int $waiting) {}
+
+    public static function of(Schedule $schedule, string $uid): self
+    {
+        $n = $schedule->network;
+        $d = $schedule->dates;
+        $i = $n->node[$uid];
+        $activity = $schedule->plan->activities[$uid];
+        if ($n->state[$i] === Network::FINISHED) {
+            return new self([new Reason('actual', $d->start[$i])], 0);
+        }
+        if (isset($n->pin[$i])) {
+            return new self([new Reason('pin', $d->start[$i])], 0);
+        }
+        $reasons = [];
+        if (isset($d->movedFrom[$i])) {
+            $reasons[] = new Reason(ConstraintKind::AsLateAsPossible->value, $d->start[$i]);
+        }
+        $latest = PHP_INT_MIN;
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            if (! $d->driving[$k]) {
+                continue;
+            }
+            $moment = (int) $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
+            $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]]);
+            if ($n->type[$k] < 2) {
+                $latest = max($latest, $moment);
+            }
+        }
+        foreach (self::typed($schedule, $activity, $i) as $reason) {
+            $reasons[] = $reason;
+            if ($reason->kind !== ConstraintKind::FinishNoEarlier->value && $reason->kind !== ConstraintKind::FinishOn->value) {
+                $latest = max($latest, $reason->moment);
+            }
+        }
+        $begin = $d->movedFrom[$i] ?? $d->begin[$i];
+        $rounded = $activity->kind === Kind::Task || $activity->kind === Kind::StartMilestone;
+
+        return new self($reasons, $rounded && $latest !== PHP_INT_MIN ? max(0, $begin - $latest) : 0);
+    }
+
+    /** @return list<Reason> typed dates that set the start */
+    private static function typed(Schedule $schedule, Activity $activity, int $i): array
+    {
+        $n = $schedule->network;
+        if ($activity->kind === Kind::Hammock) {
+            return [];
+        }
+        $project = $schedule->plan->projects[$activity->project];
+        $axis = $n->axes[$n->axis[$i]];
+        $moments = $activity->kind === Kind::FinishMilestone;
+        $begin = $schedule->dates->movedFrom[$i] ?? $schedule->dates->begin[$i];
+        $set = $moments ? $begin : $axis->workAt($begin);
+        $at = static fn (int $moment): int => $moments ? $moment : $axis->workAt($moment);
+        $found = [];
+        foreach ($activity->constraints as $constraint) {
+            if ($constraint->date === null || ! $constraint->kind->raisesEarly()) {
+                continue;
+            }
+            $onStart = $constraint->kind->isOnStart();
+            if ($activity->isStarted() && $onStart) {
+                continue;
+            }
+            if ($at($constraint->date) - ($onStart || $moments ? 0 : $n->work[$i]) === $set) {
+                $found[] = new Reason($constraint->kind->value, $constraint->date);
+            }
+        }
+        if ($activity->resume !== null && $at($activity->resume) === $set) {
+            $found[] = new Reason('resume', $activity->resume);
+        }
+        if ($project->statusDate !== null && $at($project->statusDate) === $set) {
+            $found[] = new Reason('status-date', $project->statusDate);
+        }
+        if (! $activity->isStarted() && $at($project->start) === $set) {
+            $found[] = new Reason('project-start', $project->start);
+        }
+
+        return $found;
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\PlanXml;
+
+use Reihe\Core\CoreException;
+use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\LoopFound;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\Xml;
+
+/** A plan together with where its parts stand in the file. */
+final readonly class PlanDocument
+{
+    /** @param array<string, int> $ordinals uid => ordinal of its element */
+    public function __construct(public Plan $plan, private string $xml, private array $ordinals) {}
+
+    /** The schedule of the plan. @throws FormatError naming the line */
+    public function schedule(): Schedule
+    {
+        try {
+            return Schedule::of($this->plan);
+        } catch (InvalidPlan $e) {
+            throw new FormatError($e->getMessage(), $this->lineOf($e->uid));
+        } catch (LoopFound $e) {
+            throw new FormatError($e->getMessage(), $this->lineOf($e->uids[0]));
+        } catch (CoreException $e) {
+            throw new FormatError($e->getMessage());
+        }
+    }
+
+    public function lineOf(string $uid): ?int
+    {
+        return isset($this->ordinals[$uid]) ? Xml::lineOfElement($this->xml, $this->ordinals[$uid]) : null;
+    }
+}

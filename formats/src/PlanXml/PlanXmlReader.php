@@ -1,0 +1,324 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\PlanXml;
+
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Calendar\InvalidCalendar;
+use Reihe\Core\CoreException;
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Stub;
+use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\Xml;
+use XMLReader;
+
+/**
+ * Reads Reihe plan XML, checked against plan.xsd. Errors name the line.
+ *
+ * Attributes are carried over as the written form of the core ({@see \Reihe\Core\Plan\Fields}); only references are
+ * turned from keys and codes into uids.
+ */
+final class PlanXmlReader
+{
+    public const SCHEMA = __DIR__.'/plan.xsd';
+
+    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay'];
+
+    private const DECIMALS = ['criticalDays', 'nearCriticalDays'];
+
+    private int $ordinal = 0;
+
+    /** @var array<string, int> uid => ordinal of its element */
+    private array $ordinals = [];
+
+    /** @var list<Entity|Stub> */
+    private array $parts = [];
+
+    /** @var array<string, string> calendar key => uid */
+    private array $calendars = [];
+
+    /** @var array<string, string> `KEY/CODE` => uid */
+    private array $labels = [];
+
+    /** @var list<array{string, float}> open project and WBS elements: uid, last position used */
+    private array $open = [];
+
+    private ?Project $project = null;
+
+    /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
+    private array $calendarFields = [];
+
+    private function __construct(private readonly string $xml) {}
+
+    /** @throws FormatError */
+    public static function read(string $xml): PlanDocument
+    {
+        if (trim($xml) === '') {
+            throw new FormatError('the file is empty', 1);
+        }
+        Xml::refuseUnsafe($xml);
+        $self = new self($xml);
+        $errors = libxml_use_internal_errors(true);
+        libxml_clear_errors();
+        try {
+            $self->document();
+        } catch (InvalidField|InvalidCalendar $e) {
+            throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
+        } finally {
+            libxml_clear_errors();
+            libxml_use_internal_errors($errors);
+        }
+
+        return new PlanDocument(Plan::of($self->parts), $xml, $self->ordinals);
+    }
+
+    private function document(): void
+    {
+        $reader = new XMLReader;
+        $reader->XML($this->xml, null, LIBXML_NONET);
+        $reader->setSchema(self::SCHEMA);
+        while (@$reader->read()) {
+            Xml::raise();
+            if ($reader->nodeType === XMLReader::ELEMENT) {
+                $this->ordinal++;
+                $empty = $reader->isEmptyElement;
+                $name = $reader->localName;
+                $attributes = [];
+                while ($reader->moveToNextAttribute()) {
+                    if ($reader->namespaceURI === '') {
+                        $attributes[$reader->localName] = $reader->value;
+                    }
+                }
+                $this->begin($name, $attributes);
+                if ($empty) {
+                    $this->end($name);
+                }
+            } elseif ($reader->nodeType === XMLReader::END_ELEMENT) {
+                $this->end($reader->localName);
+            }
+        }
+        Xml::raise();
+    }
+
+    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, ordinal: int}|null */
+    private ?array $pending = null;
+
+    /** @param array<string, string> $a */
+    private function begin(string $name, array $a): void
+    {
+        switch ($name) {
+            case 'calendar':
+                $uid = $this->uid($a, "calendar:{$a['key']}");
+                if (isset($this->calendars[$a['key']])) {
+                    throw new InvalidField('key', "calendar {$a['key']} is given twice");
+                }
+                $this->calendars[$a['key']] = $uid;
+                $this->calendarFields[$uid] = $this->values($a) + ['week' => [], 'exceptions' => []];
+                break;
+            case 'day':
+                $uid = (string) array_key_last($this->calendarFields);
+                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
+                $this->calendarFields[$uid]['week'][(int) $a['weekday']] = $a['hours'];
+                break;
+            case 'exception':
+                $uid = (string) array_key_last($this->calendarFields);
+                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
+                $this->calendarFields[$uid]['exceptions'][] = ['date' => $a['date'], 'periods' => $a['hours'], 'name' => $a['name'] ?? ''];
+                break;
+            case 'constraint':
+                $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
+                break;
+            case 'project':
+                $this->closeCalendars();
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'ordinal' => $this->ordinal];
+                break;
+            case 'code':
+                if ($this->pending !== null) {
+                    $this->pending['attributes']["code:{$a['set']}"] = $a['value'];
+                }
+                break;
+            case 'wbs':
+                $this->finishProject();
+                $this->wbs($a);
+                break;
+            case 'activity':
+                $this->finishProject();
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'ordinal' => $this->ordinal];
+                break;
+            case 'stub':
+                $this->stub($a);
+                break;
+            case 'link':
+                $this->link($a);
+                break;
+        }
+    }
+
+    private function end(string $name): void
+    {
+        match ($name) {
+            'activity' => $this->activity(),
+            'project' => $this->endProject(),
+            'wbs' => array_pop($this->open),
+            'plan' => $this->closeCalendars(),
+            default => null,
+        };
+    }
+
+    /** Bases may be named before they are read, so calendars are made when all are known. */
+    private function closeCalendars(): void
+    {
+        foreach ($this->calendarFields as $uid => $fields) {
+            if (isset($fields['base'])) {
+                $fields['base'] = $this->calendar((string) (is_string($fields['base']) ? $fields['base'] : ''), 'base');
+            }
+            $this->add(Calendar::read($uid, $fields), $this->ordinals[$uid]);
+        }
+        $this->calendarFields = [];
+    }
+
+    private function finishProject(): void
+    {
+        if ($this->pending === null || $this->pending['name'] !== 'project') {
+            return;
+        }
+        $a = $this->pending['attributes'];
+        $uid = $this->uid($a, "project:{$a['key']}");
+        $this->project = Project::read($uid, array_replace($this->values($a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
+        $this->add($this->project, $this->pending['ordinal']);
+        $this->open = [[$uid, 0.0]];
+        $this->pending = null;
+    }
+
+    private function endProject(): void
+    {
+        $this->finishProject();
+        $this->open = [];
+    }
+
+    /** @param array<string, string> $a */
+    private function wbs(array $a): void
+    {
+        $uid = $this->uid($a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
+        $this->add(WbsElement::read($uid, $this->values($a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(), 'position' => $this->position()]), $this->ordinal);
+        $this->open[] = [$uid, 0.0];
+    }
+
+    private function activity(): void
+    {
+        if ($this->pending === null) {
+            return;
+        }
+        $a = $this->pending['attributes'];
+        $project = $this->projectNow();
+        $label = "{$project->key}/{$a['code']}";
+        $uid = $this->uid($a, "activity:{$label}");
+        if (isset($this->labels[$label])) {
+            throw new FormatError("activity code {$label} is given twice", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
+        }
+        $this->labels[$label] = $uid;
+        $values = $this->values($a);
+        if (isset($a['calendar'])) {
+            $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
+        }
+        try {
+            $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position(),
+                'constraints' => $this->pending['constraints']]), $this->pending['ordinal']);
+        } catch (InvalidField $e) {
+            throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
+        }
+        $this->pending = null;
+    }
+
+    /** @param array<string, string> $a */
+    private function stub(array $a): void
+    {
+        $uid = $this->uid($a, "stub:{$a['code']}");
+        try {
+            $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']), $a['source'] ?? '',
+                isset($a['asOf']) ? Instant::parse($a['asOf']) : null);
+        } catch (CoreException $e) {
+            throw new InvalidField('stub', $e->getMessage());
+        }
+        $this->labels[$a['code']] = $uid;
+        $this->ordinals[$uid] = $this->ordinal;
+        $this->parts[] = $stub;
+    }
+
+    /** @param array<string, string> $a */
+    private function link(array $a): void
+    {
+        $uid = $this->uid($a, "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS').(isset($this->ordinals["link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS')]) ? ":{$this->ordinal}" : ''));
+        $ends = [];
+        foreach (['from', 'to'] as $end) {
+            $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");
+        }
+        $this->add(Link::read($uid, array_replace($this->values($a), $ends)), $this->ordinal);
+    }
+
+    private function add(Entity $part, int $ordinal): void
+    {
+        $this->ordinals[$part->uid()] = $ordinal;
+        $this->parts[] = $part;
+    }
+
+    private function projectNow(): Project
+    {
+        return $this->project ?? throw new InvalidField('project', 'is missing');
+    }
+
+    private function parent(): ?string
+    {
+        return count($this->open) > 1 ? $this->open[count($this->open) - 1][0] : null;
+    }
+
+    private function position(): float
+    {
+        return ++$this->open[count($this->open) - 1][1];
+    }
+
+    private function calendar(string $key, string $field): string
+    {
+        return $this->calendars[$key] ?? throw new InvalidField($field, "there is no calendar {$key} in the file");
+    }
+
+    /** @param array<string, string> $a */
+    private function uid(array $a, string $else): string
+    {
+        $uid = $a['uid'] ?? $else;
+        if (isset($this->ordinals[$uid])) {
+            throw new InvalidField('uid', "{$uid} is given twice");
+        }
+        $this->ordinals[$uid] = $this->ordinal;
+
+        return $uid;
+    }
+
+    /**
+     * @param  array<string, string>  $a
+     * @return array<string, mixed>
+     */
+    private function values(array $a): array
+    {
+        unset($a['uid']);
+        $values = [];
+        foreach ($a as $name => $value) {
+            $values[$name] = match (true) {
+                in_array($name, self::NUMBERS, true) => (int) $value,
+                in_array($name, self::DECIMALS, true) => (float) $value,
+                $name === 'estimate' => $value === 'true' || $value === '1',
+                default => $value,
+            };
+        }
+
+        return $values;
+    }
+}

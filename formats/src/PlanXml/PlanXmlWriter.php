@@ -1,0 +1,143 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\PlanXml;
+
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Time\Instant;
+use XMLWriter;
+
+/** Writes a plan as Reihe plan XML (plan.xsd), lossless. */
+final class PlanXmlWriter
+{
+    /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
+    private array $children = [];
+
+    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml) {}
+
+    public static function write(Plan $plan, ?int $written = null): string
+    {
+        $xml = new XMLWriter;
+        $xml->openMemory();
+        $xml->setIndent(true);
+        $xml->setIndentString('  ');
+        (new self($plan, $xml))->document($written);
+
+        return $xml->outputMemory();
+    }
+
+    private function document(?int $written): void
+    {
+        foreach ($this->plan->wbs as $element) {
+            $this->children[$element->project][$element->parent ?? ''][] = $element;
+        }
+        foreach ($this->plan->activities as $activity) {
+            $this->children[$activity->project][$activity->wbs ?? ''][] = $activity;
+        }
+        $this->xml->startDocument('1.0', 'UTF-8');
+        $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
+        $this->attributes(['written' => Instant::formatOrNull($written)]);
+        $this->calendars();
+        foreach ($this->plan->projects as $project) {
+            $this->project($project);
+        }
+        foreach ($this->plan->stubs as $stub) {
+            $this->xml->startElement('stub');
+            $this->attributes(['uid' => $stub->uid, 'code' => $stub->code, 'name' => $stub->name, 'start' => Instant::format($stub->start),
+                'finish' => Instant::format($stub->finish), 'source' => $stub->source, 'asOf' => Instant::formatOrNull($stub->asOf)]);
+            $this->xml->endElement();
+        }
+        foreach ($this->plan->links as $link) {
+            $this->xml->startElement('link');
+            $this->attributes(['uid' => $link->uid, 'from' => $this->plan->label($link->from), 'to' => $this->plan->label($link->to)]
+                + array_diff_key($link->fields(), ['from' => 0, 'to' => 0]));
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+        $this->xml->endDocument();
+    }
+
+    private function calendars(): void
+    {
+        foreach ($this->plan->calendars as $calendar) {
+            $fields = $calendar->fields();
+            $this->xml->startElement('calendar');
+            $this->attributes(['uid' => $calendar->uid, 'key' => $calendar->key, 'name' => $calendar->name,
+                'base' => $calendar->base === null ? null : $this->plan->calendars[$calendar->base]->key, 'minutesPerDay' => $calendar->minutesPerDay]);
+            /** @var array<int, string> $week */
+            $week = $fields['week'];
+            foreach ($week as $weekday => $hours) {
+                $this->xml->startElement('day');
+                $this->attributes(['weekday' => $weekday, 'hours' => $hours]);
+                $this->xml->endElement();
+            }
+            /** @var list<array{date: string, periods: string, name: string}> $exceptions */
+            $exceptions = $fields['exceptions'];
+            foreach ($exceptions as $exception) {
+                $this->xml->startElement('exception');
+                $this->attributes(['date' => $exception['date'], 'hours' => $exception['periods'], 'name' => $exception['name']]);
+                $this->xml->endElement();
+            }
+            $this->xml->endElement();
+        }
+    }
+
+    private function project(Project $project): void
+    {
+        $this->xml->startElement('project');
+        $fields = array_filter($project->fields(), static fn (string $name): bool => $name !== 'branch' && ! str_starts_with($name, 'code:'), ARRAY_FILTER_USE_KEY);
+        $this->attributes(['uid' => $project->uid] + array_replace($fields, ['calendar' => $this->plan->calendars[$project->calendar]->key]));
+        foreach ($project->codes as $set => $value) {
+            $this->xml->startElement('code');
+            $this->attributes(['set' => $set, 'value' => $value]);
+            $this->xml->endElement();
+        }
+        $this->rows($project->uid, '');
+        $this->xml->endElement();
+    }
+
+    private function rows(string $project, string $parent): void
+    {
+        $children = $this->children[$project][$parent] ?? [];
+        usort($children, static fn (WbsElement|Activity $a, WbsElement|Activity $b): int => $a->position <=> $b->position);
+        foreach ($children as $child) {
+            if ($child instanceof WbsElement) {
+                $this->xml->startElement('wbs');
+                $this->attributes(['uid' => $child->uid, 'code' => $child->code, 'name' => $child->name, 'deadline' => Instant::formatOrNull($child->deadline)]);
+                $this->rows($project, $child->uid);
+            } else {
+                $this->activity($child);
+            }
+            $this->xml->endElement();
+        }
+    }
+
+    private function activity(Activity $activity): void
+    {
+        $this->xml->startElement('activity');
+        $fields = array_diff_key($activity->fields(), ['project' => 0, 'wbs' => 0, 'position' => 0, 'constraints' => 0]);
+        $this->attributes(['uid' => $activity->uid] + array_replace($fields, [
+            'calendar' => $activity->calendar === null ? null : $this->plan->calendars[$activity->calendar]->key,
+            'estimate' => $activity->estimate ? 'true' : null,
+        ]));
+        foreach ($activity->constraints as $constraint) {
+            $this->xml->startElement('constraint');
+            $this->attributes(['kind' => $constraint->kind->value, 'date' => Instant::formatOrNull($constraint->date)]);
+            $this->xml->endElement();
+        }
+    }
+
+    /** @param array<string, mixed> $attributes null is left out */
+    private function attributes(array $attributes): void
+    {
+        foreach ($attributes as $name => $value) {
+            if (is_scalar($value)) {
+                $this->xml->writeAttribute($name, (string) $value);
+            }
+        }
+    }
+}

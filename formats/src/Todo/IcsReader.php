@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Todo;
+
+use Reihe\Core\CoreException;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\FormatError;
+use Sabre\VObject\Component;
+use Sabre\VObject\Component\VCalendar;
+use Sabre\VObject\ParseException;
+use Sabre\VObject\Property;
+use Sabre\VObject\Property\FlatText;
+use Sabre\VObject\Reader;
+
+/** Reads iCalendar into to-do components. */
+final class IcsReader
+{
+    /** @throws FormatError */
+    public static function read(string $ics): Todos
+    {
+        VCalendar::$valueMap['UID'] = FlatText::class; // VALUE=UID of RFC 9253, section 7.1
+        try {
+            $calendar = Reader::read($ics, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
+        } catch (ParseException $e) {
+            throw new FormatError($e->getMessage());
+        }
+        if (! $calendar instanceof VCalendar) {
+            throw new FormatError('the file is not an iCalendar file');
+        }
+        $todos = new Todos;
+        foreach ($calendar->children() as $child) {
+            if ($child instanceof Property && str_starts_with($child->name, 'X-REIHE-')) {
+                $todos->extras[$child->name][] = (string) $child->getValue();
+            }
+        }
+        $others = 0;
+        foreach ($calendar->getComponents() as $component) {
+            if ($component->name === 'VTODO') {
+                $todos->items[] = self::todo($component, $todos);
+            } elseif ($component->name !== 'VTIMEZONE') {
+                $others++;
+            }
+        }
+        if ($others > 0) {
+            $todos->notes[] = "{$others} components that are not to-dos were left out.";
+        }
+        if ($todos->items === []) {
+            throw new FormatError('the file holds no to-do components (VTODO)');
+        }
+
+        return $todos;
+    }
+
+    private static function todo(Component $component, Todos $todos): Todo
+    {
+        $uid = self::text($component, 'UID');
+        if ($uid === '') {
+            $uid = 'todo:'.count($todos->items);
+            $todos->notes[] = 'A component without UID was given one.';
+        }
+        $todo = new Todo($uid, self::text($component, 'SUMMARY'), self::text($component, 'DESCRIPTION'));
+        foreach ($component->children() as $property) {
+            if (! $property instanceof Property) {
+                continue;
+            }
+            $name = $property->name;
+            $value = trim((string) $property->getRawMimeDirValue());
+            try {
+                match (true) {
+                    $name === 'DTSTART' => [$todo->start, $todo->allDay] = self::moment($value),
+                    $name === 'DUE' => [$todo->due] = self::moment($value),
+                    $name === 'COMPLETED' => [$todo->completed] = self::moment($value),
+                    $name === 'DURATION' => $todo->duration = Duration::parse($value),
+                    $name === 'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
+                    $name === 'STATUS' => $todo->status = $value,
+                    $name === 'CATEGORIES' => array_push($todo->categories, ...array_map(strval(...), array_values($property->getParts()))),
+                    $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
+                    $name === 'RELATED-TO' => $todo->relations[] = self::relation($property),
+                    str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = (string) $property->getValue(),
+                    default => null,
+                };
+            } catch (CoreException|FormatError $e) {
+                throw new FormatError("component {$uid}, {$name}: {$e->getMessage()}");
+            }
+        }
+
+        return $todo;
+    }
+
+    private static function relation(Property $property): Relation
+    {
+        $parameter = static fn (string $name): ?string => isset($property[$name]) ? (string) $property[$name] : null;
+        $gap = $parameter('GAP');
+
+        return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(), $gap === null ? 0 : Duration::parse($gap),
+            $parameter('X-REIHE-UID'), $parameter('X-REIHE-LAG-CALENDAR'));
+    }
+
+    /**
+     * Wall-clock reading of a date or date-time; zones are ignored, seconds dropped.
+     *
+     * @return array{int, bool} moment, whole day
+     */
+    public static function moment(string $text): array
+    {
+        if (preg_match('/^(\d{4})-?(\d\d)-?(\d\d)(?:T(\d\d):?(\d\d)(?::?\d\d)?Z?)?$/', $text, $m) !== 1) {
+            throw new FormatError("“{$text}” is not a date");
+        }
+
+        return [Instant::parse("{$m[1]}-{$m[2]}-{$m[3]}T".($m[4] ?? '00').':'.($m[5] ?? '00')), ! isset($m[4])];
+    }
+
+    private static function text(Component $component, string $name): string
+    {
+        $property = $component->{$name};
+
+        return $property instanceof Property ? (string) $property->getValue() : '';
+    }
+}

@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Todo;
+
+/**
+ * One VTODO (RFC 5545, section 3.6.2) as plain values, between the text forms (iCalendar, xCal) and the plan.
+ */
+final class Todo
+{
+    /** @var list<string> */
+    public array $categories = [];
+
+    /** @var list<Relation> */
+    public array $relations = [];
+
+    /** @var array<string, list<string>> X-REIHE-… property => values */
+    public array $extras = [];
+
+    /**
+     * @param  int|null  $start  DTSTART, wall-clock minutes since 2000-01-01
+     * @param  int|null  $due  DUE
+     * @param  int|null  $duration  DURATION in minutes, when there is no DUE
+     * @param  bool  $allDay  the dates had no time of day
+     */
+    public function __construct(
+        public string $uid,
+        public string $summary = '',
+        public string $description = '',
+        public ?int $start = null,
+        public ?int $due = null,
+        public ?int $duration = null,
+        public ?int $percent = null,
+        public ?string $status = null,
+        public ?int $completed = null,
+        public bool $allDay = false,
+        public bool $recurring = false,
+    ) {}
+
+    public function extra(string $name): ?string
+    {
+        return $this->extras["X-REIHE-{$name}"][0] ?? null;
+    }
+}

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Todo;
+
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Constraint;
+use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\RollUp;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+
+/**
+ * Schedule → to-do components: one per project, WBS element, activity and stub.
+ *
+ * Links follow RFC 9253, section 5: the predecessor's component carries RELATED-TO with RELTYPE and GAP and names the
+ * successor. What iCalendar has no property for travels as `X-REIHE-…`, one per field of the core's written form.
+ */
+final class TodoMapper
+{
+    public const RELTYPES = ['FS' => 'FINISHTOSTART', 'SS' => 'STARTTOSTART', 'FF' => 'FINISHTOFINISH', 'SF' => 'STARTTOFINISH'];
+
+    private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
+
+    private function __construct(private readonly Schedule $schedule) {}
+
+    public static function map(Schedule $schedule): Todos
+    {
+        return (new self($schedule))->todos();
+    }
+
+    private function todos(): Todos
+    {
+        $plan = $this->schedule->plan;
+        $rollUp = RollUp::of($this->schedule);
+        $todos = new Todos;
+        foreach ($plan->calendars as $calendar) {
+            $todos->extras['X-REIHE-CALENDAR'][] = json_encode(['uid' => $calendar->uid] + $calendar->fields(), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+        }
+        foreach ($plan->projects as $project) {
+            $node = $rollUp->projects[$project->uid];
+            $todo = new Todo($project->uid, $project->name, '', $node->start ?? $project->start, $node->finish, percent: (int) floor($node->progress() * 100));
+            $this->extras($todo, 'project', $project);
+            foreach ($project->codes as $set => $value) {
+                $todo->categories[] = "{$set}: {$value}";
+            }
+            $todos->items[] = $todo;
+        }
+        foreach ($plan->wbs as $element) {
+            $node = $rollUp->wbs[$element->uid];
+            $todo = new Todo($element->uid, $element->name, '', $node->start, $node->finish, percent: (int) floor($node->progress() * 100));
+            $todo->relations[] = new Relation('PARENT', $element->parent ?? $element->project);
+            $this->extras($todo, 'wbs', $element);
+            $todos->items[] = $todo;
+        }
+        $links = [];
+        foreach ($plan->links as $link) {
+            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid, $link->lagCalendar?->value);
+        }
+        foreach ($plan->activities as $activity) {
+            $todo = $this->activity($activity);
+            array_push($todo->relations, ...($links[$activity->uid] ?? []));
+            $todos->items[] = $todo;
+        }
+        foreach ($plan->stubs as $stub) {
+            $todo = new Todo($stub->uid, $stub->name, '', $stub->start, $stub->finish);
+            $todo->extras = ['X-REIHE-SORT' => ['stub'], 'X-REIHE-CODE' => [$stub->code], 'X-REIHE-SOURCE' => [$stub->source]];
+            if ($stub->asOf !== null) {
+                $todo->extras['X-REIHE-AS-OF'] = [Instant::format($stub->asOf)];
+            }
+            array_push($todo->relations, ...($links[$stub->uid] ?? []));
+            $todos->items[] = $todo;
+        }
+
+        return $todos;
+    }
+
+    private function activity(Activity $activity): Todo
+    {
+        $dates = $this->schedule->activity($activity->uid);
+        $planned = max(1, $activity->duration);
+        $percent = $activity->isFinished() ? 100 : ($activity->isStarted() ? max(0, min(99, intdiv(($planned - $activity->remainingDuration()) * 100, $planned))) : 0);
+        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish, percent: $percent,
+            status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'), completed: $activity->actualFinish);
+        $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
+        $this->extras($todo, 'activity', $activity);
+        foreach ($activity->constraints as $constraint) {
+            $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);
+        }
+
+        return $todo;
+    }
+
+    private static function constraint(Constraint $constraint): string
+    {
+        return $constraint->kind->value.($constraint->date === null ? '' : ' '.Instant::format($constraint->date));
+    }
+
+    private function extras(Todo $todo, string $sort, Project|WbsElement|Activity $entity): void
+    {
+        $todo->extras['X-REIHE-SORT'] = [$sort];
+        foreach ($entity->fields() as $name => $value) {
+            if (! is_scalar($value) || $value === false || in_array($name, self::STRUCTURE, true) || str_starts_with($name, 'code:')) {
+                continue;
+            }
+            if ($name === 'calendar') {
+                $value = $this->schedule->plan->calendars[(string) $value]->key;
+            }
+            $todo->extras['X-REIHE-'.self::property($name)] = [$value === true ? 'TRUE' : (string) $value];
+        }
+        if ($entity instanceof WbsElement || $entity instanceof Activity) {
+            $todo->extras['X-REIHE-POSITION'] = [(string) $entity->position];
+        }
+    }
+
+    /** `statusDate` → `STATUS-DATE` */
+    public static function property(string $field): string
+    {
+        return strtoupper((string) preg_replace('/(?<=[a-z])(?=[A-Z])/', '-', $field));
+    }
+
+    /** `STATUS-DATE` → `statusDate` */
+    public static function field(string $property): string
+    {
+        return lcfirst(str_replace(' ', '', ucwords(str_replace('-', ' ', strtolower($property)))));
+    }
+
+    /** Link type of an RFC 9253 relation type, null when it is not one. */
+    public static function linkType(string $relation): ?LinkType
+    {
+        $type = array_search(strtoupper($relation), self::RELTYPES, true);
+
+        return $type === false ? null : LinkType::from($type);
+    }
+}

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+
+final class PlanXmlTest extends TestCase
+{
+    public function test_what_is_written_is_read_again_without_loss(): void
+    {
+        $computed = 0;
+        for ($seed = 1; $seed <= 20; $seed++) {
+            $plan = RandomPlan::make($seed, 3, 8, typed: true);
+            $xml = PlanXmlWriter::write($plan);
+            $again = PlanXmlReader::read($xml);
+            self::assertSame($xml, PlanXmlWriter::write($again->plan));
+            foreach ($plan->activities as $uid => $activity) {
+                self::assertEquals(array_diff_key($activity->fields(), ['position' => 0]), array_diff_key($again->plan->activities[$uid]->fields(), ['position' => 0]));
+            }
+            self::assertEquals($plan->links, $again->plan->links);
+            self::assertEquals($plan->calendars, $again->plan->calendars);
+            $plain = RandomPlan::make($seed, 3, 8);
+            self::assertEquals(Results::of(Schedule::of($plain)), Results::of(PlanXmlReader::read(PlanXmlWriter::write($plain))->schedule()));
+            $computed++;
+        }
+        self::assertSame(20, $computed);
+    }
+
+    /** @return iterable<string, array{string, int|null, string}> */
+    public static function faults(): iterable
+    {
+        $head = "<plan xmlns=\"urn:reihe:plan:1\">\n<calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-16:00\"/></calendar>\n";
+        $project = "<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\">\n";
+        yield 'not XML' => ["hello\nworld", 1, 'empty'];
+        yield 'empty' => ['', 1, 'empty'];
+        yield 'cut off' => [$head.$project, 3, 'end of the document'];
+        yield 'document type' => ["<?xml version=\"1.0\"?>\n<!DOCTYPE a [<!ENTITY b 'c'>]>\n<a/>", 2, 'document type'];
+        yield 'unknown attribute' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\"\n colour=\"red\"/></plan>", 4, 'colour'];
+        yield 'unknown calendar' => [$head."<project key=\"P\" name=\"P\" calendar=\"D\" start=\"2026-03-02T08:00\"/></plan>", 3, 'calendar D'];
+        yield 'a day that does not exist' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-02-30T08:00\"/></plan>", 3, '2026-02-30'];
+        yield 'task without duration' => ["{$head}{$project}\n<activity code=\"A\"/></project></plan>", 5, 'duration'];
+        yield 'code twice' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"A\" duration=\"60\"/></project></plan>", 5, 'P/A'];
+        yield 'link to nowhere' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/></project>\n\n<link from=\"P/A\" to=\"P/B\"/></plan>", 6, 'P/B'];
+        yield 'loop' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"B\" duration=\"60\"/></project><link from=\"P/B\" to=\"P/A\"/><link from=\"P/A\" to=\"P/B\"/></plan>", 4, 'P/A → P/B → P/A'];
+        yield 'no working time' => ["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"/>{$project}</project></plan>", null, 'calendar C'];
+        yield 'actual start after the status date' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\" statusDate=\"2026-03-03\">\n<activity code=\"A\" duration=\"60\" actualStart=\"2026-03-09T08:00\"/></project></plan>", 4, 'status date'];
+        yield 'far future' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2099-12-28T08:00\">\n<activity code=\"A\" duration=\"6000\"/></project></plan>", 4, 'P/A'];
+    }
+
+    #[DataProvider('faults')]
+    public function test_a_fault_is_named_with_its_line(string $xml, ?int $line, string $word): void
+    {
+        try {
+            PlanXmlReader::read($xml)->schedule();
+            self::fail('was accepted');
+        } catch (FormatError $e) {
+            self::assertStringContainsString($word, $e->getMessage());
+            self::assertSame($line, $e->fileLine, $e->getMessage());
+        }
+    }
+}
