@@ -1,18 +1,35 @@
 <?php
 
+declare(strict_types=1);
+
+use App\Http\Middleware\SecurityHeaders;
+use App\Http\Middleware\TokenScope;
+use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Route;
 
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
+        api: __DIR__.'/../routes/api.php',
+        apiPrefix: 'api/v1',
         commands: __DIR__.'/../routes/console.php',
         health: '/up',
+        then: static function (): void {
+            Route::prefix('odata/v4')->middleware(['throttle:600,1'])->group(base_path('routes/odata.php'));
+        },
     )
     ->withMiddleware(function (Middleware $middleware): void {
-        //
+        $middleware->statefulApi();
+        $middleware->append(SecurityHeaders::class);
+        $middleware->alias(['scope' => TokenScope::class]);
+        $middleware->redirectGuestsTo(static fn (Request $request): ?string => $request->is('api/*', 'odata/*') ? null : '/');
     })
     ->withExceptions(function (Exceptions $exceptions): void {
-        //
+        $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*', 'odata/*'));
+        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class]);
+        $exceptions->render(Problem::render(...));
     })->create();

@@ -28,6 +28,6 @@ final class Slip
         $activities[$uid] = $slipped;
 
         return Schedule::of(new Plan($plan->calendars, $plan->projects, $plan->wbs, $activities, $plan->links, $plan->stubs),
-            array_combine(array_keys($plan->calendars), $schedule->network->axes));
+            array_map(static fn (int $axis): \Reihe\Core\Calendar\WorkAxis => $schedule->network->axes[$axis], $schedule->network->axisOf));
     }
 }

@@ -19,6 +19,13 @@ final class PlanCheck
     private static function projects(Plan $plan): void
     {
         $keys = [];
+        foreach ($plan->calendars as $calendar) {
+            if (isset($keys[$calendar->key])) {
+                throw new InvalidPlan(EntityKind::Calendar, $calendar->uid, $calendar->key, 'key', 'is taken by another calendar');
+            }
+            $keys[$calendar->key] = true;
+        }
+        $keys = [];
         foreach ($plan->projects as $project) {
             if (! isset($plan->calendars[$project->calendar])) {
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'calendar', 'does not exist');

@@ -32,16 +32,14 @@ final class Compiler
 
     private readonly Network $network;
 
-    /** @var array<string, int> calendar uid => axis */
-    private array $axisOf = [];
-
     /** @var array<string, int> project uid => number */
     private array $projectOf = [];
 
     /** @var array<string, int> WBS uid => earliest deadline of it and the elements above, NEVER without one */
     private array $wbsDeadline = [];
 
-    private function __construct(private readonly Plan $plan)
+    /** @param array<string, WorkAxis> $compiled */
+    private function __construct(private readonly Plan $plan, private readonly array $compiled)
     {
         $this->network = new Network;
     }
@@ -53,9 +51,8 @@ final class Compiler
      */
     public static function compile(Plan $plan, array $compiled = []): Network
     {
-        $self = new self($plan);
+        $self = new self($plan, $compiled);
         $self->projects();
-        $self->axes($compiled);
         $self->nodes();
         $self->edges();
         $self->hammockSides();
@@ -69,6 +66,7 @@ final class Compiler
         $n = $this->network;
         foreach ($this->plan->projects as $uid => $project) {
             $this->projectOf[$uid] = count($n->projectUid);
+            $this->axis($project->calendar);
             $n->projectUid[] = $uid;
             $n->deadline[] = $project->deadline;
             $n->measure[] = match ($project->floatMeasure) {
@@ -82,13 +80,16 @@ final class Compiler
         }
     }
 
-    /** @param array<string, WorkAxis> $compiled */
-    private function axes(array $compiled): void
+    /** Only calendars in use are compiled. */
+    private function axis(string $calendar): int
     {
-        foreach ($this->plan->calendars as $uid => $calendar) {
-            $this->axisOf[$uid] = count($this->network->axes);
-            $this->network->axes[] = $compiled[$uid] ?? new WorkAxis($calendar, $this->plan->calendars);
+        $n = $this->network;
+        if (! isset($n->axisOf[$calendar])) {
+            $n->axisOf[$calendar] = count($n->axes);
+            $n->axes[] = $this->compiled[$calendar] ?? new WorkAxis($this->plan->calendars[$calendar], $this->plan->calendars);
         }
+
+        return $n->axisOf[$calendar];
     }
 
     private function nodes(): void
@@ -96,7 +97,7 @@ final class Compiler
         $n = $this->network;
         foreach ($this->plan->activities as $uid => $activity) {
             $project = $this->plan->projects[$activity->project];
-            $axis = $this->axisOf[$activity->calendar ?? $project->calendar];
+            $axis = $this->axis($activity->calendar ?? $project->calendar);
             $i = $n->nodes++;
             $n->uid[] = $uid;
             $n->node[$uid] = $i;
@@ -262,11 +263,11 @@ final class Compiler
         $axis = match ($calendar ?? $project->lagCalendar ?? LagCalendar::Elapsed) {
             LagCalendar::Successor => $n->axis[$to],
             LagCalendar::Predecessor => $n->axis[$from],
-            LagCalendar::Project => $project === null ? -1 : $this->axisOf[$project->calendar],
+            LagCalendar::Project => $project === null ? -1 : $this->axis($project->calendar),
             LagCalendar::Elapsed => Network::ELAPSED,
         };
         if ($axis < 0 && $calendar !== LagCalendar::Elapsed && $project !== null && $project->lagCalendar !== LagCalendar::Elapsed) {
-            return $this->axisOf[$project->calendar]; // the end that should measure is a stub without a calendar
+            return $this->axis($project->calendar); // the end that should measure is a stub without a calendar
         }
 
         return $axis;

@@ -60,6 +60,9 @@ final class Network
     /** @var list<WorkAxis> */
     public array $axes = [];
 
+    /** @var array<string, int> calendar uid => axis, for the calendars in use */
+    public array $axisOf = [];
+
     /** @var list<string> node => uid */
     public array $uid = [];
 

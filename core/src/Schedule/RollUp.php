@@ -31,7 +31,7 @@ final class RollUp
         foreach ($plan->activities as $uid => $activity) {
             $i = $n->node[$uid];
             $planned = $activity->kind === Kind::Hammock ? 0 : $activity->duration;
-            $done = max(0, $planned - $n->work[$i]) ;
+            $done = max(0, $planned - $n->work[$i]);
             $own = $activity->kind === Kind::Hammock;
             foreach ($rollUp->above($plan, $activity->wbs, $activity->project) as $node) {
                 $node->add($d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i], $planned, $done, $own || $n->state[$i] === Network::FINISHED);
@@ -60,8 +60,7 @@ final class RollUp
     {
         if ($node->start !== null && $node->finish !== null) {
             $calendar = $schedule->plan->projects[$project]->calendar;
-            $axis = $schedule->network->axes[array_search($calendar, array_keys($schedule->plan->calendars), true)];
-            $node->duration = $axis->between($node->start, $node->finish);
+            $node->duration = $schedule->network->axes[$schedule->network->axisOf[$calendar]]->between($node->start, $node->finish);
         }
     }
 }

@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Models\User;
+use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+
+/** The one place that knows what a user reaches. Roles are granted on branches and hold for everything below. */
+final class Reach
+{
+    /** @var array<int, Role> branch id => strongest role there */
+    private array $roles = [];
+
+    /** @var array<string, true>|null keys of visible projects */
+    private ?array $keys = null;
+
+    private function __construct(public readonly User $user)
+    {
+        $grants = DB::table('grants')->join('branches', 'branches.id', '=', 'grants.branch_id')
+            ->where('grants.user_id', $user->id)->get(['branches.path', 'grants.role']);
+        if ($grants->isEmpty()) {
+            return;
+        }
+        foreach (DB::table('branches')->pluck('path', 'id') as $id => $path) {
+            foreach ($grants as $grant) {
+                $role = Role::from($grant->role);
+                if (str_starts_with((string) $path, (string) $grant->path) && (! isset($this->roles[$id]) || $role->reaches($this->roles[$id]))) {
+                    $this->roles[(int) $id] = $role;
+                }
+            }
+        }
+    }
+
+    public static function of(User $user): self
+    {
+        return new self($user);
+    }
+
+    public function roleOn(int $branch): ?Role
+    {
+        return $this->roles[$branch] ?? null;
+    }
+
+    public function may(Role $needed, int $branch): bool
+    {
+        return isset($this->roles[$branch]) && $this->roles[$branch]->reaches($needed);
+    }
+
+    /** Does the user have this role on any branch? */
+    public function mayAnywhere(Role $needed): bool
+    {
+        foreach ($this->roles as $role) {
+            if ($role->reaches($needed)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** @throws AuthorizationException */
+    public function require(Role $needed, int $branch): void
+    {
+        if (! $this->may($needed, $branch)) {
+            throw new AuthorizationException("This needs the role {$needed->value} on the branch.");
+        }
+    }
+
+    /** @throws AuthorizationException */
+    public function requireAnywhere(Role $needed): void
+    {
+        if (! $this->mayAnywhere($needed)) {
+            throw new AuthorizationException("This needs the role {$needed->value} on some branch.");
+        }
+    }
+
+    /** @return list<int> branches that the user sees */
+    public function branches(): array
+    {
+        return array_keys($this->roles);
+    }
+
+    /** Limits a query to projects that the user sees. */
+    public function limit(Builder $query, string $column = 'projects.branch_id'): Builder
+    {
+        return $query->whereIn($column, $this->branches());
+    }
+
+    /** @return array<string, int> uid => id of the projects that the user sees */
+    public function projects(): array
+    {
+        /** @var array<string, int> */
+        return $this->limit(DB::table('projects'))->pluck('id', 'uid')->all();
+    }
+
+    /** Is the project of a label (`KEY/CODE`) one that the user sees? */
+    public function sees(string $label): bool
+    {
+        $this->keys ??= array_fill_keys($this->limit(DB::table('projects'))->pluck('key')->all(), true);
+
+        return isset($this->keys[explode('/', $label)[0]]);
+    }
+}

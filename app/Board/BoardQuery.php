@@ -1,0 +1,157 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Board;
+
+use App\Access\Reach;
+use App\Planning\Outcome;
+use App\Planning\PlanStore;
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Change\Verb;
+
+/**
+ * Rows of a working set as columns: for each kind of object one list per field, which is small on the wire and quick to
+ * make for 20 000 rows. Moments are minutes since 2000-01-01, durations and floats working minutes.
+ */
+final class BoardQuery
+{
+    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'criticalDays', 'nearCriticalDays', 'revision', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished'];
+
+    private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished'];
+
+    private const ACTIVITY = ['uid', 'project', 'wbs', 'position', 'code', 'name', 'kind', 'duration', 'estimate', 'calendar', 'constraint1Kind', 'constraint1Date', 'constraint2Kind', 'constraint2Date', 'deadline',
+        'actualStart', 'actualFinish', 'remaining', 'resume', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'nearCritical'];
+
+    private const LINK = ['uid', 'from', 'to', 'type', 'lag', 'lagCalendar', 'handover', 'float', 'driving'];
+
+    private const FAR = ['uid', 'project', 'code', 'name', 'start', 'finish', 'kind'];
+
+    private readonly string $in;
+
+    /** @param list<int> $projects ids the user may see */
+    public function __construct(private readonly Reach $reach, array $projects)
+    {
+        $this->in = $projects === [] ? '(0)' : '('.implode(',', $projects).')';
+    }
+
+    /** @return array<string, mixed> */
+    public function all(): array
+    {
+        return [
+            'projects' => $this->projects(),
+            'wbs' => $this->wbs(),
+            'activities' => $this->activities(),
+            'links' => $this->links(),
+            'far' => $this->far(),
+            'calendars' => array_map(static fn (array $c): array => self::calendar($c[1]), PlanStore::calendars()),
+        ];
+    }
+
+    /**
+     * What changed for this working set.
+     *
+     * @return array<string, mixed>
+     */
+    public function delta(Outcome $outcome): array
+    {
+        $touched = ['wbs' => [], 'activity' => [], 'link' => []];
+        $removed = [];
+        foreach ($outcome->operations as $o) {
+            if ($o->verb === Verb::Delete) {
+                $removed[] = $o->uid;
+            } else {
+                $touched[$o->kind->value][] = $o->uid;
+            }
+        }
+        $pick = fn (string $kind): string => $this->list(array_unique([...$touched[$kind] ?? [], ...$outcome->changed[$kind] ?? []]));
+
+        return [
+            'projects' => $this->projects(),
+            'wbs' => $this->wbs($pick('wbs')),
+            'activities' => $this->activities($pick('activity')),
+            'links' => $this->links($pick('link')),
+            'far' => $this->far(),
+            'removed' => $removed,
+        ];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function projects(): array
+    {
+        $rows = PlanStore::rows("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.critical_days, p.near_critical_days, p.revision, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished
+            FROM projects p JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
+
+        return array_map(fn (array $row): array => array_combine(self::PROJECT, $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value], $rows);
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function wbs(string $only = ''): array
+    {
+        return $this->columns(self::WBS, $only, "SELECT w.uid, p.uid, u.uid, w.position, w.code, w.name, w.deadline, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished
+            FROM wbs_elements w JOIN projects p ON p.id = w.project_id LEFT JOIN wbs_elements u ON u.id = w.parent_id LEFT JOIN wbs_dates d ON d.wbs_id = w.id WHERE w.project_id IN {$this->in}", 'w.uid');
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function activities(string $only = ''): array
+    {
+        return $this->columns(self::ACTIVITY, $only, "SELECT a.uid, p.uid, w.uid, a.position, a.code, a.name, a.kind, a.duration, a.estimate, c.uid, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline,
+            a.actual_start, a.actual_finish, a.remaining, a.resume, d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical
+            FROM activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN calendars c ON c.id = a.calendar_id LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$this->in}", 'a.uid');
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function links(string $only = ''): array
+    {
+        $seen = '('.implode(',', [0, ...$this->reach->branches()]).')'; // the far end stays unnamed where the user may not look
+
+        return $this->columns(self::LINK, $only, "SELECT l.uid, IF(fp.branch_id IN {$seen}, f.uid, NULL), IF(tp.branch_id IN {$seen}, t.uid, NULL), l.type, l.lag, l.lag_calendar, l.handover, d.link_float, d.driving
+            FROM links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id JOIN projects fp ON fp.id = l.from_project_id JOIN projects tp ON tp.id = l.to_project_id LEFT JOIN link_dates d ON d.link_id = l.id WHERE (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})", 'l.uid');
+    }
+
+    /**
+     * Activities outside the working set at the other end of a handover; those the user may not see are left out.
+     *
+     * @return array<string, list<mixed>>
+     */
+    private function far(): array
+    {
+        $branches = '('.implode(',', [0, ...$this->reach->branches()]).')';
+
+        return $this->columns(self::FAR, '', "SELECT DISTINCT a.uid, p.`key`, a.code, a.name, d.start, d.finish, a.kind
+            FROM links l JOIN activities a ON a.id IN (l.from_id, l.to_id) JOIN projects p ON p.id = a.project_id LEFT JOIN activity_dates d ON d.activity_id = a.id
+            WHERE l.handover = 1 AND (l.from_project_id IN {$this->in}) <> (l.to_project_id IN {$this->in}) AND a.project_id NOT IN {$this->in} AND p.branch_id IN {$branches}", '');
+    }
+
+    /**
+     * @param  list<string>  $names
+     * @return array<string, list<mixed>>
+     */
+    private function columns(array $names, string $only, string $sql, string $column): array
+    {
+        $rows = $only === '()' ? [] : PlanStore::rows($sql.($only === '' ? '' : " AND {$column} IN {$only}"));
+        $columns = [];
+        foreach ($names as $i => $name) {
+            $columns[$name] = array_column($rows, $i);
+        }
+
+        return $columns;
+    }
+
+    /** @param array<array-key, string> $uids */
+    private function list(array $uids): string
+    {
+        $pdo = DB::connection()->getPdo();
+
+        return '('.implode(',', array_map(static fn (string $uid): string => (string) $pdo->quote($uid), $uids)).')';
+    }
+
+    /** @return array<string, mixed> */
+    private static function calendar(Calendar $calendar): array
+    {
+        $fields = $calendar->fields();
+
+        return ['uid' => $calendar->uid, 'week' => (object) (array) $fields['week']] + $fields;
+    }
+}

@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Demo\DemoUsers;
+use App\Demo\Varnsund;
+use App\Models\Branch;
+use App\Models\CodeSet;
+use App\Models\CodeValue;
+use App\Models\User;
+use App\Planning\Planning;
+use Carbon\CarbonImmutable;
+use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
+
+/** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
+final class Demo extends Command
+{
+    protected $signature = 'reihe:demo {size=small : small, large or none} {--projects=60} {--activities=20000} {--status= : status date, today by default}';
+
+    protected $description = 'Fill an empty database with the demo, or with the bare necessities (none)';
+
+    private const HIERARCHY = ['Varnsund Ferries' => ['Fleet' => ['Vessel conversions' => [], 'Dry dock' => []], 'Harbours' => ['Shore power' => [], 'Quays' => []],
+        'Grid and energy' => [], 'People and operations' => ['Crew' => [], 'Timetable and ticketing' => []], 'Archive' => []]];
+
+    /** set => name, values: key => name, parent */
+    private const CODES = [
+        'DISTRICT' => ['District', ['INNER' => ['Inner fjord', null], 'OUTER' => ['Outer fjord', null], 'NORTH' => ['North coast', null]]],
+        'STAGE' => ['Stage', ['DESIGN' => ['Design', null], 'DESIGN-CONCEPT' => ['Concept', 'DESIGN'], 'DESIGN-DETAIL' => ['Detail', 'DESIGN'], 'BUILD' => ['Build', null],
+            'BUILD-CIVIL' => ['Civil', 'BUILD'], 'BUILD-ELECTRICAL' => ['Electrical', 'BUILD'], 'TRIAL' => ['Trial', null]]],
+    ];
+
+    public function handle(): int
+    {
+        if (User::query()->exists()) {
+            $this->info('The database is in use; nothing was added.');
+
+            return self::SUCCESS;
+        }
+        $size = $this->argument('size');
+        if (! in_array($size, ['small', 'large', 'none'], true)) {
+            $this->error('The size is small, large or none.');
+
+            return self::INVALID;
+        }
+        if ($size === 'none') {
+            return $this->bare();
+        }
+        DB::transaction(function (): void {
+            $this->hierarchy(self::HIERARCHY, null);
+            $this->codes();
+        });
+        $admin = DemoUsers::create();
+        /** @var array<string, string> $branches */
+        $branches = Branch::query()->pluck('id', 'name')->map(static fn (mixed $id): string => is_scalar($id) ? (string) $id : '')->all();
+        $day = CarbonImmutable::parse((string) ($this->option('status') ?: 'today'));
+        while ($day->isWeekend()) {
+            $day = $day->subDay();
+        }
+        $status = Instant::parse($day->format('Y-m-d').'T12:00');
+        $plan = $size === 'large' ? Varnsund::large($status, $branches, (int) $this->option('projects'), (int) $this->option('activities')) : Varnsund::plan($status, $branches);
+        (new Planning($admin))->commit(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries');
+        $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities), count($plan->links)));
+
+        return self::SUCCESS;
+    }
+
+    private function bare(): int
+    {
+        $root = Branch::query()->create(['parent_id' => null, 'name' => 'Enterprise', 'position' => 0]);
+        $password = Str::password(14, symbols: false);
+        $admin = User::query()->create(['name' => 'Administrator', 'email' => 'admin@reihe.example', 'password' => $password]);
+        DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root->id, 'role' => 'administrator']);
+        (new Planning($admin))->commit([Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
+            'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar');
+        $this->info("Sign in as admin@reihe.example with the password {$password} (shown only now).");
+
+        return self::SUCCESS;
+    }
+
+    /** @return list<Operation> */
+    public static function operations(Plan $plan): array
+    {
+        $operations = [];
+        foreach ([[EntityKind::Calendar, $plan->calendars], [EntityKind::Project, $plan->projects], [EntityKind::Wbs, $plan->wbs], [EntityKind::Activity, $plan->activities], [EntityKind::Link, $plan->links]] as [$kind, $entities]) {
+            foreach ($entities as $uid => $entity) {
+                $operations[] = Operation::create($kind, (string) $uid, $entity->fields());
+            }
+        }
+
+        return $operations;
+    }
+
+    /** @param array<string, array<string, mixed>> $tree */
+    private function hierarchy(array $tree, ?int $parent): void
+    {
+        $position = 0;
+        foreach ($tree as $name => $below) {
+            $branch = Branch::query()->create(['parent_id' => $parent, 'name' => $name, 'position' => $position++]);
+            /** @var array<string, array<string, mixed>> $below */
+            $this->hierarchy($below, $branch->id);
+        }
+    }
+
+    private function codes(): void
+    {
+        $position = 0;
+        foreach (self::CODES as $key => [$name, $values]) {
+            $set = CodeSet::query()->create(['scope' => 'project', 'key' => $key, 'name' => $name, 'position' => $position++]);
+            $ids = [];
+            foreach ($values as $value => [$title, $parent]) {
+                $ids[$value] = CodeValue::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent], 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
+            }
+        }
+    }
+}

@@ -1,0 +1,212 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Demo;
+
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Calendar\CalendarException;
+use Reihe\Core\Calendar\Period;
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\ConstraintKind;
+use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+
+/**
+ * The demo: Varnsund Ferries, invented throughout, replaces diesel with batteries. Everything is dated around a status
+ * date, so that some work is finished, some runs, and most lies ahead.
+ */
+final class Varnsund
+{
+    private const DAY = 480;
+
+    /** @var list<\Reihe\Core\Plan\Entity> */
+    private array $parts = [];
+
+    /** @var array<string, string> code => uid */
+    private array $codes = [];
+
+    /** @var list<array{string, string, LinkType, int}> from and to code, type, lag; rows may name later ones */
+    private array $links = [];
+
+    /**
+     * @param  array<string, string>  $branches  branch name => id
+     */
+    private function __construct(private readonly int $status, private readonly array $branches) {}
+
+    /**
+     * Six linked projects.
+     *
+     * @param  int  $status  moment the progress is known up to
+     * @param  array<string, string>  $branches  branch name => id
+     */
+    public static function plan(int $status, array $branches): Plan
+    {
+        $demo = new self($status, $branches);
+        $demo->calendars();
+        $demo->projects();
+        $demo->handovers();
+
+        return $demo->withProgress();
+    }
+
+    /**
+     * Many conversions side by side, for load and scroll.
+     *
+     * @param  array<string, string>  $branches
+     */
+    public static function large(int $status, array $branches, int $projects, int $activities): Plan
+    {
+        $demo = new self($status, $branches);
+        $demo->calendars();
+        $branchNames = ['Vessel conversions', 'Shore power', 'Quays', 'Dry dock', 'Crew', 'Timetable and ticketing'];
+        $per = intdiv($activities, $projects);
+        for ($p = 1; $p <= $projects; $p++) {
+            $key = sprintf('V%03d', $p);
+            $demo->project($key, "Conversion {$p}", $branchNames[$p % 6], 'yard', -30 + ($p * 7) % 160, null, ['DISTRICT' => ['INNER', 'OUTER', 'NORTH'][$p % 3], 'STAGE' => ['DESIGN', 'BUILD', 'TRIAL'][$p % 3]]);
+            $count = 0;
+            for ($zone = 1; $count < $per; $zone++) {
+                $rows = [];
+                foreach (DemoRows::ZONE as [$code, $name, $days, $after]) {
+                    if ($count++ < $per) {
+                        $rows[] = [$code, $name, $days, $after];
+                    }
+                }
+                $demo->wbs($key, sprintf('Z%02d', $zone), "Zone {$zone}", $rows, $zone === 1 ? null : sprintf('%s-Z%02d-0010', $key, $zone - 1));
+            }
+            if ($p > 1) {
+                $demo->link(sprintf('V%03d-Z01-0040', $p - 1), "{$key}-Z01-0020");
+            }
+        }
+
+        return $demo->withProgress();
+    }
+
+    private function calendars(): void
+    {
+        $office = new Calendar('cal-office', 'OFFICE', 'Office', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-12:00 13:00-17:00')),
+            [new CalendarException('01-01', [], 'New Year'), new CalendarException('05-01', [], 'May Day'), new CalendarException('12-24', Period::parseList('08:00-12:00'), 'Christmas Eve'), new CalendarException('12-25', [], 'Christmas')], minutesPerDay: self::DAY);
+        $this->parts = [
+            $office,
+            new Calendar('cal-yard', 'YARD', 'Yard, two shifts', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:00-22:00')), [], 'cal-office', 960),
+            new Calendar('cal-harbour', 'HARBOUR', 'Harbour works, winter stop', [6 => Period::parseList('08:00-12:00')],
+                array_map(static fn (int $d): CalendarException => new CalendarException(sprintf('01-%02d', $d), [], 'Winter stop'), range(2, 10)), 'cal-office', self::DAY),
+            new Calendar('cal-grid', 'GRID', 'Grid operator', [], [new CalendarException('06-06', [], 'Grid holiday')], 'cal-office', self::DAY),
+            new Calendar('cal-dock', 'DOCK', 'Dry dock, every day', array_fill_keys(range(1, 7), Period::parseList('07:00-19:00')), minutesPerDay: 720),
+        ];
+    }
+
+    private function projects(): void
+    {
+        $this->project('GRID', 'Ostvik grid connection', 'Grid and energy', 'grid', -45, 95, ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD']);
+        $this->sections('GRID', DemoRows::GRID);
+        $this->project('OSTV', 'Shore power Ostvik', 'Shore power', 'harbour', -35, 120, ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD-CIVIL']);
+        $this->sections('OSTV', DemoRows::HARBOUR);
+        $this->project('LYNG', 'Shore power Lyngholm', 'Shore power', 'harbour', -5, 135, ['DISTRICT' => 'OUTER', 'STAGE' => 'DESIGN-DETAIL']);
+        $this->sections('LYNG', DemoRows::HARBOUR);
+        $this->project('TERN', 'Conversion of Tern', 'Vessel conversions', 'yard', -40, 150, ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD-ELECTRICAL']);
+        $this->sections('TERN', DemoRows::VESSEL);
+        $this->project('GANN', 'Conversion of Gannet', 'Vessel conversions', 'yard', 10, 190, ['DISTRICT' => 'OUTER', 'STAGE' => 'DESIGN']);
+        $this->sections('GANN', DemoRows::VESSEL);
+        $this->project('CREW', 'Crew certification', 'Crew', 'office', -10, 165, ['STAGE' => 'BUILD']);
+        $this->sections('CREW', DemoRows::CREW);
+    }
+
+    /** What the projects owe each other. */
+    private function handovers(): void
+    {
+        $this->link('GRID-ST-0060', 'OSTV-CM-0010');
+        $this->link('GRID-ST-0060', 'LYNG-CM-0010', LinkType::FS, 5 * self::DAY);
+        $this->link('OSTV-CM-0050', 'TERN-TR-0020');
+        $this->link('LYNG-CM-0050', 'TERN-TR-0040');
+        $this->link('TERN-HU-0070', 'GANN-HU-0020', LinkType::FS, 2 * self::DAY);
+        $this->link('TERN-TR-0030', 'CREW-VE-0010');
+        $this->link('TERN-TR-0060', 'GANN-TR-0060', LinkType::FF, 3 * self::DAY);
+        $this->link('CREW-VE-0030', 'GANN-TR-0030', LinkType::SS, 2 * self::DAY);
+    }
+
+    /** @param array<string, string> $codes */
+    private function project(string $key, string $name, string $branch, string $calendar, int $startDays, ?int $deadlineDays, array $codes): void
+    {
+        $at = fn (int $days, int $hour): int => (intdiv($this->status, 1440) + $days) * 1440 + $hour * 60;
+        $this->parts[] = new Project("prj-{$key}", $key, $name, $this->branches[$branch], "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17), codes: $codes);
+    }
+
+    /** @param array<string, array{string, list<array{string, string, float|string, string}>}> $sections */
+    private function sections(string $key, array $sections): void
+    {
+        $position = 0;
+        foreach ($sections as $code => [$name, $rows]) {
+            $this->wbs($key, $code, $name, $rows, null, ++$position);
+        }
+    }
+
+    /**
+     * @param  list<array{string, string, float|string, string}>  $rows  code, name, days (`~3` estimate, `start`/`finish` milestone), predecessors
+     */
+    private function wbs(string $key, string $code, string $name, array $rows, ?string $after = null, ?int $position = null): void
+    {
+        $wbs = strtolower("wbs-{$key}-{$code}");
+        $this->parts[] = new WbsElement($wbs, "prj-{$key}", null, (float) ($position ?? (int) substr($code, 1)), $code, $name);
+        foreach ($rows as $order => [$number, $title, $days, $predecessors]) {
+            $full = "{$key}-{$code}-{$number}";
+            $kind = match ($days) {
+                'start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, default => Kind::Task
+            };
+            $estimate = is_string($days) && str_starts_with($days, '~');
+            $duration = $kind === Kind::Task ? (int) round((float) ltrim((string) $days, '~') * self::DAY) : 0;
+            $uid = 'act-'.strtolower($full);
+            $this->codes[$full] = $uid;
+            $this->parts[] = new Activity($uid, "prj-{$key}", $wbs, $order + 1.0, $full, $title, $kind, $duration, $estimate, str_starts_with($title, 'Dock') ? 'cal-dock' : null);
+            foreach (preg_split('/\s+/', $predecessors, -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
+                preg_match('/^([A-Z]+-)?(\d{4})(?:(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);
+                $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'), (int) round((float) ($m[4] ?? 0) * self::DAY));
+            }
+        }
+        if ($after !== null && $rows !== []) {
+            $this->link($after, "{$key}-{$code}-{$rows[0][0]}");
+        }
+    }
+
+    private function link(string $from, string $to, LinkType $type = LinkType::FS, int $lag = 0): void
+    {
+        $this->links[] = [$from, $to, $type, $lag];
+    }
+
+    /** Plays the plan up to the status date: what would be done is done, every fifth running activity runs late. */
+    private function withProgress(): Plan
+    {
+        foreach ($this->links as $i => [$from, $to, $type, $lag]) {
+            $this->parts[] = new Link('lnk-'.($i + 1), $this->codes[$from], $this->codes[$to], $type, $lag);
+        }
+        $ideal = Schedule::of(Plan::of($this->parts));
+        $parts = [];
+        $running = 0;
+        foreach ($this->parts as $part) {
+            if ($part instanceof Project) {
+                $parts[] = Project::read($part->uid, ['statusDate' => Instant::format($this->status)] + $part->fields());
+            } elseif ($part instanceof Activity) {
+                $dates = $ideal->activity($part->uid);
+                $progress = [];
+                if ($dates->earlyFinish <= $this->status) {
+                    $progress = ['actualStart' => Instant::format($dates->earlyStart), 'actualFinish' => Instant::format($dates->earlyFinish)];
+                } elseif ($dates->earlyStart < $this->status && $part->kind === Kind::Task) {
+                    $late = ++$running % 5 === 0 ? 3 * self::DAY : 0;
+                    $progress = ['actualStart' => Instant::format($dates->earlyStart), 'remaining' => $ideal->axis($part->uid)->between($this->status, $dates->earlyFinish) + $late];
+                }
+                $held = $part->code === 'CREW-SI-0020' ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value, 'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
+                $parts[] = Activity::read($part->uid, $progress + ($progress === [] ? $held : []) + $part->fields());
+            } else {
+                $parts[] = $part;
+            }
+        }
+
+        return Plan::of($parts);
+    }
+}

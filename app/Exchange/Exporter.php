@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use App\Planning\PlanStore;
+use Carbon\CarbonImmutable;
+use Reihe\Core\Schedule\Extract;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\Todo\IcsWriter;
+use Reihe\Formats\Todo\TodoMapper;
+use Reihe\Formats\Todo\XCalWriter;
+
+/** Projects → file. */
+final class Exporter
+{
+    /**
+     * @param  array<string, int>  $projects  uid => id of the projects to write
+     * @param  array<string, int>  $visible  uid => id of those that may be named
+     */
+    public static function export(array $projects, array $visible, Format $format): string
+    {
+        $now = CarbonImmutable::now('UTC');
+        $instant = Instant::parse($now->format('Y-m-d\TH:i'));
+        $schedule = Schedule::of(PlanStore::load(PlanStore::connected(array_values($projects)))->plan);
+        $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant);
+        if ($format === Format::PlanXml) {
+            return PlanXmlWriter::write($plan, $instant);
+        }
+        $todos = TodoMapper::map(Schedule::of($plan));
+
+        return $format === Format::ICalendar ? IcsWriter::write($todos, $now->format('Ymd\THis\Z')) : XCalWriter::write($todos, $now->format('Y-m-d\TH:i:s\Z'));
+    }
+}

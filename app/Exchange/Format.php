@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+/** Formats of files that go out and come in. */
+enum Format: string
+{
+    case PlanXml = 'plan-xml';
+    case ICalendar = 'icalendar';
+    case XCal = 'xcal';
+
+    public function mediaType(): string
+    {
+        return match ($this) {
+            self::PlanXml => 'application/xml',
+            self::ICalendar => 'text/calendar; charset=utf-8',
+            self::XCal => 'application/calendar+xml',
+        };
+    }
+
+    public function suffix(): string
+    {
+        return match ($this) {
+            self::PlanXml => 'plan.xml',
+            self::ICalendar => 'ics',
+            self::XCal => 'xcal.xml',
+        };
+    }
+
+    /** What a file is, told by its content. */
+    public static function detect(string $content): ?self
+    {
+        $head = ltrim(substr($content, 0, 4096), "\xEF\xBB\xBF \r\n\t");
+
+        return match (true) {
+            stripos($head, 'BEGIN:VCALENDAR') === 0 => self::ICalendar,
+            str_contains($head, 'urn:ietf:params:xml:ns:icalendar-2.0') => self::XCal,
+            str_starts_with($head, '<') => self::PlanXml,
+            default => null,
+        };
+    }
+}

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use Reihe\Core\Change\Operation;
+
+/** What a file would create. */
+final readonly class Import
+{
+    /**
+     * @param  list<Operation>  $operations
+     * @param  list<string>  $notes
+     */
+    public function __construct(public Format $format, public array $operations, public array $notes) {}
+}

@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use App\Access\Reach;
+use App\Planning\PlanStore;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\Todo\IcsReader;
+use Reihe\Formats\Todo\TodoReader;
+use Reihe\Formats\Todo\XCalReader;
+
+/**
+ * File → operations that create its projects on a branch. What is taken already is renamed, calendars that exist are
+ * used, and everything that could not be carried over is said in the notes.
+ */
+final class Importer
+{
+    /** @var list<string> */
+    private array $notes = [];
+
+    /** @var array<string, string> uid in the file => uid here */
+    private array $uids = [];
+
+    /** @var list<Operation> */
+    private array $operations = [];
+
+    private function __construct(private readonly Reach $reach, private readonly int $branch) {}
+
+    /**
+     * @param  string  $name  of the file, names the project when the file does not
+     *
+     * @throws FormatError
+     */
+    public static function import(string $content, string $name, int $branch, Reach $reach, bool $successorCarries = false): Import
+    {
+        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+        $self = new self($reach, $branch);
+        $plan = $self->read($content, $format, $name, $successorCarries);
+        $self->calendars($plan);
+        $self->projects($plan);
+        $self->rows($plan);
+        $self->links($plan);
+
+        return new Import($format, $self->operations, $self->notes);
+    }
+
+    private function read(string $content, Format $format, string $name, bool $successorCarries): Plan
+    {
+        if ($format === Format::PlanXml) {
+            $document = PlanXmlReader::read($content);
+            $document->schedule(); // names the line of what does not fit together
+
+            return $document->plan;
+        }
+        $calendars = [];
+        foreach (PlanStore::calendars() as [, $calendar]) {
+            $calendars[$calendar->uid] = $calendar;
+        }
+        if ($calendars === []) {
+            throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
+        }
+        $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
+        $title = pathinfo($name, PATHINFO_FILENAME);
+        $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
+        $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
+        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, '', $office->uid, $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
+        [$plan, $notes] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
+        array_push($this->notes, ...$notes);
+
+        return $plan;
+    }
+
+    private function calendars(Plan $plan): void
+    {
+        $here = [];
+        foreach (PlanStore::calendars() as [, $calendar]) {
+            $here[$calendar->key] = $calendar;
+        }
+        $pending = $plan->calendars;
+        while ($pending !== []) {
+            foreach ($pending as $uid => $calendar) {
+                if ($calendar->base !== null && isset($pending[$calendar->base])) {
+                    continue; // its base comes first
+                }
+                unset($pending[$uid]);
+                $fields = $calendar->fields();
+                $fields['base'] = $calendar->base === null ? null : $this->uids[$calendar->base];
+                $same = $here[$calendar->key] ?? null;
+                if ($same !== null && $same->fields() == $fields) {
+                    $this->uids[$uid] = $same->uid;
+
+                    continue;
+                }
+                for ($n = 2; isset($here[$fields['key']]); $n++) {
+                    $fields['key'] = "{$calendar->key}-{$n}";
+                }
+                if ($fields['key'] !== $calendar->key) {
+                    $this->notes[] = "Calendar {$calendar->key} differs from the one here and comes in as {$fields['key']}.";
+                }
+                $this->create(EntityKind::Calendar, $uid, 'calendars', $fields);
+                $here[$fields['key']] = $calendar;
+            }
+        }
+    }
+
+    private function projects(Plan $plan): void
+    {
+        $codes = DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')->get(['code_sets.key as set', 'code_values.key as value'])
+            ->mapWithKeys(static fn (object $c): array => ["code:{$c->set}={$c->value}" => true]);
+        $taken = [];
+        foreach ($plan->projects as $uid => $project) {
+            $fields = $project->fields();
+            $fields['key'] = ProjectKeys::free($project->key, $taken);
+            $taken[] = $fields['key'];
+            if ($fields['key'] !== $project->key) {
+                $this->notes[] = "Project key {$project->key} is taken; the project comes in as {$fields['key']}.";
+            }
+            $fields['branch'] = (string) $this->branch;
+            $fields['calendar'] = $this->uids[$project->calendar];
+            foreach ($fields as $name => $value) {
+                if (str_starts_with($name, 'code:') && ! isset($codes["{$name}=".(is_string($value) ? $value : '')])) {
+                    unset($fields[$name]);
+                    $this->notes[] = "{$project->key}: the code value ".(is_string($value) ? $value : '').' of '.substr($name, 5).' does not exist here and was left out.';
+                }
+            }
+            $this->create(EntityKind::Project, $uid, 'projects', $fields);
+        }
+    }
+
+    private function rows(Plan $plan): void
+    {
+        $this->reserve('wbs_elements', array_keys($plan->wbs));
+        $this->reserve('activities', array_keys($plan->activities));
+        $this->reserve('links', array_keys($plan->links));
+        foreach ($plan->wbs as $uid => $element) {
+            $this->operations[] = Operation::create(EntityKind::Wbs, $this->uids[$uid], ['project' => $this->uids[$element->project], 'parent' => $element->parent === null ? null : $this->uids[$element->parent]] + $element->fields());
+        }
+        foreach ($plan->activities as $uid => $activity) {
+            $this->operations[] = Operation::create(EntityKind::Activity, $this->uids[$uid], ['project' => $this->uids[$activity->project], 'wbs' => $activity->wbs === null ? null : $this->uids[$activity->wbs],
+                'calendar' => $activity->calendar === null ? null : $this->uids[$activity->calendar]] + $activity->fields());
+        }
+    }
+
+    private function links(Plan $plan): void
+    {
+        $far = [];
+        foreach ($plan->stubs as $uid => $stub) {
+            [$key, $code] = [...explode('/', $stub->code, 2), ''];
+            $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+                ->where('projects.key', $key)->where('activities.code', $code)->value('activities.uid');
+            $far[$uid] = is_string($found) ? $found : null;
+        }
+        foreach ($plan->links as $uid => $link) {
+            $ends = [];
+            foreach (['from' => $link->from, 'to' => $link->to] as $end => $activity) {
+                $ends[$end] = array_key_exists($activity, $far) ? $far[$activity] : $this->uids[$activity];
+                if ($ends[$end] === null) {
+                    $this->notes[] = "The handover {$plan->label($link->from)} → {$plan->label($link->to)} was left out: {$plan->stubs[$activity]->code} is not here.";
+                }
+            }
+            if ($ends['from'] !== null && $ends['to'] !== null) {
+                $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid], $ends + $link->fields());
+            }
+        }
+    }
+
+    /** @param array<string, mixed> $fields */
+    private function create(EntityKind $kind, string $uid, string $table, array $fields): void
+    {
+        $this->reserve($table, [$uid]);
+        $this->operations[] = Operation::create($kind, $this->uids[$uid], $fields);
+    }
+
+    /**
+     * Keeps the uids of the file where they are sound and free, else makes new ones.
+     *
+     * @param  list<array-key>  $uids
+     */
+    private function reserve(string $table, array $uids): void
+    {
+        $taken = [];
+        foreach (array_chunk($uids, 1000) as $chunk) {
+            $taken += array_fill_keys(DB::table($table)->whereIn('uid', array_map(strval(...), $chunk))->pluck('uid')->all(), true);
+        }
+        foreach ($uids as $uid) {
+            $this->uids[$uid] = isset($taken[$uid]) || preg_match('/^[\w.@-]{8,64}$/', (string) $uid) !== 1 ? (string) Str::ulid() : (string) $uid;
+        }
+    }
+}

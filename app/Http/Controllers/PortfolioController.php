@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Reach;
+use App\Models\CodeSet;
+use App\Models\CodeValue;
+use App\Planning\PlanStore;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Support\Facades\DB;
+
+/** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
+final class PortfolioController
+{
+    public function __construct(private readonly Reach $reach) {}
+
+    public function __invoke(): JsonResponse
+    {
+        return new JsonResponse([
+            'branches' => $this->branches(),
+            'projects' => $this->projects(),
+            'codeSets' => CodeSet::query()->where('scope', 'project')->with('values')->orderBy('position')->get()->map(static fn (CodeSet $s): array => [
+                'id' => $s->id, 'key' => $s->key, 'name' => $s->name,
+                'values' => $s->values->map(static fn (CodeValue $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
+            ])->all(),
+            'calendars' => array_map(static fn (array $c): array => ['uid' => $c[1]->uid, 'key' => $c[1]->key, 'name' => $c[1]->name], PlanStore::calendars()),
+        ]);
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function branches(): array
+    {
+        $visible = $this->reach->branches();
+
+        return DB::table('branches')->whereIn('id', $visible)->orderBy('position')->orderBy('id')->get()->map(fn (object $b): array => [
+            'id' => $b->id, 'parent' => in_array($b->parent_id, $visible, true) ? $b->parent_id : null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value,
+        ])->values()->all();
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function projects(): array
+    {
+        $rows = $this->reach->limit(DB::table('projects'))
+            ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
+            ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
+            ->orderBy('projects.key')
+            ->get(['projects.*', 'calendars.uid as calendar_uid', 'calendars.minutes_per_day', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished']);
+        $codes = [];
+        foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_values', 'code_values.id', '=', 'project_codes.code_value_id')
+            ->get(['project_id', 'code_sets.key as set', 'code_values.key as value']) as $c) {
+            $codes[$c->project_id][$c->set] = $c->value;
+        }
+        $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
+        $minutes = [];
+        foreach (PlanStore::calendars() as [$id, $calendar]) {
+            $minutes[$calendar->uid] = $calendar->minutesPerDay ?? 480;
+        }
+
+        return $rows->map(fn (object $p): array => [
+            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
+            'minutesPerDay' => $minutes[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
+            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'critical' => (bool) $p->critical,
+            'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished,
+            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) ($codes[$p->id] ?? []), 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
+        ])->values()->all();
+    }
+}

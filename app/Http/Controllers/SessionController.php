@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Reach;
+use App\Access\Role;
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Auth;
+use Illuminate\Validation\ValidationException;
+
+/** Sign-in, sign-out, and who is signed in. */
+final class SessionController
+{
+    public function show(): JsonResponse
+    {
+        $user = Auth::guard('web')->user();
+
+        return new JsonResponse(['user' => $user instanceof User ? $this->user($user) : null, 'demo' => $user === null && config('reihe.demo') === true ? $this->demo() : []]);
+    }
+
+    public function create(Request $request): JsonResponse
+    {
+        /** @var array{email: string, password: string} $input */
+        $input = $request->validate(['email' => 'required|email|max:255', 'password' => 'required|string|max:255']);
+        if (! Auth::guard('web')->attempt($input)) {
+            throw ValidationException::withMessages(['email' => 'There is no user with this e-mail and password.']);
+        }
+        $request->session()->regenerate();
+        $user = Auth::guard('web')->user();
+
+        return new JsonResponse(['user' => $user instanceof User ? $this->user($user) : null, 'demo' => []]);
+    }
+
+    public function delete(Request $request): Response
+    {
+        Auth::guard('web')->logout();
+        $request->session()->invalidate();
+        $request->session()->regenerateToken();
+
+        return new Response(status: 204);
+    }
+
+    /** @return array<string, mixed> */
+    private function user(User $user): array
+    {
+        $reach = Reach::of($user);
+
+        return ['id' => $user->id, 'name' => $user->name, 'email' => $user->email,
+            'plans' => $reach->mayAnywhere(Role::Planner), 'administers' => $reach->mayAnywhere(Role::Administrator)];
+    }
+
+    /** @return list<array<string, string>> the demo users, whose password is no secret */
+    private function demo(): array
+    {
+        return array_values(User::query()->where('demo', true)->orderBy('id')->get()
+            ->map(static fn (User $u): array => ['name' => $u->name, 'email' => $u->email, 'password' => \App\Demo\DemoUsers::PASSWORD, 'role' => \App\Demo\DemoUsers::role($u)])->all());
+    }
+}

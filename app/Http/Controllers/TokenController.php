@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Laravel\Sanctum\PersonalAccessToken;
+
+/** Personal tokens for feeds and scripts: shown once, stored as a hash. */
+final class TokenController
+{
+    public function index(Request $request): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+
+        return new JsonResponse(['tokens' => $user->tokens()->orderBy('id')->get()->map($this->shape(...))->all()]);
+    }
+
+    public function create(Request $request): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $input = $request->validate(['name' => 'required|string|max:120', 'scopes' => 'required|array|min:1', 'scopes.*' => 'in:feed,read,write']);
+        $token = $user->createToken($input['name'], array_values(array_unique($input['scopes'])));
+
+        return new JsonResponse(['token' => $token->plainTextToken] + $this->shape($token->accessToken), 201);
+    }
+
+    public function delete(Request $request, int $id): Response
+    {
+        /** @var User $user */
+        $user = $request->user();
+        abort_if($user->tokens()->whereKey($id)->delete() === 0, 404);
+
+        return new Response(status: 204);
+    }
+
+    /** @return array<string, mixed> */
+    private function shape(PersonalAccessToken $token): array
+    {
+        return ['id' => $token->getKey(), 'name' => $token->name, 'scopes' => $token->abilities, 'created' => $token->created_at?->toIso8601String(), 'lastUsed' => $token->last_used_at?->toIso8601String()];
+    }
+}

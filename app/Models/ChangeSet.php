@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Reihe\Core\Change\Operation;
+
+/**
+ * A stored change set: operations as they were applied or proposed, and the ripple that goes with them.
+ *
+ * @property int $id
+ * @property string $uid
+ * @property int|null $author_id
+ * @property string $source
+ * @property string $reason
+ * @property string $state
+ * @property list<array<string, mixed>> $operations
+ * @property array<string, mixed> $ripple
+ * @property int|null $undoes_id
+ * @property \Illuminate\Support\Carbon $created_at
+ * @property User|null $author
+ */
+final class ChangeSet extends Model
+{
+    public $timestamps = false;
+
+    protected $guarded = [];
+
+    protected function casts(): array
+    {
+        return ['operations' => 'array', 'ripple' => 'array', 'created_at' => 'datetime', 'decided_at' => 'datetime'];
+    }
+
+    /** @return BelongsTo<User, $this> */
+    public function author(): BelongsTo
+    {
+        return $this->belongsTo(User::class);
+    }
+
+    /** @return list<Operation> */
+    public function operationList(): array
+    {
+        return array_values(array_map(static fn (array $o): Operation => Operation::fromArray($o), $this->operations));
+    }
+}

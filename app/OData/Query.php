@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\OData;
+
+use App\Access\Reach;
+use Illuminate\Support\Facades\DB;
+
+/** Runs options against the database, within the reach of the token's owner. */
+final class Query
+{
+    /** Rows per page of an answer; more are linked. */
+    public const PAGE = 2000;
+
+    public function __construct(private readonly Reach $reach) {}
+
+    /**
+     * @param  array{string, list<mixed>}|null  $where  further condition
+     * @param  Property|null  $owner  given for rows of a relation, which are not paged: the property that names their owner
+     * @return array{list<array<string, mixed>>, bool, list<string>} rows, whether there are more, owner of each row
+     */
+    public function rows(Options $options, ?array $where = null, ?Property $owner = null): array
+    {
+        [$sql, $bindings] = $this->from($options, $where);
+        $needed = $options->select;
+        foreach (array_keys($options->expand) as $name) {
+            $needed[] = $options->set->property($options->set->navigations[$name]->ours);
+        }
+        if ($owner !== null) {
+            $needed[] = $owner;
+        }
+        $columns = [];
+        foreach ($needed as $p) {
+            $columns[$p->name] = "{$p->sql} AS `{$p->name}`";
+        }
+        $order = array_map(static fn (array $o): string => "{$o[0]->sql} IS NULL, {$o[0]->sql}".($o[1] ? ' DESC' : ''), $options->orderby);
+        $order[] = $options->set->property('Id')->sql;
+        $limit = $owner === null ? min($options->top ?? self::PAGE, self::PAGE) : null;
+        $sql = 'SELECT '.implode(', ', $columns)." FROM {$sql} ORDER BY ".implode(', ', $order)
+            .($limit === null ? '' : ' LIMIT '.($limit + 1)." OFFSET {$options->skip}");
+        $found = array_map(static fn (object $r): array => (array) $r, DB::select($sql, $bindings));
+        $more = $limit !== null && count($found) > $limit && ($options->top === null || $options->top > self::PAGE);
+        $found = $limit === null ? $found : array_slice($found, 0, $limit);
+
+        /** @var list<array<string, mixed>> $found */
+        return [$this->shape($options, $found), $more, $owner === null ? [] : array_map(strval(...), array_column($found, $owner->name))];
+    }
+
+    public function count(Options $options): int
+    {
+        [$sql, $bindings] = $this->from($options, null);
+
+        return (int) (((array) DB::selectOne("SELECT COUNT(*) AS n FROM {$sql}", $bindings))['n'] ?? 0);
+    }
+
+    /**
+     * @param  array{string, list<mixed>}|null  $where
+     * @return array{string, list<mixed>}
+     */
+    private function from(Options $options, ?array $where): array
+    {
+        $branches = implode(',', [0, ...$this->reach->branches()]);
+        $sql = "{$options->set->from} WHERE {$options->set->branch} IN ({$branches})";
+        if ($options->set->secondBranch !== null) {
+            $sql .= " AND {$options->set->secondBranch} IN ({$branches})";
+        }
+        $bindings = [];
+        foreach ([$where, $options->filter === null ? null : Filter::sql($options->set, $options->filter)] as $condition) {
+            if ($condition !== null) {
+                $sql .= " AND {$condition[0]}";
+                $bindings = [...$bindings, ...$condition[1]];
+            }
+        }
+
+        return [$sql, $bindings];
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $found
+     * @return list<array<string, mixed>>
+     */
+    private function shape(Options $options, array $found): array
+    {
+        $related = [];
+        foreach ($options->expand as $name => $nested) {
+            $related[$name] = $this->related($options->set->navigations[$name], $nested, $found);
+        }
+        $rows = [];
+        foreach ($found as $row) {
+            $shaped = [];
+            foreach ($options->select as $p) {
+                $shaped[$p->name] = $p->type->json($row[$p->name]);
+            }
+            foreach ($related as $name => $groups) {
+                $navigation = $options->set->navigations[$name];
+                $group = $groups[(string) (is_scalar($row[$navigation->ours]) ? $row[$navigation->ours] : '')] ?? [];
+                $shaped[$name] = $navigation->many ? $group : ($group[0] ?? null);
+            }
+            $rows[] = $shaped;
+        }
+
+        return $rows;
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $found
+     * @return array<string, list<array<string, mixed>>> our key => related rows
+     */
+    private function related(Navigation $navigation, Options $nested, array $found): array
+    {
+        $keys = array_values(array_unique(array_column($found, $navigation->ours)));
+        $key = $nested->set->property($navigation->theirs);
+        $groups = [];
+        foreach (array_chunk($keys, 1000) as $chunk) {
+            $where = ["{$key->sql} IN (".implode(', ', array_fill(0, count($chunk), '?')).')', $chunk];
+            [$rows, , $owners] = $this->rows($nested, $where, $key);
+            foreach ($rows as $i => $row) {
+                $groups[$owners[$i]][] = $row;
+            }
+        }
+        foreach ($groups as $owner => $rows) {
+            $groups[$owner] = array_slice($rows, $nested->skip, $nested->top);
+        }
+
+        return $groups;
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use Reihe\Core\Change\Snapshot;
+use Reihe\Core\Plan\Plan;
+
+/** A connected part of the network as it stands in the database. */
+final readonly class LoadedPlan
+{
+    /**
+     * @param  array<string, array<string, int>>  $ids  kind => uid => id
+     * @param  array<string, int>  $revisions  project uid => revision
+     * @param  array<string, int>  $branches  project uid => branch id
+     * @param  array<string, array<string, list<int|null>>>  $results  kind => uid => stored results, in the order of {@see PlanStore::RESULTS}
+     */
+    public function __construct(
+        public Plan $plan,
+        public array $ids,
+        public array $revisions,
+        public array $branches,
+        public array $results,
+        public Snapshot $before,
+    ) {}
+}

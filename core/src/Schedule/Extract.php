@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Schedule;
+
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Stub;
+
+/** Some projects of a schedule as a plan of their own; handovers to the others end in stubs with their present dates. */
+final class Extract
+{
+    /**
+     * @param  array<string, true>  $projects  uids to keep
+     * @param  array<string, true>  $named  uids of projects whose activities may be named in stubs
+     * @param  int|null  $asOf  moment to write on the stubs
+     */
+    public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null): Plan
+    {
+        $plan = $schedule->plan;
+        $kept = array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY);
+        $activities = array_filter($plan->activities, static fn ($a): bool => isset($projects[$a->project]));
+        $links = $stubs = [];
+        foreach ($plan->links as $uid => $link) {
+            $from = isset($activities[$link->from]);
+            $to = isset($activities[$link->to]);
+            if (! $from && ! $to) {
+                continue;
+            }
+            $links[$uid] = $link;
+            if (! $from || ! $to) {
+                $far = $plan->activities[$from ? $link->to : $link->from];
+                $dates = $schedule->activity($far->uid);
+                $seen = isset($named[$far->project]);
+                $stubs[$far->uid] ??= new Stub($far->uid, $seen ? $plan->label($far->uid) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $far->name : '',
+                    $dates->earlyStart, $dates->earlyFinish, $source, $asOf);
+            }
+        }
+
+        return new Plan(self::calendars($plan, $kept, $activities), $kept, array_filter($plan->wbs, static fn ($w): bool => isset($projects[$w->project])), $activities, $links, $stubs);
+    }
+
+    /**
+     * @param  array<string, \Reihe\Core\Plan\Project>  $projects
+     * @param  array<string, \Reihe\Core\Plan\Activity>  $activities
+     * @return array<string, Calendar> those in use and their bases
+     */
+    private static function calendars(Plan $plan, array $projects, array $activities): array
+    {
+        $used = [];
+        foreach ([...array_values($projects), ...array_values($activities)] as $user) {
+            for ($at = $user->calendar; $at !== null && ! isset($used[$at]); $at = $plan->calendars[$at]->base) {
+                $used[$at] = true;
+            }
+        }
+
+        return array_intersect_key($plan->calendars, $used);
+    }
+}

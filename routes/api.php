@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\BoardController;
+use App\Http\Controllers\BranchController;
+use App\Http\Controllers\ChangeController;
+use App\Http\Controllers\CodeController;
+use App\Http\Controllers\ExchangeController;
+use App\Http\Controllers\PortfolioController;
+use App\Http\Controllers\SearchController;
+use App\Http\Controllers\SessionController;
+use App\Http\Controllers\TokenController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('session', [SessionController::class, 'show']);
+Route::post('session', [SessionController::class, 'create'])->middleware('throttle:sign-in');
+
+Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): void {
+    Route::get('portfolio', PortfolioController::class);
+    Route::get('board', [BoardController::class, 'show']);
+    Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
+    Route::get('search', SearchController::class);
+
+    Route::post('branches', [BranchController::class, 'create']);
+    Route::patch('branches/{branch}', [BranchController::class, 'update']);
+    Route::delete('branches/{branch}', [BranchController::class, 'delete']);
+
+    Route::post('code-sets', [CodeController::class, 'createSet']);
+    Route::post('code-sets/{set}/values', [CodeController::class, 'createValue']);
+
+    Route::get('changes', [ChangeController::class, 'index']);
+    Route::post('changes', [ChangeController::class, 'create']);
+    Route::post('changes/{changeSet:uid}/undo', [ChangeController::class, 'undo']);
+    Route::post('changes/{changeSet:uid}/apply', [ChangeController::class, 'apply']);
+    Route::post('changes/{changeSet:uid}/reject', [ChangeController::class, 'reject']);
+
+    Route::get('exchange/export', [ExchangeController::class, 'export']);
+    Route::post('exchange/import', [ExchangeController::class, 'import']);
+});
+
+Route::middleware(['auth:sanctum', 'scope:session'])->group(static function (): void {
+    Route::delete('session', [SessionController::class, 'delete']);
+    Route::get('tokens', [TokenController::class, 'index']);
+    Route::post('tokens', [TokenController::class, 'create']);
+    Route::delete('tokens/{id}', [TokenController::class, 'delete']);
+});
