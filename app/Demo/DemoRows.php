@@ -105,6 +105,14 @@ final class DemoRows
             ['0050', 'Class survey', 5, '0030'],
             ['0060', 'Class approval', 'finish', '0050 0040'],
         ]],
+        'PA' => ['Papers', [
+            ['0010', 'Fire safety analysis', 15, 'EL-0010'],
+            ['0020', 'Operating manual', '~12', '0010'],
+            ['0030', 'Drawings as built', 9, 'TR-0010'],
+            ['0040', 'Maintenance plan', 10, '0020SS+4'],
+            ['0050', 'Spare parts list', 6, '0040'],
+            ['0060', 'Papers handed to class', 'finish', '0010 0020 0030'],
+        ]],
     ];
 
     public const CREW = [
@@ -125,6 +133,13 @@ final class DemoRows
             ['0020', 'Certification on board', 10, '0010'],
             ['0030', 'Papers issued', 5, '0020FS+2'],
             ['0040', 'Crew certified', 'finish', '0030 CO-0040'],
+        ]],
+        'RO' => ['Rosters', [
+            ['0010', 'Roster for two vessels', 12, 'CO-0010'],
+            ['0020', 'Union hearing', 8, '0010'],
+            ['0030', 'Roster agreed', 'finish', '0020'],
+            ['0040', 'Relief crew hired', '~20', '0030'],
+            ['0050', 'Relief crew trained', 10, '0040 SI-0010'],
         ]],
     ];
 

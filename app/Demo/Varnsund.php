@@ -26,6 +26,11 @@ final class Varnsund
 {
     private const DAY = 480;
 
+    private const MINUTES = ['cal-office' => 480, 'cal-yard' => 960, 'cal-harbour' => 480, 'cal-grid' => 480, 'cal-dock' => 720];
+
+    /** @var array<string, string> project key => calendar uid */
+    private array $calendarOf = [];
+
     /** @var list<\Reihe\Core\Plan\Entity> */
     private array $parts = [];
 
@@ -134,6 +139,7 @@ final class Varnsund
     /** @param array<string, string> $codes */
     private function project(string $key, string $name, string $branch, string $calendar, int $startDays, ?int $deadlineDays, array $codes): void
     {
+        $this->calendarOf[$key] = "cal-{$calendar}";
         $at = fn (int $days, int $hour): int => (intdiv($this->status, 1440) + $days) * 1440 + $hour * 60;
         $this->parts[] = new Project("prj-{$key}", $key, $name, $this->branches[$branch], "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17), codes: $codes);
     }
@@ -160,13 +166,15 @@ final class Varnsund
                 'start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, default => Kind::Task
             };
             $estimate = is_string($days) && str_starts_with($days, '~');
-            $duration = $kind === Kind::Task ? (int) round((float) ltrim((string) $days, '~') * self::DAY) : 0;
+            $calendar = str_starts_with($title, 'Dock:') ? 'cal-dock' : null;
+            $perDay = self::MINUTES[$calendar ?? $this->calendarOf[$key]];
+            $duration = $kind === Kind::Task ? (int) round((float) ltrim((string) $days, '~') * $perDay) : 0;
             $uid = 'act-'.strtolower($full);
             $this->codes[$full] = $uid;
-            $this->parts[] = new Activity($uid, "prj-{$key}", $wbs, $order + 1.0, $full, $title, $kind, $duration, $estimate, str_starts_with($title, 'Dock') ? 'cal-dock' : null);
+            $this->parts[] = new Activity($uid, "prj-{$key}", $wbs, $order + 1.0, $full, $title, $kind, $duration, $estimate, $calendar);
             foreach (preg_split('/\s+/', $predecessors, -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
                 preg_match('/^([A-Z]+-)?(\d{4})(?:(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);
-                $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'), (int) round((float) ($m[4] ?? 0) * self::DAY));
+                $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'), (int) round((float) ($m[4] ?? 0) * $perDay));
             }
         }
         if ($after !== null && $rows !== []) {

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
+import { computed } from 'vue';
+import { RouterView } from 'vue-router';
+import TopBar from '@/frame/TopBar.vue';
+import { user } from '@/session';
+import { isDark, palette } from '@/ui/appearance';
+import { usePlaceKeys } from '@/ui/placeKeys';
+import { overrides } from '@/ui/theme';
+
+usePlaceKeys();
+const theme = computed(() => (isDark.value ? darkTheme : null));
+const themeOverrides = computed(() => overrides(palette.value));
+</script>
+
+<template>
+    <NConfigProvider :theme="theme" :theme-overrides="themeOverrides" :inline-theme-disabled="true">
+        <NMessageProvider placement="bottom">
+            <div class="frame">
+                <TopBar v-if="user" />
+                <main class="place"><RouterView /></main>
+            </div>
+        </NMessageProvider>
+    </NConfigProvider>
+</template>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { onClickOutside, useEventListener, watchDebounced } from '@vueuse/core';
+import { computed, ref, useTemplateRef } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { useRouter } from 'vue-router';
+import { api, type SearchAnswer } from '@/api/client';
+
+interface Choice { id: string; text: string; detail: string; run: () => void }
+
+const { t } = useI18n();
+const router = useRouter();
+const root = useTemplateRef<HTMLElement>('root');
+const input = useTemplateRef<HTMLInputElement>('input');
+const text = ref('');
+const open = ref(false);
+const at = ref(0);
+const found = ref<SearchAnswer | null>(null);
+
+useEventListener('keydown', (e) => {
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+        e.preventDefault();
+        input.value?.focus();
+        input.value?.select();
+    }
+});
+onClickOutside(root, () => (open.value = false));
+
+watchDebounced(text, async (q) => {
+    at.value = 0;
+    found.value = q.trim() === '' ? null : await api.get<SearchAnswer>(`search?q=${encodeURIComponent(q.trim())}`).catch(() => null);
+}, { debounce: 150 });
+
+const choices = computed<Choice[]>(() => {
+    const list: Choice[] = [];
+    for (const p of found.value?.projects ?? []) list.push({ id: p.uid, text: p.key, detail: p.name, run: () => void router.push({ name: 'board', query: { projects: p.key } }) });
+    for (const a of found.value?.activities ?? []) list.push({ id: a.uid, text: a.code, detail: a.name, run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
+    const q = text.value.trim().toLowerCase();
+    for (const place of ['portfolio', 'board', 'exchange']) {
+        const label = t('command.go', { place: t(`places.${place}`) });
+        if (q === '' || label.toLowerCase().includes(q)) list.push({ id: place, text: label, detail: '', run: () => void router.push({ name: place }) });
+    }
+    return list;
+});
+
+function run(choice: Choice | undefined): void {
+    if (!choice) return;
+    choice.run();
+    open.value = false;
+    text.value = '';
+    input.value?.blur();
+}
+
+function key(e: KeyboardEvent): void {
+    if (e.key === 'ArrowDown') at.value = Math.min(choices.value.length - 1, at.value + 1);
+    else if (e.key === 'ArrowUp') at.value = Math.max(0, at.value - 1);
+    else if (e.key === 'Enter') run(choices.value[at.value]);
+    else if (e.key === 'Escape') {
+        open.value = false;
+        input.value?.blur();
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+}
+</script>
+
+<template>
+    <div ref="root" class="command">
+        <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open" :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined" :placeholder="t('app.find')" @focus="open = true" @keydown="key">
+        <span class="hint" aria-hidden="true">Ctrl K</span>
+        <ul v-show="open" id="command-list" role="listbox" :aria-label="t('command.commands')">
+            <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousedown.prevent="run(choice)" @mousemove="at = i">
+                <b>{{ choice.text }}</b> <span class="faint">{{ choice.detail }}</span>
+            </li>
+            <li v-if="choices.length === 0" class="faint" role="option" aria-selected="false">{{ t('app.nothing') }}</li>
+        </ul>
+    </div>
+</template>
+
+<style scoped>
+.command { position: relative; align-self: center; width: 260px; }
+input { width: 100%; height: 28px; padding: 0 60px 0 10px; border: 1px solid transparent; border-radius: 4px; background: #33424C; color: #F7F6F2; font: inherit; }
+input::placeholder { color: #B6C1C7; }
+.hint { position: absolute; right: 10px; top: 4px; font-size: 12px; color: #B6C1C7; pointer-events: none; }
+ul { position: absolute; z-index: 50; top: 32px; right: 0; width: 420px; max-height: 420px; overflow: auto; margin: 0; padding: 4px; list-style: none; background: var(--raised); color: var(--ink); border: 1px solid var(--hairline); border-radius: 4px; box-shadow: 0 4px 16px rgba(0, 0, 0, 0.18); }
+li { padding: 4px 8px; border-radius: 3px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+li.at { background: var(--selection); }
+</style>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useI18n } from 'vue-i18n';
+import type { Ripple } from '@/api/client';
+import { rippleParts } from './rippleText';
+import { useBoard } from './store';
+
+const props = defineProps<{ showing: boolean; preview: { headline: string; ripple: Ripple | null } | null }>();
+defineEmits<{ show: [] }>();
+const { t } = useI18n();
+const board = useBoard();
+const parts = computed(() => (props.preview ? (props.preview.ripple ? rippleParts(props.preview.ripple, t) : []) : board.done ? rippleParts(board.done.ripple, t) : []));
+</script>
+
+<template>
+    <footer v-if="board.error" class="bar broken" role="alert">
+        <span class="text">{{ board.error }}</span>
+        <button class="verb" @click="board.error = null">{{ t('app.close') }}</button>
+    </footer>
+    <footer v-else-if="preview || board.done" class="bar" role="status" aria-live="polite">
+        <svg width="28" height="14" viewBox="0 0 28 14" aria-hidden="true"><path d="M1 7c3-7 6-7 9 0s6 7 9 0 6-7 8-3" fill="none" stroke="var(--petrol)" stroke-width="1.75" stroke-linecap="round" /></svg>
+        <b class="headline">{{ preview ? preview.headline : board.done!.headline }}</b>
+        <span v-if="!preview && board.done!.note" class="note faint">{{ board.done!.note }}</span>
+        <span class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span :class="part.tone">{{ part.text }}</span></template></span>
+        <span v-if="board.busy" class="faint">{{ t('board.saving') }}</span>
+        <template v-if="!preview">
+            <button v-if="board.done!.moved.size > 0" class="verb" @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
+            <button class="verb" :disabled="board.undoable.length === 0" @click="board.undo(t('board.undone'))">{{ t('ripple.undo') }}</button>
+            <button class="verb" :disabled="board.redoable.length === 0" @click="board.redo(t('board.redone'))">{{ t('ripple.redo') }}</button>
+        </template>
+    </footer>
+</template>
+
+<style scoped>
+.bar { display: flex; align-items: center; gap: 14px; min-height: 40px; padding: 4px 16px; border-top: 2px solid var(--petrol); background: var(--selection); flex: none; }
+.bar.broken { border-top-color: var(--brick); background: var(--raised); color: var(--brick); }
+.headline { white-space: nowrap; max-width: 40%; overflow: hidden; text-overflow: ellipsis; }
+.note { white-space: nowrap; }
+.text { flex: 1; overflow: hidden; text-overflow: ellipsis; display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; }
+.brick { color: var(--brick); font-weight: 600; }
+.moss { color: var(--moss); font-weight: 600; }
+svg { flex: none; }
+</style>

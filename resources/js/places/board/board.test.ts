@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import type { BoardData } from '@/api/client';
+import { applyDelta, buildRows, doneShare, fromBoard, type Model, type Row } from './model';
+import { chain, createActivity, holdStart, indent, linkType, nextCode, outdent, placeBelow, placeInside, shift, unlink } from './operations';
+
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, criticalDays: 0, nearCriticalDays: 5, revision: 1, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
+
+function activities(rows: [string, string | null, number][]) {
+    const n = rows.length;
+    const all = <T>(value: T) => rows.map(() => value);
+    return {
+        uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]), code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task'),
+        duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null), constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null), remaining: all(null), resume: all(null),
+        start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0), lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0),
+    };
+}
+
+const none = { uid: [], from: [], to: [], type: [], lag: [], lagCalendar: [], handover: [], float: [], driving: [] };
+const data: BoardData = {
+    projects: [project],
+    wbs: { uid: ['w'], project: ['p'], parent: [null], position: [1], code: ['A'], name: ['Hull'], deadline: [null], start: [0], finish: [1], duration: [1], totalFloat: [0], critical: [0], planned: [1], done: [0], finished: [0] },
+    activities: activities([['b', 'w', 2], ['a', 'w', 1], ['top', null, 2]]),
+    links: { ...none, uid: ['l'], from: ['a'], to: ['b'], type: ['FS'], lag: [0], lagCalendar: [null], handover: [0], float: [0], driving: [1] },
+    far: { uid: [], project: [], code: [], name: [], start: [], finish: [], kind: [] },
+    calendars: [],
+};
+const model = (): Model => fromBoard(data);
+const row = (m: Model, id: string): Row => buildRows(m, ['TERN'], new Set(), null).find((r) => r.id === id)!;
+
+describe('rows', () => {
+    it('stand in order of position below their parents', () => {
+        expect(buildRows(model(), ['TERN'], new Set(), null).map((r) => [r.id, r.depth])).toEqual([['p', 0], ['w', 1], ['a', 2], ['b', 2], ['top', 1]]);
+        expect(buildRows(model(), ['TERN'], new Set(['w']), null).map((r) => r.id)).toEqual(['p', 'w', 'top']);
+        expect(buildRows(model(), ['TERN'], new Set(), new Set(['b'])).map((r) => r.id)).toEqual(['p', 'w', 'b']);
+    });
+    it('tell what moved when they are brought up to date', () => {
+        const later = activities([['b', 'w', 2]]);
+        later.start = [99];
+        const { model: now, moved } = applyDelta(model(), { ...data, wbs: { ...data.wbs, ...Object.fromEntries(Object.keys(data.wbs).map((k) => [k, []])) } as never, activities: later, removed: ['top', 'l'] });
+        expect([...moved]).toEqual(['b']);
+        expect([now.activities.has('top'), now.links.size]).toEqual([false, 1]);
+    });
+    it('know what is done', () => {
+        const a = model().activities.get('a')!;
+        expect([doneShare(a), doneShare({ ...a, actualStart: 0, remaining: 120 }), doneShare({ ...a, actualStart: 0, actualFinish: 1 })]).toEqual([0, 0.75, 1]);
+    });
+});
+
+describe('operations', () => {
+    it('give the next code', () => {
+        expect(nextCode(model(), 'p', 'w')).toBe('TERN-A-0040');
+        expect(nextCode({ ...model(), activities: new Map() }, 'p', 'w')).toBe('TERN-A-0010');
+    });
+    it('place rows below and inside', () => {
+        const m = model();
+        expect(placeBelow(m, row(m, 'a'))).toEqual({ project: 'p', parent: 'w', position: 1.5 });
+        expect(placeBelow(m, row(m, 'top')).position).toBe(3);
+        expect(placeInside(m, row(m, 'w'))).toEqual({ project: 'p', parent: 'w', position: 3 });
+        expect(createActivity(m, placeInside(m, row(m, 'p')), 'New', 480).after).toMatchObject({ wbs: null, position: 3, duration: 480 });
+    });
+    it('move rows', () => {
+        const m = model();
+        expect(shift(m, row(m, 'a'), 1)?.after).toEqual({ wbs: 'w', position: 3 });
+        expect(shift(m, row(m, 'a'), -1)).toBeNull();
+        expect(indent(m, row(m, 'top'))?.after).toEqual({ wbs: 'w', position: 3 });
+        expect(outdent(m, row(m, 'b'))?.after).toEqual({ wbs: null, position: 1.5 });
+        expect(outdent(m, row(m, 'top'))).toBeNull();
+    });
+    it('link and unlink', () => {
+        expect(chain(['a', 'b', 'c']).map((o) => [o.after!.from, o.after!.to])).toEqual([['a', 'b'], ['b', 'c']]);
+        expect(unlink(model(), new Set(['a', 'b'])).map((o) => o.uid)).toEqual(['l']);
+        expect([linkType(true, false), linkType(false, false), linkType(true, true), linkType(false, true)]).toEqual(['FS', 'SS', 'FF', 'SF']);
+    });
+    it('hold a start and let it go', () => {
+        const a = { ...model().activities.get('a')!, constraint1Kind: 'finish-no-later', constraint1Date: 0 };
+        expect(holdStart(a, 1440).after!.constraints).toEqual([{ kind: 'start-no-earlier', date: '2000-01-02T00:00' }, { kind: 'finish-no-later', date: '2000-01-01T00:00' }]);
+        expect(holdStart(a, null).after!.constraints).toHaveLength(1);
+    });
+});

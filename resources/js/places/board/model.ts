@@ -1,0 +1,156 @@
+import type { BoardData, BoardDelta, BoardProject } from '@/api/client';
+import { type BoardCalendar, WorkDays } from '@/axis/workdays';
+import type { Instant } from '@/time/instant';
+
+/** One object per row, made from the columns of the API. Kept out of Vue's deep reactivity. */
+export type Columns<T> = { [K in keyof T]: T[K][] };
+
+export interface Activity {
+    uid: string; project: string; wbs: string | null; position: number; code: string; name: string;
+    kind: 'task' | 'start-milestone' | 'finish-milestone' | 'hammock';
+    duration: number; estimate: number; calendar: string | null;
+    constraint1Kind: string | null; constraint1Date: Instant | null; constraint2Kind: string | null; constraint2Date: Instant | null;
+    deadline: Instant | null; actualStart: Instant | null; actualFinish: Instant | null; remaining: number | null; resume: Instant | null;
+    start: Instant; finish: Instant; lateStart: Instant | null; lateFinish: Instant | null;
+    totalFloat: number | null; freeFloat: number | null; critical: number; nearCritical: number;
+}
+
+export interface Wbs {
+    uid: string; project: string; parent: string | null; position: number; code: string; name: string; deadline: Instant | null;
+    start: Instant | null; finish: Instant | null; duration: number | null; totalFloat: number | null; critical: number | null;
+    planned: number | null; done: number | null; finished: number | null;
+}
+
+export interface Link {
+    uid: string; from: string | null; to: string | null; type: 'FS' | 'SS' | 'FF' | 'SF'; lag: number; lagCalendar: string | null;
+    handover: number; float: number | null; driving: number;
+}
+
+/** Activity outside the working set at the far end of a handover. */
+export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string }
+
+export interface Model {
+    projects: Map<string, BoardProject>;
+    wbs: Map<string, Wbs>;
+    activities: Map<string, Activity>;
+    links: Map<string, Link>;
+    far: Map<string, Far>;
+    calendars: Map<string, BoardCalendar>;
+}
+
+/** `{ a: [1, 2], b: [3, 4] }` → `[{ a: 1, b: 3 }, { a: 2, b: 4 }]` */
+export function fromColumns<T extends { uid: string }>(columns: object): T[] {
+    const names = Object.keys(columns) as (keyof T)[];
+    const lists = columns as Columns<T>;
+    return lists.uid.map((_, i) => {
+        const row = {} as T;
+        for (const name of names) row[name] = lists[name][i]!;
+        return row;
+    });
+}
+
+function keyed<T extends { uid: string }>(rows: T[]): Map<string, T> {
+    return new Map(rows.map((row) => [row.uid, row]));
+}
+
+export function fromBoard(data: BoardData): Model {
+    return {
+        projects: keyed(data.projects),
+        wbs: keyed(fromColumns<Wbs>(data.wbs)),
+        activities: keyed(fromColumns<Activity>(data.activities)),
+        links: keyed(fromColumns<Link>(data.links)),
+        far: keyed(fromColumns<Far>(data.far)),
+        calendars: keyed(data.calendars as BoardCalendar[]),
+    };
+}
+
+/** Brings a model up to date and tells which activities moved. */
+export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string>; model: Model } {
+    const moved = new Set<string>();
+    const wbs = new Map(model.wbs);
+    const activities = new Map(model.activities);
+    const links = new Map(model.links);
+    for (const uid of delta.removed) {
+        wbs.delete(uid);
+        activities.delete(uid);
+        links.delete(uid);
+    }
+    for (const row of fromColumns<Wbs>(delta.wbs)) wbs.set(row.uid, row);
+    for (const row of fromColumns<Activity>(delta.activities)) {
+        const was = activities.get(row.uid);
+        if (was && (was.start !== row.start || was.finish !== row.finish)) moved.add(row.uid);
+        activities.set(row.uid, row);
+    }
+    for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, links, far: keyed(fromColumns<Far>(delta.far)), calendars: model.calendars } };
+}
+
+export type Row =
+    | { kind: 'project'; id: string; depth: 0; project: BoardProject; open: boolean }
+    | { kind: 'wbs'; id: string; depth: number; project: BoardProject; wbs: Wbs; open: boolean }
+    | { kind: 'activity'; id: string; depth: number; project: BoardProject; activity: Activity };
+
+/**
+ * Visible rows in order: projects in the order of their keys, below each its elements and activities by position.
+ *
+ * @param closed ids of rows whose content is hidden
+ * @param only when given, just these activities (and what stands above them)
+ */
+export function buildRows(model: Model, keys: readonly string[], closed: ReadonlySet<string>, only: ReadonlySet<string> | null): Row[] {
+    type Child = { position: number; wbs?: Wbs; activity?: Activity };
+    const children = new Map<string, Child[]>();
+    const add = (parent: string, child: Child) => {
+        const list = children.get(parent);
+        if (list) list.push(child);
+        else children.set(parent, [child]);
+    };
+    const kept = only === null ? null : new Set<string>();
+    for (const activity of model.activities.values()) {
+        if (only && !only.has(activity.uid)) continue;
+        add(activity.wbs ?? activity.project, { position: activity.position, activity });
+        for (let at = activity.wbs; kept && at !== null && !kept.has(at); at = model.wbs.get(at)?.parent ?? null) kept.add(at);
+    }
+    for (const wbs of model.wbs.values()) if (!kept || kept.has(wbs.uid)) add(wbs.parent ?? wbs.project, { position: wbs.position, wbs });
+    const rows: Row[] = [];
+    const below = (parent: string, project: BoardProject, depth: number) => {
+        for (const child of (children.get(parent) ?? []).sort((a, b) => a.position - b.position)) {
+            if (child.wbs) {
+                const open = !closed.has(child.wbs.uid);
+                rows.push({ kind: 'wbs', id: child.wbs.uid, depth, project, wbs: child.wbs, open });
+                if (open) below(child.wbs.uid, project, depth + 1);
+            } else rows.push({ kind: 'activity', id: child.activity!.uid, depth, project, activity: child.activity! });
+        }
+    };
+    const byKey = new Map([...model.projects.values()].map((p) => [p.key, p]));
+    for (const key of keys) {
+        const project = byKey.get(key);
+        if (!project || (only && !children.has(project.uid))) continue;
+        const open = !closed.has(project.uid);
+        rows.push({ kind: 'project', id: project.uid, depth: 0, project, open });
+        if (open) below(project.uid, project, 1);
+    }
+    return rows;
+}
+
+/** Share of a task that is done, 0 … 1. */
+export function doneShare(activity: Activity): number {
+    if (activity.actualFinish !== null) return 1;
+    if (activity.actualStart === null || activity.duration === 0) return 0;
+    return Math.max(0, Math.min(1, (activity.duration - (activity.remaining ?? activity.duration)) / activity.duration));
+}
+
+/** Working days by calendar, made once per model. */
+export class Calendars {
+    private readonly made = new Map<string, WorkDays>();
+    constructor(private readonly model: Model) {}
+
+    of(activity: Activity): WorkDays {
+        return this.get(activity.calendar ?? this.model.projects.get(activity.project)!.calendar);
+    }
+
+    get(uid: string): WorkDays {
+        let days = this.made.get(uid);
+        if (!days) this.made.set(uid, (days = new WorkDays(this.model.calendars.get(uid)!, this.model.calendars)));
+        return days;
+    }
+}

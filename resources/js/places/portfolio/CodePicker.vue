@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { NButton, NInput, NTreeSelect, type TreeSelectOption } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { api, type CodeSet, type CodeValue, messageOf } from '@/api/client';
+
+/** Assigns one value of a code set; a missing value is made right here. */
+const props = defineProps<{ set: CodeSet; value: string | null; disabled: boolean }>();
+const emit = defineEmits<{ assign: [value: string | null]; made: [] }>();
+const { t } = useI18n();
+const making = ref(false);
+const name = ref('');
+const below = ref<number | null>(null);
+const error = ref('');
+
+function tree(parent: number | null, by: 'key' | 'id'): TreeSelectOption[] {
+    return props.set.values.filter((v) => v.parent === parent).map((v) => {
+        const children = tree(v.id, by);
+        return { key: by === 'key' ? v.key : v.id, label: v.name, ...(children.length ? { children } : {}) };
+    });
+}
+const options = computed(() => tree(null, 'key'));
+const parents = computed(() => tree(null, 'id'));
+
+async function make(): Promise<void> {
+    error.value = '';
+    try {
+        const value = await api.post<CodeValue>(`code-sets/${props.set.id}/values`, { name: name.value.trim(), parent: below.value });
+        making.value = false;
+        name.value = '';
+        emit('made');
+        emit('assign', value.key);
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
+</script>
+
+<template>
+    <div class="field">
+        <span class="label row"><span>{{ set.name }}</span><button v-if="!disabled" class="verb" type="button" @click="making = !making">+</button></span>
+        <NTreeSelect size="small" :disabled="disabled" clearable default-expand-all :aria-label="set.name" :placeholder="t('portfolio.codes.none')" :value="value" :options="options" @update:value="(v: string | null) => emit('assign', v)" />
+        <form v-if="making" class="make" @submit.prevent="make">
+            <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
+            <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')" :placeholder="t('portfolio.codes.top')" :options="parents" />
+            <span v-if="error" class="error">{{ error }}</span>
+            <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.create') }}</NButton>
+        </form>
+    </div>
+</template>
+
+<style scoped>
+.row { display: flex; justify-content: space-between; }
+.make { display: flex; flex-direction: column; gap: 4px; margin: 4px 0 4px 12px; }
+</style>

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { NButton, NInput, NSelect } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { api, messageOf, type Portfolio } from '@/api/client';
+
+const props = defineProps<{ data: Portfolio; branch: number | null }>();
+const emit = defineEmits<{ done: [] }>();
+const { t } = useI18n();
+const planned = computed(() => props.data.branches.filter((b) => ['planner', 'approver', 'administrator'].includes(b.role)));
+const parent = ref(planned.value.some((b) => b.id === props.branch) ? props.branch : (planned.value[0]?.id ?? null));
+const name = ref('');
+const error = ref('');
+
+async function create(): Promise<void> {
+    error.value = '';
+    try {
+        await api.post('branches', { parent: parent.value, name: name.value.trim() });
+        emit('done');
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
+</script>
+
+<template>
+    <form class="form" @submit.prevent="create">
+        <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" autofocus placeholder="" :input-props="{ id: 'b-name' }" /></div>
+        <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><NSelect v-model:value="parent" :aria-label="t('portfolio.branch.parent')" :options="planned.map((b) => ({ label: b.name, value: b.id }))" /></div>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <NButton type="primary" attr-type="submit" :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>
+    </form>
+</template>
+
+<style scoped>
+.form { display: flex; flex-direction: column; gap: 12px; }
+</style>

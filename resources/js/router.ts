@@ -1,0 +1,28 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import { whenSignedOut } from '@/api/client';
+import { forgetSession, loadSession, user } from '@/session';
+
+export const router = createRouter({
+    history: createWebHistory(),
+    routes: [
+        { path: '/', redirect: '/portfolio' },
+        { path: '/sign-in', name: 'sign-in', component: () => import('@/places/signin/SignIn.vue') },
+        { path: '/portfolio', name: 'portfolio', component: () => import('@/places/portfolio/PortfolioPlace.vue') },
+        { path: '/board', name: 'board', component: () => import('@/places/board/BoardPlace.vue') },
+        { path: '/exchange', name: 'exchange', component: () => import('@/places/exchange/ExchangePlace.vue') },
+        { path: '/:rest(.*)', redirect: '/portfolio' },
+    ],
+});
+
+router.beforeEach(async (to) => {
+    if (user.value === null) await loadSession().catch(() => undefined);
+    if (user.value === null && to.name !== 'sign-in') return { name: 'sign-in', query: to.fullPath === '/portfolio' ? {} : { then: to.fullPath } };
+    if (user.value !== null && to.name === 'sign-in') return { name: 'portfolio' };
+    return true;
+});
+
+whenSignedOut(() => {
+    forgetSession();
+    const at = router.currentRoute.value;
+    if (at.name !== 'sign-in') void router.push({ name: 'sign-in', query: { then: at.fullPath } });
+});

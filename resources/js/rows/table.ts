@@ -1,0 +1,80 @@
+import type { Scale } from '@/axis/scale';
+import type { Palette } from '@/ui/theme';
+
+/** What the row table needs to know about a row, whatever it stands for. */
+export interface RowLook {
+    id: string;
+    depth: number;
+    /** null: nothing to open or close */
+    open: boolean | null;
+    strong: boolean;
+    /** colour of the edge at the left, or none */
+    edge: string | null;
+    /** sticks to the top while what follows scrolls by */
+    sticky: boolean;
+}
+
+export interface Column<R> {
+    key: string;
+    title: string;
+    width: number;
+    align?: 'right';
+    /** carries the indentation and the fold mark */
+    tree?: boolean;
+    text: (row: R) => string;
+    /** colour role of the text */
+    tone?: (row: R) => 'faint' | 'brick' | 'marigold' | null;
+    bold?: (row: R) => boolean;
+    /** text to begin editing with, null where the cell cannot be edited */
+    edit?: (row: R) => string | null;
+}
+
+/** What a painter gets: a context in CSS pixels, clipped to the rows, and where the rows lie. */
+export interface AxisView {
+    c: CanvasRenderingContext2D;
+    width: number;
+    height: number;
+    scale: Scale;
+    palette: Palette;
+    first: number;
+    last: number;
+    rowHeight: number;
+    /** upper edge of row i */
+    top: (i: number) => number;
+}
+
+/** A place on the axis under the pointer. */
+export interface AxisPoint {
+    x: number;
+    y: number;
+    index: number;
+    event: PointerEvent;
+}
+
+/** First and last row that show in a window. */
+export function visibleRange(scrollTop: number, height: number, rowHeight: number, count: number): { first: number; last: number } {
+    const first = Math.max(0, Math.floor(scrollTop / rowHeight));
+    return { first, last: Math.min(count - 1, Math.floor((scrollTop + height) / rowHeight)) };
+}
+
+/** Selection after choosing a row: alone, added, or the range from the anchor. */
+export function choose(ids: readonly string[], selected: ReadonlySet<string>, anchor: string | null, id: string, how: 'one' | 'add' | 'range'): Set<string> {
+    if (how === 'add') {
+        const next = new Set(selected);
+        if (!next.delete(id)) next.add(id);
+        return next;
+    }
+    if (how === 'range' && anchor !== null) {
+        const [a, b] = [ids.indexOf(anchor), ids.indexOf(id)];
+        if (a >= 0 && b >= 0) return new Set(a <= b ? ids.slice(a, b + 1) : ids.slice(b, a + 1).reverse());
+    }
+    return new Set([id]);
+}
+
+/** What a place may ask of its row table. */
+export interface RowTableHandle {
+    beginEdit: (id: string, column: string) => Promise<void>;
+    reveal: (id: string) => void;
+    focus: () => void;
+    axisWidth: number;
+}

@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core';
+import { useI18n } from 'vue-i18n';
+
+/** The inspector's frame: at the right, resizable, closed by Esc. */
+defineProps<{ title: string }>();
+const emit = defineEmits<{ close: [] }>();
+const { t } = useI18n();
+const width = useLocalStorage('reihe.panel', 360);
+
+function drag(e: PointerEvent): void {
+    const from = e.clientX;
+    const begin = width.value;
+    const target = e.currentTarget as HTMLElement;
+    target.setPointerCapture(e.pointerId);
+    const move = (m: PointerEvent) => (width.value = Math.max(260, Math.min(640, begin - (m.clientX - from))));
+    target.addEventListener('pointermove', move);
+    target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true });
+}
+</script>
+
+<template>
+    <aside class="panel" :aria-label="title" :style="{ width: `${width}px` }" @keydown.esc.stop="emit('close')">
+        <span class="grip" @pointerdown.prevent="drag" />
+        <header><h2>{{ title }}</h2><button class="verb" @click="emit('close')">{{ t('app.close') }}</button></header>
+        <div class="content" tabindex="0"><slot /></div>
+    </aside>
+</template>
+
+<style scoped>
+.panel { position: relative; flex: none; display: flex; flex-direction: column; border-left: 1px solid var(--hairline); background: var(--paper); min-height: 0; }
+.grip { position: absolute; left: -4px; top: 0; width: 8px; height: 100%; cursor: col-resize; z-index: 3; }
+header { display: flex; justify-content: space-between; align-items: baseline; gap: 12px; padding: 12px 16px 6px; }
+h2 { overflow: hidden; text-overflow: ellipsis; }
+.content { flex: 1; overflow-y: auto; padding: 0 16px 16px; display: flex; flex-direction: column; gap: 14px; }
+</style>

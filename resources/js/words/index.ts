@@ -1,0 +1,7 @@
+import { createI18n } from 'vue-i18n';
+import en from './en';
+
+export const i18n = createI18n({ legacy: false, locale: 'en', fallbackLocale: 'en', messages: { en } });
+
+/** Locale for dates and numbers; the words are English, the dates European. */
+export const DATES = 'en-GB';
