@@ -24,9 +24,6 @@ final class AppServiceProvider extends ServiceProvider
 
     public function boot(): void
     {
-        RateLimiter::for('sign-in', static fn (Request $request): array => [
-            Limit::perMinute(6)->by('sign-in:'.mb_strtolower((string) $request->string('email')).'|'.$request->ip()),
-            Limit::perMinute(60)->by('sign-in:'.$request->ip()),
-        ]);
+        RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));
     }
 }

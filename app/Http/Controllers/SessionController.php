@@ -11,11 +11,16 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Validation\ValidationException;
+use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
 /** Sign-in, sign-out, and who is signed in. */
 final class SessionController
 {
+    /** Failed attempts per minute. */
+    private const ATTEMPTS = 5;
+
     public function show(): JsonResponse
     {
         $user = Auth::guard('web')->user();
@@ -27,9 +32,16 @@ final class SessionController
     {
         /** @var array{email: string, password: string} $input */
         $input = $request->validate(['email' => 'required|email|max:255', 'password' => 'required|string|max:255']);
+        // failed attempts are counted by name and address; a success forgets them
+        $throttle = 'sign-in:'.mb_strtolower($input['email']).'|'.$request->ip();
+        if (RateLimiter::tooManyAttempts($throttle, self::ATTEMPTS)) {
+            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
+        }
         if (! Auth::guard('web')->attempt($input)) {
+            RateLimiter::hit($throttle);
             throw ValidationException::withMessages(['email' => 'There is no user with this e-mail and password.']);
         }
+        RateLimiter::clear($throttle);
         $request->session()->regenerate();
         $user = Auth::guard('web')->user();
 

@@ -112,15 +112,20 @@ export function wall(c: Ctx, x: number, middle: number, palette: Palette): void 
 
 /** Deadline: two thin posts, with the margin in days beside them. */
 export function posts(c: Ctx, x: number, middle: number, palette: Palette, margin: string, missed: boolean): void {
-    c.fillStyle = palette.brick;
-    c.fillRect(x - 2.5, middle - 9, 1.5, 18);
-    c.fillRect(x + 1, middle - 9, 1.5, 18);
     if (margin !== '') {
         c.font = `600 11px ${FONT}`;
         c.textBaseline = 'middle';
+        const width = c.measureText(margin).width;
+        c.globalAlpha = 0.85;
+        c.fillStyle = palette.paper;
+        c.fillRect(x + 4, middle - 7, width + 4, 14);
+        c.globalAlpha = 1;
         c.fillStyle = missed ? palette.brick : palette.faint;
-        c.fillText(margin, x + 6, middle - 5);
+        c.fillText(margin, x + 6, middle + 0.5);
     }
+    c.fillStyle = palette.brick;
+    c.fillRect(x - 2.5, middle - 9, 1.5, 18);
+    c.fillRect(x + 1, middle - 9, 1.5, 18);
 }
 
 /** Port of a handover: a half-disc on the bar's end in the other project's colour. */
@@ -179,11 +184,12 @@ export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
     c.fill();
 }
 
-/** Text over a patch of its background, so that no line runs through it. Returns its right end. */
-export function label(c: Ctx, text: string, x: number, middle: number, colour: string, background: string, bold = false): number {
+/** Text over a patch of its background, so that no line runs through it. Left out when it would be cut at the right end. Returns its right end. */
+export function label(c: Ctx, text: string, x: number, middle: number, colour: string, background: string, limit: number, bold = false): number {
     c.font = `${bold ? 600 : 400} 12px ${FONT}`;
     c.textBaseline = 'middle';
     const width = c.measureText(text).width;
+    if (x + width > limit) return x;
     c.globalAlpha = 0.85;
     c.fillStyle = background;
     c.fillRect(x - 2, middle - 7, width + 4, 14);

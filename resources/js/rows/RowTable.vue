@@ -69,6 +69,9 @@ const stuck = computed(() => {
 });
 
 watch(() => props.rows.length, () => nextTick(() => (scrollTop.value = scroller.value?.scrollTop ?? 0)));
+watch(height, () => {
+    if (editing.value) reveal(editing.value.id);
+});
 watch(() => props.selected, (s) => {
     if (s.size === 1 && !s.has(current.value ?? '')) current.value = [...s][0]!;
 });
@@ -263,16 +266,16 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
             <canvas ref="head" class="head-canvas" aria-hidden="true" />
             <span class="splitter" @pointerdown.prevent="drag($event, leftWidth, (w) => (leftChosen = Math.max(160, w)))" />
         </div>
-        <div ref="scroller" class="scroller" tabindex="-1" @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
+        <div ref="scroller" class="scroller" role="rowgroup" tabindex="0" @focus="grid?.focus({ preventScroll: true })" @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
             <div class="spacer" role="presentation" :style="{ height: `${rows.length * rowHeight}px` }">
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
-                    <div class="left" role="rowgroup">
+                    <div class="left" role="presentation">
                         <div v-for="{ i, row, look: l } in shown" :id="`row-${l.id}`" :key="l.id" class="row" role="row" :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined" :aria-selected="selected.has(l.id)" :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }" :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
                             <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }" />
                             <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell" :class="[{ right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }, c.tone?.(row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }" @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
                                 <input v-if="editing && editing.id === l.id && editing.column === c.key" :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor" :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop @dblclick.stop>
                                 <template v-else>
-                                    <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" :aria-label="l.open ? '▾' : '▸'" @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
+                                    <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true" @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
                                 </template>
                                 <span v-if="editing && editing.id === l.id && editing.column === c.key && hint" class="hint" :class="{ error: hint.wrong }">{{ hint.text }}</span>
                             </div>

@@ -164,7 +164,7 @@ function setKind(kind: Activity['kind']): Promise<void> {
                 <span v-if="wrong[s.link.uid]" class="error">{{ wrong[s.link.uid] }}</span>
             </div>
             <p v-if="group.list.length === 0" class="faint">{{ t('inspector.none') }}</p>
-            <NSelect v-if="editable && group.title === t('inspector.predecessors')" size="small" filterable :value="null" :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="addPredecessor" />
+            <NSelect v-if="editable && group.title === t('inspector.predecessors')" size="small" filterable :input-props="{ 'aria-label': t('inspector.addLink') }" :value="null" :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="addPredecessor" />
         </section>
     </template>
     <template v-else-if="rolled">

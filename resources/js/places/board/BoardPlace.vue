@@ -234,7 +234,7 @@ function key(e: KeyboardEvent): void {
             f: () => (finding.value = true), '+': () => zoom(1.4), '-': () => zoom(1 / 1.4), '0': fitAll,
             Escape: () => (drag.value ? cancelDrag() : panel.value ? (panel.value = null) : (onlyMoved.value = false)),
         };
-    const action = actions[(ctrl ? 'c-' : e.altKey ? 'a-' : '') + e.key];
+    const action = actions[ctrl ? `c-${e.shiftKey ? e.key.toUpperCase() : e.key}` : (e.altKey ? 'a-' : '') + e.key];
     if (!action) return;
     e.preventDefault();
     void action();
@@ -320,16 +320,16 @@ function cancelDrag(): void {
 const findChoices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 }, { label: t('board.roomy'), value: 34 }]);
 const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' }, { label: t('board.linksNone'), value: 'none' }]);
-const count = computed(() => t('board.count', { projects: board.model?.projects.size ?? 0, activities: board.model?.activities.size ?? 0 }));
+const count = computed(() => t('board.count', { projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size ?? 0 }));
 </script>
 
 <template>
     <h1 class="visually-hidden">{{ t('places.board') }}</h1>
     <div class="strip">
         <span v-for="project in board.model ? board.keys.map((k) => [...board.model!.projects.values()].find((p) => p.key === k)!).filter(Boolean) : []" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
-            <span class="dot" /><b>{{ project.key }}</b>{{ project.name }}<button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
+            <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
         </span>
-        <NSelect class="add" size="small" filterable :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
+        <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
         <span class="grow" />
         <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')" :options="linkModes" /></label>
         <label>{{ t('board.rows') }} <NSelect v-model:value="rowHeight" class="small" size="tiny" :aria-label="t('board.rows')" :options="densities" /></label>
@@ -345,7 +345,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
                 <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)" @click="add('wbs', false)">+ {{ t('board.wbs') }}</button>
                 <NPopover v-model:show="finding" trigger="click" placement="bottom-start">
                     <template #trigger><button class="verb">{{ t('keys.find') }}</button></template>
-                    <NSelect v-if="finding" class="find" size="small" filterable autofocus :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
+                    <NSelect v-if="finding" class="find" size="small" filterable autofocus :input-props="{ 'aria-label': t('keys.find') }" :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
                 </NPopover>
             </div>
             <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version" :width="table?.axisWidth ?? 600" /></div>
@@ -368,10 +368,12 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 
 <style scoped>
 .chip { display: inline-flex; align-items: center; gap: 7px; height: 28px; padding: 0 4px 0 10px; border: 1px solid var(--tone); border-radius: 14px; background: var(--raised); max-width: 260px; white-space: nowrap; overflow: hidden; }
+.chip .name { overflow: hidden; text-overflow: ellipsis; max-width: 96px; }
+.strip { gap: 6px 8px; }
 .chip .dot { width: 9px; height: 9px; border-radius: 50%; background: var(--tone); flex: none; }
 .chip button { border: 0; background: none; color: var(--faint); font-size: 16px; line-height: 20px; cursor: pointer; padding: 0 6px; }
-.add { width: 150px; }
-.small { width: 88px; display: inline-block; vertical-align: middle; }
+.add { width: 132px; }
+.small { width: 84px; display: inline-block; vertical-align: middle; }
 label { color: var(--faint); }
 .second { display: flex; flex: none; border-bottom: 1px solid var(--hairline); }
 .second .left { display: flex; align-items: center; gap: 14px; padding: 0 12px 0 16px; width: 542px; flex: none; overflow: hidden; white-space: nowrap; }

@@ -229,9 +229,9 @@ function labels(view: AxisView, scene: Scene, i: number): void {
         const farUid = link.from === a.uid ? link.to : link.from;
         if (farUid !== null && scene.model.activities.has(farUid)) continue;
         const far: Far | undefined = farUid === null ? undefined : scene.model.far.get(farUid);
-        x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background, true) + 10;
+        x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background, view.width, true) + 10;
     }
-    marks.label(c, a.name, x, middle, palette.ink, background);
+    marks.label(c, a.name, x, middle, palette.ink, background, view.width);
 }
 
 function dragged(view: AxisView, scene: Scene, drag: Drag): void {

@@ -47,6 +47,6 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
             marks.posts(c, x, middle, palette, `${margin > 0 ? '+' : margin < 0 ? '−' : ''}${Math.abs(margin)} d`, p.deadline < p.finish);
             label = Math.max(label, x > x2 - 10 ? x + 48 : label);
         }
-        if (label < view.width) marks.label(c, p.name, label, middle, palette.ink, selected.has(p.uid) ? palette.selection : palette.paper);
+        marks.label(c, p.name, label, middle, palette.ink, selected.has(p.uid) ? palette.selection : palette.paper, view.width);
     }
 }

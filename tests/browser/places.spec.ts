@@ -1,0 +1,129 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { openBoard, row, signIn } from './steps';
+
+test('a wrong password is refused in words', async ({ page }) => {
+    await page.goto('/');
+    await page.getByLabel('E-mail').fill('ilse@varnsund.example');
+    await page.getByLabel('Password').fill('wrong');
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await expect(page.getByRole('alert')).toContainText('no user with this e-mail and password');
+    await expect(page.getByLabel('E-mail')).toHaveValue('ilse@varnsund.example');
+});
+
+test('a branch and a project are made, coded, grouped, filtered and opened together with another', async ({ page }) => {
+    await signIn(page);
+    await page.getByRole('button', { name: 'new branch' }).click();
+    await page.getByLabel('Name').fill('Winter works');
+    await page.getByRole('button', { name: 'Create branch' }).click();
+    await expect(row(page, 'Winter works')).toBeVisible();
+
+    await page.getByRole('button', { name: 'new project' }).click();
+    await page.getByLabel('Name').fill('Ice guards for Tern');
+    await expect(page.getByLabel('Key', { exact: true })).toHaveValue('TERN2');
+    await page.getByLabel('Key', { exact: true }).fill('TERN');
+    await expect(page.getByText('This key is taken.')).toBeVisible();
+    await page.getByLabel('Key', { exact: true }).fill('ICE');
+    await page.getByRole('button', { name: 'Create project' }).click();
+    await expect(row(page, 'Ice guards for Tern')).toBeVisible();
+
+    // a code value that does not exist yet is made in the moment of assigning it
+    const panel = page.getByRole('complementary');
+    await panel.getByRole('button', { name: '+' }).first().click();
+    await panel.getByPlaceholder('New value in District').fill('Skerries');
+    await panel.getByRole('button', { name: 'Create and assign' }).click();
+    await expect(panel.getByText('Skerries')).toBeVisible();
+    await page.goto('/portfolio?group=DISTRICT');
+    await expect(row(page, 'Skerries')).toBeVisible();
+    await page.goto('/portfolio?only=STAGE:BUILD');
+    await expect(row(page, 'Shore power Ostvik')).toBeVisible();
+    await expect(row(page, 'Conversion of Gannet')).toHaveCount(0);
+
+    await page.goto('/portfolio');
+    await row(page, 'Ice guards for Tern').getByRole('gridcell').first().click();
+    await row(page, 'Conversion of Tern').getByRole('gridcell').first().click({ modifiers: ['Control'] });
+    await page.getByRole('button', { name: 'open 2 on the board' }).click();
+    await expect(page).toHaveURL(/projects=(ICE,TERN|TERN,ICE)/);
+    await expect(row(page, 'Ice guards for Tern')).toBeVisible();
+});
+
+test('files go out and come in again through a preview', async ({ page }, info) => {
+    await signIn(page);
+    await openBoard(page, 'GRID', 'OSTV');
+    await page.getByRole('link', { name: 'Exchange' }).click();
+    for (const format of ['plan-xml', 'icalendar', 'xcal']) {
+        const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`, { headers: { referer: page.url() } });
+        expect(answer.ok()).toBeTruthy();
+        const path = info.outputPath(`two.${format === 'icalendar' ? 'ics' : 'xml'}`);
+        await (await import('node:fs/promises')).writeFile(path, await answer.body());
+        await page.getByLabel('File', { exact: true }).setInputFiles(path);
+        await page.getByLabel('Into branch').first().click();
+        await page.keyboard.type('Archive');
+        await page.keyboard.press('Enter');
+        await page.getByRole('button', { name: 'Preview' }).click();
+        const preview = page.locator('[data-test=preview]');
+        await expect(preview).toContainText('2 projects');
+        await expect(preview).toContainText('Project key GRID is taken');
+        await preview.getByRole('button', { name: format === 'xcal' ? 'Drop it' : 'Apply' }).click();
+        await expect(page.getByText(format === 'xcal' ? 'nothing was changed' : '2 projects came in')).toBeVisible();
+    }
+    const portfolio = (await (await page.request.get('/api/v1/portfolio', { headers: { referer: page.url() } })).json()) as { projects: { key: string; start: number; finish: number; totalFloat: number }[] };
+    const of = (key: string) => portfolio.projects.find((p) => p.key === key)!;
+    for (const [copy, original] of [['GRID2', 'GRID'], ['OSTV2', 'OSTV'], ['GRID3', 'GRID']] as const) {
+        expect([of(copy).start, of(copy).finish]).toEqual([of(original).start, of(original).finish]);
+    }
+});
+
+test('a feed token opens the OData feed and nothing else', async ({ page, playwright, baseURL }) => {
+    await signIn(page);
+    await page.goto('/exchange');
+    await page.getByLabel('Token name').fill('reporting');
+    await page.getByRole('button', { name: 'Create token' }).click();
+    const token = await page.locator('[data-test=token]').innerText();
+    const outside = await playwright.request.newContext({ baseURL, httpCredentials: { username: 'any', password: token, send: 'always' } });
+    const feed = await outside.get('/odata/v4/Projects?$select=Key,Finish&$orderby=Key&$expand=Activities($select=Code;$top=1)');
+    expect(feed.status()).toBe(200);
+    const value = ((await feed.json()) as { value: { Key: string; Activities: unknown[] }[] }).value;
+    expect(value.map((p) => p.Key)).toContain('TERN');
+    const bearer = await playwright.request.newContext({ baseURL, extraHTTPHeaders: { authorization: `Bearer ${token}`, accept: 'application/json' } });
+    expect((await bearer.get('/odata/v4/')).status()).toBe(200);
+    expect((await bearer.get('/api/v1/portfolio')).status()).toBe(403);
+    await bearer.dispose();
+    await page.getByRole('button', { name: 'Revoke' }).last().click();
+    await expect(page.getByText('No tokens yet.')).toBeVisible();
+    expect((await outside.get('/odata/v4/Projects')).status()).toBe(401);
+    await outside.dispose();
+});
+
+test('a viewer sees but cannot plan', async ({ page }) => {
+    await signIn(page, 'Wen Zhao');
+    await expect(page.getByRole('button', { name: 'new project' })).toHaveCount(0);
+    await openBoard(page, 'GRID');
+    await expect(page.getByRole('button', { name: '+ activity' })).toBeDisabled();
+    await row(page, 'GRID-PE-0010').getByRole('gridcell').nth(2).dblclick();
+    await expect(page.locator('input.editor')).toHaveCount(0);
+});
+
+for (const look of ['light', 'dark'] as const) {
+    test(`axe finds no serious fault, ${look}`, async ({ page }) => {
+        await page.emulateMedia({ colorScheme: look });
+        await page.goto('/');
+        const check = async () => {
+            await page.waitForTimeout(400);
+            const found = await new AxeBuilder({ page }).analyze();
+            expect(found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+        };
+        await expect(page.getByLabel('E-mail')).toBeVisible();
+        await check();
+        await signIn(page);
+        await check();
+        await openBoard(page, 'GRID', 'OSTV');
+        await row(page, 'GRID-ST-0020').getByRole('gridcell').first().click();
+        await page.keyboard.press('i');
+        await expect(page.locator('[data-test=why]')).toBeVisible();
+        await check();
+        await page.goto('/exchange');
+        await expect(page.getByLabel('Token name')).toBeVisible();
+        await check();
+    });
+}
