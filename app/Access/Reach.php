@@ -15,7 +15,7 @@ final class Reach
     /** @var array<int, Role> branch id => strongest role there */
     private array $roles = [];
 
-    /** @var array<string, true>|null keys of visible projects */
+    /** @var array<array-key, bool>|null keys of visible projects */
     private ?array $keys = null;
 
     private function __construct(public readonly User $user)
@@ -25,10 +25,13 @@ final class Reach
         if ($grants->isEmpty()) {
             return;
         }
-        foreach (DB::table('branches')->pluck('path', 'id') as $id => $path) {
+        /** @var array<int, string> $paths */
+        $paths = DB::table('branches')->pluck('path', 'id')->all();
+        foreach ($paths as $id => $path) {
+            /** @var object{role: string, path: string} $grant */
             foreach ($grants as $grant) {
                 $role = Role::from($grant->role);
-                if (str_starts_with((string) $path, (string) $grant->path) && (! isset($this->roles[$id]) || $role->reaches($this->roles[$id]))) {
+                if (str_starts_with($path, $grant->path) && (! isset($this->roles[$id]) || $role->reaches($this->roles[$id]))) {
                     $this->roles[(int) $id] = $role;
                 }
             }
@@ -90,6 +93,16 @@ final class Reach
         return $query->whereIn($column, $this->branches());
     }
 
+    /**
+     * @param  list<string>  $keys
+     * @return list<int> ids of those of the projects that the user sees
+     */
+    public function projectsByKey(array $keys): array
+    {
+        /** @var list<int> */
+        return $this->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id')->all();
+    }
+
     /** @return array<string, int> uid => id of the projects that the user sees */
     public function projects(): array
     {
@@ -100,7 +113,7 @@ final class Reach
     /** Is the project of a label (`KEY/CODE`) one that the user sees? */
     public function sees(string $label): bool
     {
-        $this->keys ??= array_fill_keys($this->limit(DB::table('projects'))->pluck('key')->all(), true);
+        $this->keys ??= array_map(static fn (): bool => true, $this->limit(DB::table('projects'))->pluck('id', 'key')->all());
 
         return isset($this->keys[explode('/', $label)[0]]);
     }

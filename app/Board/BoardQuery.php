@@ -30,7 +30,7 @@ final class BoardQuery
 
     private readonly string $in;
 
-    /** @param list<int> $projects ids the user may see */
+    /** @param  list<int>  $projects ids the user may see */
     public function __construct(private readonly Reach $reach, array $projects)
     {
         $this->in = $projects === [] ? '(0)' : '('.implode(',', $projects).')';
@@ -139,7 +139,7 @@ final class BoardQuery
         return $columns;
     }
 
-    /** @param array<array-key, string> $uids */
+    /** @param  array<array-key, string>  $uids */
     private function list(array $uids): string
     {
         $pdo = DB::connection()->getPdo();

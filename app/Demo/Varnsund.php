@@ -43,7 +43,9 @@ final class Varnsund
     /**
      * @param  array<string, string>  $branches  branch name => id
      */
-    private function __construct(private readonly int $status, private readonly array $branches) {}
+    private function __construct(private readonly int $status, private readonly array $branches)
+    {
+    }
 
     /**
      * Six linked projects.
@@ -136,7 +138,7 @@ final class Varnsund
         $this->link('CREW-VE-0030', 'GANN-TR-0030', LinkType::SS, 2 * self::DAY);
     }
 
-    /** @param array<string, string> $codes */
+    /** @param  array<string, string>  $codes */
     private function project(string $key, string $name, string $branch, string $calendar, int $startDays, ?int $deadlineDays, array $codes): void
     {
         $this->calendarOf[$key] = "cal-{$calendar}";
@@ -144,7 +146,7 @@ final class Varnsund
         $this->parts[] = new Project("prj-{$key}", $key, $name, $this->branches[$branch], "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17), codes: $codes);
     }
 
-    /** @param array<string, array{string, list<array{string, string, float|string, string}>}> $sections */
+    /** @param  array<string, array{string, list<array{string, string, float|string, string}>}>  $sections */
     private function sections(string $key, array $sections): void
     {
         $position = 0;
@@ -173,7 +175,9 @@ final class Varnsund
             $this->codes[$full] = $uid;
             $this->parts[] = new Activity($uid, "prj-{$key}", $wbs, $order + 1.0, $full, $title, $kind, $duration, $estimate, $calendar);
             foreach (preg_split('/\s+/', $predecessors, -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
-                preg_match('/^([A-Z]+-)?(\d{4})(?:(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);
+                if (preg_match('/^([A-Z]+-)?(\d{4})(?:(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m) !== 1) {
+                    throw new \LogicException("{$full}: “{$text}” is not a predecessor");
+                }
                 $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'), (int) round((float) ($m[4] ?? 0) * $perDay));
             }
         }

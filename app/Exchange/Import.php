@@ -13,5 +13,7 @@ final readonly class Import
      * @param  list<Operation>  $operations
      * @param  list<string>  $notes
      */
-    public function __construct(public Format $format, public array $operations, public array $notes) {}
+    public function __construct(public Format $format, public array $operations, public array $notes)
+    {
+    }
 }

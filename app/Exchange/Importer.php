@@ -34,7 +34,9 @@ final class Importer
     /** @var list<Operation> */
     private array $operations = [];
 
-    private function __construct(private readonly Reach $reach, private readonly int $branch) {}
+    private function __construct(private readonly Reach $reach, private readonly int $branch)
+    {
+    }
 
     /**
      * @param  string  $name  of the file, names the project when the file does not
@@ -101,14 +103,16 @@ final class Importer
 
                     continue;
                 }
-                for ($n = 2; isset($here[$fields['key']]); $n++) {
-                    $fields['key'] = "{$calendar->key}-{$n}";
+                $key = $calendar->key;
+                for ($n = 2; isset($here[$key]); $n++) {
+                    $key = "{$calendar->key}-{$n}";
                 }
-                if ($fields['key'] !== $calendar->key) {
-                    $this->notes[] = "Calendar {$calendar->key} differs from the one here and comes in as {$fields['key']}.";
+                $fields['key'] = $key;
+                if ($key !== $calendar->key) {
+                    $this->notes[] = "Calendar {$calendar->key} differs from the one here and comes in as {$key}.";
                 }
                 $this->create(EntityKind::Calendar, $uid, 'calendars', $fields);
-                $here[$fields['key']] = $calendar;
+                $here[$key] = $calendar;
             }
         }
     }
@@ -116,7 +120,10 @@ final class Importer
     private function projects(Plan $plan): void
     {
         $codes = DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')->get(['code_sets.key as set', 'code_values.key as value'])
-            ->mapWithKeys(static fn (object $c): array => ["code:{$c->set}={$c->value}" => true]);
+            ->mapWithKeys(static function (object $c): array {
+                /** @var object{set: string, value: string} $c */
+                return ["code:{$c->set}={$c->value}" => true];
+            });
         $taken = [];
         foreach ($plan->projects as $uid => $project) {
             $fields = $project->fields();
@@ -174,7 +181,7 @@ final class Importer
         }
     }
 
-    /** @param array<string, mixed> $fields */
+    /** @param  array<string, mixed>  $fields */
     private function create(EntityKind $kind, string $uid, string $table, array $fields): void
     {
         $this->reserve($table, [$uid]);
@@ -190,10 +197,10 @@ final class Importer
     {
         $taken = [];
         foreach (array_chunk($uids, 1000) as $chunk) {
-            $taken += array_fill_keys(DB::table($table)->whereIn('uid', array_map(strval(...), $chunk))->pluck('uid')->all(), true);
+            $taken += DB::table($table)->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
         }
         foreach ($uids as $uid) {
-            $this->uids[$uid] = isset($taken[$uid]) || preg_match('/^[\w.@-]{8,64}$/', (string) $uid) !== 1 ? (string) Str::ulid() : (string) $uid;
+            $this->uids[(string) $uid] = isset($taken[$uid]) || preg_match('/^[\w.@-]{8,64}$/', (string) $uid) !== 1 ? (string) Str::ulid() : (string) $uid;
         }
     }
 }

@@ -31,7 +31,7 @@ final class Problem
 
         return match (true) {
             $e instanceof ValidationException => self::make(422, 'invalid', collect($e->errors())->flatten()->first() ?? 'invalid', [
-                'errors' => collect($e->errors())->map(static fn (array $messages, string $field): array => ['pointer' => '/'.str_replace('.', '/', $field), 'detail' => $messages[0]])->values()->all(),
+                'errors' => collect($e->errors())->map(static fn (mixed $messages, int|string $field): array => ['pointer' => '/'.str_replace('.', '/', (string) $field), 'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
             ]),
             $e instanceof AuthenticationException => self::make(401, 'signed-out', 'Please sign in.'),
             $e instanceof AuthorizationException => self::make(403, 'forbidden', $e->getMessage()),

@@ -43,6 +43,6 @@ final class ChangeSet extends Model
     /** @return list<Operation> */
     public function operationList(): array
     {
-        return array_values(array_map(static fn (array $o): Operation => Operation::fromArray($o), $this->operations));
+        return array_map(static fn (array $o): Operation => Operation::fromArray($o), $this->operations);
     }
 }

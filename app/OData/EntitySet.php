@@ -21,7 +21,8 @@ final readonly class EntitySet
         public array $properties,
         public array $navigations,
         public ?string $secondBranch = null,
-    ) {}
+    ) {
+    }
 
     public function property(string $name): Property
     {

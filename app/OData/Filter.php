@@ -179,7 +179,7 @@ final class Filter
                 'string' => str_replace("''", "'", substr($text, 1, -1)),
                 'moment' => Instant::parse((string) preg_replace('/(?<=\d\d:\d\d)(:\d\d)?(\.\d+)?(Z|[+-]\d\d:\d\d)?$/', '', $text)),
                 'duration' => \Reihe\Formats\Todo\Duration::parse(substr($text, 9, -1)),
-                default => $as === EdmType::Hours ? (float) $text * 60 : $text + 0,
+                default => $as === EdmType::Hours ? (float) $text * 60 : (float) $text,
             };
         } catch (CoreException|\Reihe\Formats\FormatError $e) {
             throw $this->error($e->getMessage(), $position);

@@ -67,7 +67,7 @@ final class Metadata
         self::element($xml, 'Annotation', ['Term' => 'Core.Description', 'String' => $text]);
     }
 
-    /** @param array<string, string> $attributes */
+    /** @param  array<string, string>  $attributes */
     private static function element(XMLWriter $xml, string $name, array $attributes, ?callable $inside = null): void
     {
         $xml->startElement($name);

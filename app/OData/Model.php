@@ -12,9 +12,7 @@ final class Model
     /** @return array<string, EntitySet> */
     public static function sets(): array
     {
-        static $sets = null;
-
-        return $sets ??= ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links()];
+        return ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links()];
     }
 
     public static function set(string $name): EntitySet

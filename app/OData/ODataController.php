@@ -12,7 +12,9 @@ use Illuminate\Http\Response;
 /** A small read-only OData 4.01 service. Dates are the enterprise's wall clock, written with Z. */
 final class ODataController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function service(): JsonResponse
     {
@@ -67,7 +69,7 @@ final class ODataController
         return $this->json($body);
     }
 
-    /** @param array<string, mixed> $body */
+    /** @param  array<string, mixed>  $body */
     private function json(array $body): JsonResponse
     {
         return new JsonResponse($body, 200, ['OData-Version' => '4.01', 'Content-Type' => 'application/json;odata.metadata=minimal'], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);

@@ -23,7 +23,8 @@ final readonly class Options
         public int $skip,
         public bool $count,
         public array $expand,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array<string, string>  $raw  option => text

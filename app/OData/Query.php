@@ -13,7 +13,9 @@ final class Query
     /** Rows per page of an answer; more are linked. */
     public const PAGE = 2000;
 
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     /**
      * @param  array{string, list<mixed>}|null  $where  further condition
@@ -39,19 +41,23 @@ final class Query
         $limit = $owner === null ? min($options->top ?? self::PAGE, self::PAGE) : null;
         $sql = 'SELECT '.implode(', ', $columns)." FROM {$sql} ORDER BY ".implode(', ', $order)
             .($limit === null ? '' : ' LIMIT '.($limit + 1)." OFFSET {$options->skip}");
-        $found = array_map(static fn (object $r): array => (array) $r, DB::select($sql, $bindings));
+        /** @var list<object> $objects */
+        $objects = DB::select($sql, $bindings);
+        $found = array_map(static fn (object $r): array => (array) $r, $objects);
         $more = $limit !== null && count($found) > $limit && ($options->top === null || $options->top > self::PAGE);
         $found = $limit === null ? $found : array_slice($found, 0, $limit);
 
         /** @var list<array<string, mixed>> $found */
-        return [$this->shape($options, $found), $more, $owner === null ? [] : array_map(strval(...), array_column($found, $owner->name))];
+        return [$this->shape($options, $found), $more, $owner === null ? [] : self::texts($found, $owner->name)];
     }
 
     public function count(Options $options): int
     {
         [$sql, $bindings] = $this->from($options, null);
 
-        return (int) (((array) DB::selectOne("SELECT COUNT(*) AS n FROM {$sql}", $bindings))['n'] ?? 0);
+        $n = DB::scalar("SELECT COUNT(*) FROM {$sql}", $bindings);
+
+        return is_numeric($n) ? (int) $n : 0;
     }
 
     /**
@@ -105,11 +111,20 @@ final class Query
 
     /**
      * @param  list<array<string, mixed>>  $found
+     * @return list<string>
+     */
+    private static function texts(array $found, string $name): array
+    {
+        return array_map(static fn (array $row): string => is_scalar($row[$name]) ? (string) $row[$name] : '', $found);
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $found
      * @return array<string, list<array<string, mixed>>> our key => related rows
      */
     private function related(Navigation $navigation, Options $nested, array $found): array
     {
-        $keys = array_values(array_unique(array_column($found, $navigation->ours)));
+        $keys = array_values(array_unique(self::texts($found, $navigation->ours)));
         $key = $nested->set->property($navigation->theirs);
         $groups = [];
         foreach (array_chunk($keys, 1000) as $chunk) {

@@ -29,8 +29,8 @@ final class Clashing
             $later = DB::table('change_set_projects')->join('change_sets', 'change_sets.id', '=', 'change_set_projects.change_set_id')
                 ->where('project_uid', $project)->where('revision', '>', $revision)->pluck('operations');
             foreach ($later as $json) {
-                foreach ((array) json_decode((string) $json, true) as $operation) {
-                    if (is_array($operation) && $operation['verb'] === 'update' && is_array($operation['after'])) {
+                foreach ((array) json_decode(is_string($json) ? $json : '[]', true) as $operation) {
+                    if (is_array($operation) && $operation['verb'] === 'update' && is_array($operation['after']) && is_string($operation['kind']) && is_string($operation['uid'])) {
                         foreach (array_keys($operation['after']) as $field) {
                             $changed["{$operation['kind']} {$operation['uid']}"][$field] = true;
                         }

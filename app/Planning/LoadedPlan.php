@@ -23,5 +23,6 @@ final readonly class LoadedPlan
         public array $branches,
         public array $results,
         public Snapshot $before,
-    ) {}
+    ) {
+    }
 }

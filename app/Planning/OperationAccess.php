@@ -18,7 +18,9 @@ use Reihe\Core\Plan\Plan;
  */
 final class OperationAccess
 {
-    public function __construct(private readonly Reach $reach, private readonly Plan $before, private readonly Plan $after) {}
+    public function __construct(private readonly Reach $reach, private readonly Plan $before, private readonly Plan $after)
+    {
+    }
 
     /**
      * @param  list<Operation>  $operations  as applied

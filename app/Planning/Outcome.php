@@ -23,5 +23,6 @@ final readonly class Outcome
         public Schedule $schedule,
         public array $revisions,
         public array $changed = [],
-    ) {}
+    ) {
+    }
 }

@@ -61,7 +61,7 @@ final class PlanStore
         return $all;
     }
 
-    /** @param list<int> $projects ids */
+    /** @param  list<int>  $projects ids */
     public static function load(array $projects): LoadedPlan
     {
         $in = $projects === [] ? '(0)' : '('.implode(',', $projects).')';
@@ -113,8 +113,11 @@ final class PlanStore
      */
     public static function rows(string $sql): array
     {
+        $statement = DB::connection()->getPdo()->query($sql);
+        assert($statement !== false);
+
         /** @var list<list<mixed>> */
-        return DB::connection()->getPdo()->query($sql)->fetchAll(PDO::FETCH_NUM);
+        return $statement->fetchAll(PDO::FETCH_NUM);
     }
 
     /** @return array{project: array<int, string>, wbs: array<int, string>} id => uid */
@@ -174,7 +177,7 @@ final class PlanStore
         return $results;
     }
 
-    /** @param array<string, array<string, list<int|null>>> $results */
+    /** @param  array<string, array<string, list<int|null>>>  $results */
     private static function snapshot(Plan $plan, array $results): Snapshot
     {
         $activities = $projects = $risks = [];

@@ -29,8 +29,10 @@ final class PlanWriter
 
     private const RESULT_TABLES = ['activity' => 'activity_dates', 'link' => 'link_dates', 'wbs' => 'wbs_dates', 'project' => 'project_dates'];
 
-    /** @param array<string, array<string, int>> $ids kind => uid => id */
-    public function __construct(private readonly Plan $plan, private array $ids) {}
+    /** @param  array<string, array<string, int>>  $ids kind => uid => id */
+    public function __construct(private readonly Plan $plan, private array $ids)
+    {
+    }
 
     /**
      * The final state of every object that the operations name.
@@ -39,7 +41,10 @@ final class PlanWriter
      */
     public function operations(array $operations): void
     {
-        $upsert = $delete = [];
+        /** @var array<string, array<string, true>> $upsert */
+        $upsert = [];
+        /** @var array<string, array<string, true>> $delete */
+        $delete = [];
         foreach ($operations as $operation) {
             $kind = $operation->kind->value;
             if ($operation->verb === Verb::Delete) {
@@ -103,7 +108,7 @@ final class PlanWriter
         return $results;
     }
 
-    /** @param list<array-key> $uids */
+    /** @param  list<array-key>  $uids */
     private function delete(string $kind, array $uids): void
     {
         $ids = array_values(array_filter(array_map(fn (int|string $uid): ?int => $this->ids[$kind][$uid] ?? null, $uids)));
@@ -115,7 +120,7 @@ final class PlanWriter
         }
     }
 
-    /** @param list<string> $uids */
+    /** @param  list<string>  $uids */
     private function save(EntityKind $kind, array $uids): void
     {
         if ($uids === []) {
@@ -152,7 +157,7 @@ final class PlanWriter
         }
     }
 
-    /** @param array<string, array<string, mixed>> $rows by uid */
+    /** @param  array<string, array<string, mixed>>  $rows by uid */
     private function flush(EntityKind $kind, string $table, array $rows): void
     {
         if ($rows === []) {
@@ -186,7 +191,7 @@ final class PlanWriter
         return array_map(strval(...), array_keys($sorted));
     }
 
-    /** @param list<string> $projects */
+    /** @param  list<string>  $projects */
     private function codes(array $projects): void
     {
         $ids = array_map(fn (string $uid): int => $this->ids['project'][$uid], $projects);
@@ -195,6 +200,7 @@ final class PlanWriter
             ->get(['code_sets.key as set', 'code_values.key as value', 'code_sets.id as set_id', 'code_values.id as value_id']);
         $known = [];
         foreach ($values as $v) {
+            /** @var object{set: string, value: string, set_id: int, value_id: int} $v */
             $known[$v->set][$v->value] = [$v->set_id, $v->value_id];
         }
         $rows = [];

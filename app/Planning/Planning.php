@@ -28,7 +28,9 @@ final class Planning
 {
     private const ATTEMPTS = 5;
 
-    public function __construct(private readonly User $user) {}
+    public function __construct(private readonly User $user)
+    {
+    }
 
     /**
      * @param  list<Operation>  $operations
@@ -108,7 +110,7 @@ final class Planning
         }
     }
 
-    /** @param list<Operation> $operations */
+    /** @param  list<Operation>  $operations */
     private function load(array $operations): LoadedPlan
     {
         return PlanStore::load(PlanStore::connected(TouchedProjects::of($operations)));

@@ -25,8 +25,8 @@ final class RippleView
 
         return [
             'movedActivities' => $ripple->movedActivities,
-            'projects' => array_values(array_filter((array) $data['projects'], static fn (mixed $p): bool => is_array($p) && $seen($p['key']))),
-            'moved' => array_values(array_filter((array) $data['moved'], static fn (mixed $m): bool => is_array($m) && $seen($m['label']))),
+            'projects' => array_values(array_filter((array) $data['projects'], static fn (mixed $p): bool => is_array($p) && is_string($p['key']) && $seen($p['key']))),
+            'moved' => array_values(array_filter((array) $data['moved'], static fn (mixed $m): bool => is_array($m) && is_string($m['label']) && $seen($m['label']))),
             'risks' => array_values(array_filter($ripple->risks, static fn (array $r): bool => $seen(...explode(' → ', $r['label'])))),
             'hidden' => $hidden,
         ];

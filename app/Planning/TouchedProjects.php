@@ -75,7 +75,9 @@ final class TouchedProjects
         }
         do {
             $count = count($ids);
-            $ids = array_values(array_unique([...$ids, ...DB::table('calendars')->whereIn('base_id', $ids)->pluck('id')->all()]));
+            /** @var list<int> $derived */
+            $derived = DB::table('calendars')->whereIn('base_id', $ids)->pluck('id')->all();
+            $ids = array_values(array_unique([...$ids, ...$derived]));
         } while (count($ids) > $count);
 
         /** @var list<int> */

@@ -15,7 +15,7 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
-        $this->app->scoped(Reach::class, static function (): Reach {
+        $this->app->bind(Reach::class, static function (): Reach {
             $user = request()->user();
 
             return Reach::of($user instanceof User ? $user : new User);

@@ -37,7 +37,8 @@ final class Xml
             if (++$count === $ordinal) {
                 $line = xml_get_current_line_number($p);
             }
-        }, static function (): void {});
+        }, static function (): void {
+        });
         xml_parse($parser, $xml, true);
         xml_parser_free($parser);
 
@@ -55,5 +56,7 @@ final class Xml
         }
     }
 
-    private function __construct() {}
+    private function __construct()
+    {
+    }
 }

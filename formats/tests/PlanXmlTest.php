@@ -44,7 +44,7 @@ final class PlanXmlTest extends TestCase
         yield 'cut off' => [$head.$project, 3, 'end of the document'];
         yield 'document type' => ["<?xml version=\"1.0\"?>\n<!DOCTYPE a [<!ENTITY b 'c'>]>\n<a/>", 2, 'document type'];
         yield 'unknown attribute' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\"\n colour=\"red\"/></plan>", 4, 'colour'];
-        yield 'unknown calendar' => [$head."<project key=\"P\" name=\"P\" calendar=\"D\" start=\"2026-03-02T08:00\"/></plan>", 3, 'calendar D'];
+        yield 'unknown calendar' => [$head.'<project key="P" name="P" calendar="D" start="2026-03-02T08:00"/></plan>', 3, 'calendar D'];
         yield 'a day that does not exist' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-02-30T08:00\"/></plan>", 3, '2026-02-30'];
         yield 'task without duration' => ["{$head}{$project}\n<activity code=\"A\"/></project></plan>", 5, 'duration'];
         yield 'code twice' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"A\" duration=\"60\"/></project></plan>", 5, 'P/A'];

@@ -10,7 +10,7 @@ use Reihe\Formats\Report\ScheduleReport;
 /** Everything a schedule says, whatever the order of rows. */
 final class Results
 {
-    /** @return array<string, list<array<string, mixed>>> */
+    /** @return array<string, mixed> */
     public static function of(Schedule $schedule): array
     {
         $data = ScheduleReport::data($schedule);

@@ -98,7 +98,7 @@ final class Demo extends Command
         return $operations;
     }
 
-    /** @param array<string, array<string, mixed>> $tree */
+    /** @param  array<string, array<string, mixed>>  $tree */
     private function hierarchy(array $tree, ?int $parent): void
     {
         $position = 0;
@@ -116,7 +116,7 @@ final class Demo extends Command
             $set = CodeSet::query()->create(['scope' => 'project', 'key' => $key, 'name' => $name, 'position' => $position++]);
             $ids = [];
             foreach ($values as $value => [$title, $parent]) {
-                $ids[$value] = CodeValue::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent], 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
+                $ids[$value] = CodeValue::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent] ?? null, 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
             }
         }
     }

@@ -17,14 +17,15 @@ use Reihe\Core\Schedule\Schedule;
 /** The rows of a working set, and why an activity lies where it lies. */
 final class BoardController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function show(Request $request): JsonResponse
     {
         $keys = array_values(array_filter(explode(',', (string) $request->string('projects'))));
-        $ids = $this->reach->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id')->all();
 
-        return new JsonResponse((new BoardQuery($this->reach, array_values($ids)))->all());
+        return new JsonResponse((new BoardQuery($this->reach, $this->reach->projectsByKey($keys)))->all());
     }
 
     public function reasons(string $uid): JsonResponse

@@ -17,12 +17,15 @@ use Illuminate\Validation\ValidationException;
 /** Branches of the hierarchy. */
 final class BranchController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function create(Request $request): JsonResponse
     {
         $parent = $request->integer('parent');
         $this->reach->require(Role::Planner, $parent);
+        /** @var array{name: string} $input */
         $input = $request->validate(['parent' => 'required|integer', 'name' => ['required', 'string', 'max:120', Rule::unique('branches', 'name')->where('parent_id', $parent)]],
             ['name.unique' => 'There is a branch with this name already.']);
         $branch = Branch::query()->create(['parent_id' => $parent, 'name' => $input['name'], 'position' => Branch::query()->where('parent_id', $parent)->count()]);
@@ -33,6 +36,7 @@ final class BranchController
     public function update(Request $request, Branch $branch): JsonResponse
     {
         $this->reach->require(Role::Planner, $branch->id);
+        /** @var array{name: string} $input */
         $input = $request->validate(['name' => ['required', 'string', 'max:120', Rule::unique('branches', 'name')->where('parent_id', $branch->parent_id)->ignore($branch->id)]],
             ['name.unique' => 'There is a branch with this name already.']);
         $branch->update($input);

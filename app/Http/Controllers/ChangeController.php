@@ -24,7 +24,9 @@ final class ChangeController
 {
     private const MOST_OPERATIONS = 20_000;
 
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function index(): JsonResponse
     {
@@ -40,6 +42,7 @@ final class ChangeController
 
     public function create(Request $request): JsonResponse
     {
+        /** @var array{revisions?: array<string, int>, reason?: string|null} $input */
         $input = $request->validate([
             'operations' => 'required|array|min:1|max:'.self::MOST_OPERATIONS,
             'revisions' => 'array',
@@ -54,7 +57,6 @@ final class ChangeController
             }
             $operations[] = Operation::fromArray($data, $position);
         }
-        /** @var array<string, int> $revisions */
         $revisions = array_map(intval(...), $input['revisions'] ?? []);
         $planning = $this->planning($request);
         $outcome = $request->boolean('dryRun')
@@ -116,13 +118,13 @@ final class ChangeController
     private function answer(Request $request, Outcome $outcome): JsonResponse
     {
         $keys = array_values(array_filter(explode(',', (string) $request->string('board'))));
-        $ids = $keys === [] ? [] : $this->reach->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id')->all();
+        $ids = $keys === [] ? [] : $this->reach->projectsByKey($keys);
 
         return new JsonResponse([
             'changeSet' => $outcome->changeSet,
             'ripple' => RippleView::of($outcome->ripple, $this->reach),
             'revisions' => (object) array_intersect_key($outcome->revisions, $this->reach->projects()),
-            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($this->reach, array_values($ids)))->delta($outcome),
+            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($this->reach, $ids))->delta($outcome),
         ]);
     }
 }

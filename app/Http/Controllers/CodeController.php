@@ -16,11 +16,14 @@ use Illuminate\Validation\Rule;
 /** Code sets and their values; a value can be made in the moment of assigning it. */
 final class CodeController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function createSet(Request $request): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
+        /** @var array{name: string} $input */
         $input = $request->validate(['name' => ['required', 'string', 'max:120', Rule::unique('code_sets', 'name')->where('scope', 'project')]], ['name.unique' => 'There is a code set with this name already.']);
         $set = CodeSet::query()->create(['scope' => 'project', 'name' => $input['name'], 'key' => $this->key('code_sets', $input['name'], ['scope' => 'project']), 'position' => CodeSet::query()->count()]);
 
@@ -30,7 +33,8 @@ final class CodeController
     public function createValue(Request $request, CodeSet $set): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
-        $parent = $request->input('parent');
+        $parent = $request->input('parent') === null ? null : $request->integer('parent');
+        /** @var array{name: string, parent?: int|null} $input */
         $input = $request->validate([
             'name' => ['required', 'string', 'max:120', Rule::unique('code_values', 'name')->where('code_set_id', $set->id)->where('parent_id', $parent)],
             'parent' => ['nullable', 'integer', Rule::exists('code_values', 'id')->where('code_set_id', $set->id)],
@@ -41,7 +45,7 @@ final class CodeController
         return new JsonResponse(['id' => $value->id, 'parent' => $value->parent_id, 'key' => $value->key, 'name' => $value->name], 201);
     }
 
-    /** @param array<string, mixed> $within */
+    /** @param  array<string, mixed>  $within */
     private function key(string $table, string $name, array $within): string
     {
         $key = $base = substr(Str::upper(Str::slug($name)) ?: 'CODE', 0, 36);

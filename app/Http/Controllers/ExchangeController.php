@@ -28,10 +28,13 @@ use Reihe\Core\Time\Instant;
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */
 final class ExchangeController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function export(Request $request): Response
     {
+        /** @var array{projects: string, format: string} $input */
         $input = $request->validate(['projects' => 'required|string', 'format' => ['required', Rule::enum(Format::class)]]);
         $format = Format::from($input['format']);
         $keys = explode(',', $input['projects']);
@@ -68,7 +71,7 @@ final class ExchangeController
                 $p = $outcome->schedule->network;
                 $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
                     'activities' => count(array_filter($outcome->schedule->plan->activities, static fn ($a): bool => $a->project === $o->uid)),
-                    'finish' => Instant::formatOrNull($outcome->schedule->dates->ownEnd[array_search($o->uid, $p->projectUid, true)])];
+                    'finish' => Instant::formatOrNull($outcome->schedule->dates->ownEnd[(int) array_search($o->uid, $p->projectUid, true)])];
             }
         }
 

@@ -14,7 +14,9 @@ use Illuminate\Support\Facades\DB;
 /** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
 final class PortfolioController
 {
-    public function __construct(private readonly Reach $reach) {}
+    public function __construct(private readonly Reach $reach)
+    {
+    }
 
     public function __invoke(): JsonResponse
     {

@@ -25,6 +25,7 @@ final class TokenController
     {
         /** @var User $user */
         $user = $request->user();
+        /** @var array{name: string, scopes: list<string>} $input */
         $input = $request->validate(['name' => 'required|string|max:120', 'scopes' => 'required|array|min:1', 'scopes.*' => 'in:feed,read,write']);
         $token = $user->createToken($input['name'], array_values(array_unique($input['scopes'])));
 

@@ -52,7 +52,7 @@ final readonly class Calendar implements Entity
         return new self($uid, $key, 'Elapsed time', array_fill(1, 7, [new Period(0, 1440)]), minutesPerDay: 1440);
     }
 
-    /** @param list<int> $weekdays 1 Monday … 7 Sunday */
+    /** @param  list<int>  $weekdays 1 Monday … 7 Sunday */
     public static function weekly(string $uid, string $key, string $hours, array $weekdays = [1, 2, 3, 4, 5], ?int $minutesPerDay = null): self
     {
         $periods = Period::parseList($hours);

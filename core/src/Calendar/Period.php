@@ -41,7 +41,7 @@ final readonly class Period
         return $periods;
     }
 
-    /** @param list<self> $periods */
+    /** @param  list<self>  $periods */
     public static function formatList(array $periods): string
     {
         return implode(' ', array_map(strval(...), $periods));

@@ -248,7 +248,7 @@ final class WorkAxis
         return $special;
     }
 
-    /** @param list<Period> $periods */
+    /** @param  list<Period>  $periods */
     private function pattern(array $periods): int
     {
         $text = Period::formatList($periods);

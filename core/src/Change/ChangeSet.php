@@ -133,11 +133,11 @@ final class ChangeSet
         $this->deleteWhere(EntityKind::Wbs, static fn (Entity $w): bool => $w instanceof WbsElement && $w->parent === $uid);
     }
 
-    /** @param callable(Entity): bool $test */
+    /** @param  callable(Entity): bool  $test */
     private function deleteWhere(EntityKind $kind, callable $test): void
     {
         foreach ($this->objects[$kind->value] as $uid => $object) {
-            if ($test($object) && isset($this->objects[$kind->value][$uid])) {
+            if ($test($object) && array_key_exists($uid, $this->objects[$kind->value])) {
                 $this->delete($kind, (string) $uid);
             }
         }

@@ -24,9 +24,10 @@ final readonly class Operation
         public string $uid,
         public ?array $before,
         public ?array $after,
-    ) {}
+    ) {
+    }
 
-    /** @param array<string, mixed> $fields */
+    /** @param  array<string, mixed>  $fields */
     public static function create(EntityKind $kind, string $uid, array $fields): self
     {
         return new self(Verb::Create, $kind, $uid, null, $fields);
@@ -41,7 +42,7 @@ final readonly class Operation
         return new self(Verb::Update, $kind, $uid, $before, $after);
     }
 
-    /** @param array<string, mixed>|null $before */
+    /** @param  array<string, mixed>|null  $before */
     public static function delete(EntityKind $kind, string $uid, ?array $before = null): self
     {
         return new self(Verb::Delete, $kind, $uid, $before, null);

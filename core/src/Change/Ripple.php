@@ -24,7 +24,8 @@ final readonly class Ripple
         public array $projects,
         public array $moved,
         public array $risks,
-    ) {}
+    ) {
+    }
 
     public static function between(Snapshot $before, Snapshot $after, Plan $plan): self
     {

@@ -14,7 +14,9 @@ final readonly class Snapshot
      * @param  array<string, array{int|null, int|null}>  $projects  uid => finish, deadline
      * @param  array<string, true>  $risks  uids of handovers that drive critical work
      */
-    public function __construct(public array $activities = [], public array $projects = [], public array $risks = []) {}
+    public function __construct(public array $activities = [], public array $projects = [], public array $risks = [])
+    {
+    }
 
     public static function of(Schedule $schedule): self
     {

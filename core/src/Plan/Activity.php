@@ -46,7 +46,7 @@ final readonly class Activity implements Entity
         $this->checkProgress();
     }
 
-    /** @param array<string, mixed> $values */
+    /** @param  array<string, mixed>  $values */
     public static function read(string $uid, array $values): self
     {
         $f = new Fields($values);

@@ -15,7 +15,7 @@ enum EntityKind: string
     case Activity = 'activity';
     case Link = 'link';
 
-    /** @param array<string, mixed> $fields */
+    /** @param  array<string, mixed>  $fields */
     public function read(string $uid, array $fields): Entity
     {
         return match ($this) {

@@ -17,8 +17,10 @@ final class Fields
     /** @var array<string, true> */
     private array $read = [];
 
-    /** @param array<string, mixed> $values */
-    public function __construct(private readonly array $values) {}
+    /** @param  array<string, mixed>  $values */
+    public function __construct(private readonly array $values)
+    {
+    }
 
     public function has(string $name): bool
     {
@@ -161,7 +163,7 @@ final class Fields
         return $constraints;
     }
 
-    /** @return array<string, string|null> the rest of names that begin with the prefix => text */
+    /** @return array<string, string> the rest of names that begin with the prefix => text */
     public function prefixed(string $prefix): array
     {
         $found = [];

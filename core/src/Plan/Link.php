@@ -28,7 +28,7 @@ final readonly class Link implements Entity
         }
     }
 
-    /** @param array<string, mixed> $values */
+    /** @param  array<string, mixed>  $values */
     public static function read(string $uid, array $values): self
     {
         $f = new Fields($values);

@@ -27,7 +27,8 @@ final readonly class Plan
         public array $activities = [],
         public array $links = [],
         public array $stubs = [],
-    ) {}
+    ) {
+    }
 
     /**
      * @param  iterable<Entity|Stub>  $parts  in any order

@@ -40,7 +40,7 @@ final readonly class Project implements Entity
         }
     }
 
-    /** @param array<string, mixed> $values */
+    /** @param  array<string, mixed>  $values */
     public static function read(string $uid, array $values): self
     {
         $f = new Fields($values);

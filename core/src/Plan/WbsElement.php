@@ -9,7 +9,7 @@ use Reihe\Core\Time\Instant;
 /** Node of the work breakdown structure of one project. Its dates are always rolled up from below. */
 final readonly class WbsElement implements Entity
 {
-    /** @param float $position order among the children (elements and activities) of the same parent */
+    /** @param  float  $position order among the children (elements and activities) of the same parent */
     public function __construct(
         public string $uid,
         public string $project,
@@ -18,9 +18,10 @@ final readonly class WbsElement implements Entity
         public string $code,
         public string $name,
         public ?int $deadline = null,
-    ) {}
+    ) {
+    }
 
-    /** @param array<string, mixed> $values */
+    /** @param  array<string, mixed>  $values */
     public static function read(string $uid, array $values): self
     {
         $f = new Fields($values);

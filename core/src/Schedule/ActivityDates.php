@@ -19,7 +19,8 @@ final readonly class ActivityDates
         public ?int $freeFloat,
         public bool $critical,
         public bool $nearCritical,
-    ) {}
+    ) {
+    }
 
     /** Float that, once used, is taken from successors: total minus free, never below 0. */
     public function interferingFloat(): ?int

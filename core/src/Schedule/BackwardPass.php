@@ -32,10 +32,10 @@ final class BackwardPass
                 $ends[$p] = $d->finish[$i];
             }
         }
-        $d->ownEnd = array_values($ends);
+        $d->ownEnd = $ends;
     }
 
-    /** @return list<int|null> project => computed end that caps its late dates (its deadline is a typed date and sits in the caps) */
+    /** @return array<int, int|null> project => computed end that caps its late dates (its deadline is a typed date and sits in the caps) */
     private static function measuredEnds(Network $n, Dates $d): array
     {
         $ends = $d->ownEnd;
@@ -55,7 +55,7 @@ final class BackwardPass
         return $ends;
     }
 
-    /** @return list<int> project => smallest project that it is joined with by links */
+    /** @return array<int, int> project => smallest project that it is joined with by links */
     private static function joinedProjects(Network $n): array
     {
         $above = array_keys($n->projectUid);
@@ -79,7 +79,7 @@ final class BackwardPass
         return array_map($root, array_keys($n->projectUid));
     }
 
-    /** @param list<int|null> $ends */
+    /** @param  array<int, int|null>  $ends */
     private static function pass(Network $n, Dates $d, array $ends, int &$current): void
     {
         [$out, $outEdge, $to, $type, $lag, $how] = [$n->out, $n->outEdge, $n->to, $n->type, $n->lag, $n->back];
@@ -161,10 +161,10 @@ final class BackwardPass
     }
 
     /**
-     * @param  list<int>  $ls
-     * @param  list<int>  $lf
-     * @param  list<int|null>  $lateStart
-     * @param  list<int|null>  $lateFinish
+     * @param  array<int, int>  $ls
+     * @param  array<int, int>  $lf
+     * @param  array<int, int|null>  $lateStart
+     * @param  array<int, int|null>  $lateFinish
      */
     private static function fromSuccessor(Network $n, int $k, array $ls, array $lf, array $lateStart, array $lateFinish): int
     {
@@ -178,8 +178,8 @@ final class BackwardPass
     /**
      * The late date of a finish milestone is shown at the end of working time, never before its early date unless it is late.
      *
-     * @param  list<int|null>  $lateStart
-     * @param  list<int|null>  $lateFinish
+     * @param  array<int, int|null>  $lateStart
+     * @param  array<int, int|null>  $lateFinish
      */
     private static function roundMilestones(Network $n, Dates $d, array &$lateStart, array &$lateFinish): void
     {

@@ -38,7 +38,7 @@ final class Compiler
     /** @var array<string, int> WBS uid => earliest deadline of it and the elements above, NEVER without one */
     private array $wbsDeadline = [];
 
-    /** @param array<string, WorkAxis> $compiled */
+    /** @param  array<string, WorkAxis>  $compiled */
     private function __construct(private readonly Plan $plan, private readonly array $compiled)
     {
         $this->network = new Network;

@@ -38,7 +38,7 @@ final class Criticality
      * Activities of a project from which driving links lead, through any project, to one of its activities with the
      * latest early finish.
      *
-     * @return list<int>
+     * @return array<int, int>
      */
     public static function longestPath(Network $n, Dates $d, int $project): array
     {

@@ -109,10 +109,10 @@ final class ForwardPass
     /**
      * A finish milestone sits on its latest bound, unrounded.
      *
-     * @param  list<int>  $start
-     * @param  list<int>  $finish
-     * @param  list<int>  $bound
-     * @param  list<bool>  $driving
+     * @param  array<int, int>  $start
+     * @param  array<int, int>  $finish
+     * @param  array<int, int>  $bound
+     * @param  array<int, bool>  $driving
      * @return array{int, int, int, int} index twice, moment twice
      */
     private static function finishMilestone(Network $n, int $i, array $start, array $finish, array &$bound, array &$driving): array
@@ -140,10 +140,10 @@ final class ForwardPass
     /**
      * A hammock spans from its earliest start side to its latest finish side.
      *
-     * @param  list<int>  $start
-     * @param  list<int>  $finish
-     * @param  list<int>  $bound
-     * @param  list<bool>  $driving
+     * @param  array<int, int>  $start
+     * @param  array<int, int>  $finish
+     * @param  array<int, int>  $bound
+     * @param  array<int, bool>  $driving
      * @return array{int, int, int, int} start and finish index, start and finish moment
      */
     public static function hammock(Network $n, int $i, array $start, array $finish, array &$bound, array &$driving): array

@@ -57,7 +57,7 @@ final class Network
 
     public int $edges = 0;
 
-    /** @var list<WorkAxis> */
+    /** @var array<int, WorkAxis> */
     public array $axes = [];
 
     /** @var array<string, int> calendar uid => axis, for the calendars in use */
@@ -69,34 +69,34 @@ final class Network
     /** @var array<string, int> uid => node */
     public array $node = [];
 
-    /** @var list<int> node => project, −1 for stubs */
+    /** @var array<int, int> node => project, −1 for stubs */
     public array $project = [];
 
     /** @var list<string> project => uid */
     public array $projectUid = [];
 
-    /** @var list<int> node => axis, −1 for stubs */
+    /** @var array<int, int> node => axis, −1 for stubs */
     public array $axis = [];
 
-    /** @var list<int> node => TASK … HAMMOCK */
+    /** @var array<int, int> node => TASK … HAMMOCK */
     public array $kind = [];
 
-    /** @var list<int> node => WAITING … STUB */
+    /** @var array<int, int> node => WAITING … STUB */
     public array $state = [];
 
-    /** @var list<int> node => minutes of work to schedule: duration, or what remains of started work */
+    /** @var array<int, int> node => minutes of work to schedule: duration, or what remains of started work */
     public array $work = [];
 
-    /** @var list<int> node => earliest start index (moment for finish milestones) asked by dates alone */
+    /** @var array<int, int> node => earliest start index (moment for finish milestones) asked by dates alone */
     public array $floor = [];
 
-    /** @var list<int> node => latest finish index (moment for finish milestones) asked by typed dates, or NEVER */
+    /** @var array<int, int> node => latest finish index (moment for finish milestones) asked by typed dates, or NEVER */
     public array $cap = [];
 
-    /** @var list<int> node => moment of the start where it is given (actual, stub) */
+    /** @var array<int, int> node => moment of the start where it is given (actual, stub) */
     public array $givenStart = [];
 
-    /** @var list<int> node => moment of the finish where it is given (actual, stub) */
+    /** @var array<int, int> node => moment of the finish where it is given (actual, stub) */
     public array $givenFinish = [];
 
     /** @var array<int, int> pinned node => start index (moment for finish milestones) */
@@ -105,55 +105,55 @@ final class Network
     /** @var array<int, true> nodes that are moved as late as possible */
     public array $late = [];
 
-    /** @var list<int> edge => predecessor */
+    /** @var array<int, int> edge => predecessor */
     public array $from = [];
 
-    /** @var list<int> edge => successor */
+    /** @var array<int, int> edge => successor */
     public array $to = [];
 
-    /** @var list<int> edge => 0 FS, 1 SS, 2 FF, 3 SF: even leaves a finish, 2 and 3 enter a finish */
+    /** @var array<int, int> edge => 0 FS, 1 SS, 2 FF, 3 SF: even leaves a finish, 2 and 3 enter a finish */
     public array $type = [];
 
-    /** @var list<int> edge => lag in minutes */
+    /** @var array<int, int> edge => lag in minutes */
     public array $lag = [];
 
-    /** @var list<int> edge => axis of the lag, ELAPSED or NO_LAG */
+    /** @var array<int, int> edge => axis of the lag, ELAPSED or NO_LAG */
     public array $lagAxis = [];
 
-    /** @var list<int> edge => DEAD, PLAIN, CROSS or SIDE on the way forward */
+    /** @var array<int, int> edge => DEAD, PLAIN, CROSS or SIDE on the way forward */
     public array $forward = [];
 
-    /** @var list<int> edge => DEAD, PLAIN, CROSS or SPECIAL on the way back */
+    /** @var array<int, int> edge => DEAD, PLAIN, CROSS or SPECIAL on the way back */
     public array $back = [];
 
     /** @var list<string> edge => uid */
     public array $linkUid = [];
 
-    /** @var list<int> node => first edge into it; one entry more than nodes */
+    /** @var array<int, int> node => first edge into it; one entry more than nodes */
     public array $in = [0];
 
-    /** @var list<int> node => first position in outEdge; one entry more than nodes */
+    /** @var array<int, int> node => first position in outEdge; one entry more than nodes */
     public array $out = [0];
 
-    /** @var list<int> edges by predecessor */
+    /** @var array<int, int> edges by predecessor */
     public array $outEdge = [];
 
-    /** @var list<int> nodes, predecessors first */
+    /** @var array<int, int> nodes, predecessors first */
     public array $order = [];
 
-    /** @var list<int|null> project => deadline */
+    /** @var array<int, int|null> project => deadline */
     public array $deadline = [];
 
-    /** @var list<int> project => 0 own end, 1 portfolio end, 2 deadline */
+    /** @var array<int, int> project => 0 own end, 1 portfolio end, 2 deadline */
     public array $measure = [];
 
-    /** @var list<bool> project => critical by longest path instead of threshold */
+    /** @var array<int, bool> project => critical by longest path instead of threshold */
     public array $byLongestPath = [];
 
-    /** @var list<float> project => threshold in days */
+    /** @var array<int, float> project => threshold in days */
     public array $criticalDays = [];
 
-    /** @var list<float> project => threshold in days */
+    /** @var array<int, float> project => threshold in days */
     public array $nearCriticalDays = [];
 
     /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound. */

@@ -13,5 +13,7 @@ final readonly class Reason
      * @param  string|null  $link  uid of the driving link
      * @param  string|null  $from  uid of its predecessor
      */
-    public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null) {}
+    public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null)
+    {
+    }
 }

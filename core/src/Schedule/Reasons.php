@@ -15,7 +15,9 @@ final readonly class Reasons
      * @param  list<Reason>  $reasons  what set the date; several may
      * @param  int  $waiting  elapsed minutes that the activity's calendar adds between the latest bound and working time
      */
-    private function __construct(public array $reasons, public int $waiting) {}
+    private function __construct(public array $reasons, public int $waiting)
+    {
+    }
 
     public static function of(Schedule $schedule, string $uid): self
     {

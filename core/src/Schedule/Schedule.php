@@ -17,7 +17,9 @@ use Reihe\Core\Plan\PlanCheck;
  */
 final readonly class Schedule
 {
-    private function __construct(public Plan $plan, public Network $network, public Dates $dates) {}
+    private function __construct(public Plan $plan, public Network $network, public Dates $dates)
+    {
+    }
 
     /**
      * @param  array<string, WorkAxis>  $axes  compiled calendars at hand, by calendar uid

@@ -42,7 +42,7 @@ final class Topology
      * A loop among the nodes that could not be ordered: from any of them, walking to unordered predecessors must
      * come back to a node seen before.
      *
-     * @param  list<int>  $open  node => predecessors left
+     * @param  array<int, int>  $open  node => predecessors left
      */
     private static function loop(Network $n, Plan $plan, array $open): LoopFound
     {
@@ -64,8 +64,8 @@ final class Topology
         $sorted = $labels;
         sort($sorted);
         $first = (int) array_search($sorted[0], $labels, true);
-        $turn = static fn (array $list): array => [...array_slice($list, $first), ...array_slice($list, 0, $first)];
+        $uids = array_map(static fn (int $node): string => $n->uid[$node], $nodes);
 
-        return new LoopFound($turn($labels), $turn(array_map(static fn (int $node): string => $n->uid[$node], $nodes)));
+        return new LoopFound([...array_slice($labels, $first), ...array_slice($labels, 0, $first)], [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
     }
 }

@@ -70,5 +70,7 @@ final class Instant
         return intdiv($instant - self::MIN, self::DAY) + intdiv(self::MIN, self::DAY);
     }
 
-    private function __construct() {}
+    private function __construct()
+    {
+    }
 }

@@ -15,8 +15,10 @@ use Reihe\Formats\Xml;
 /** A plan together with where its parts stand in the file. */
 final readonly class PlanDocument
 {
-    /** @param array<string, int> $ordinals uid => ordinal of its element */
-    public function __construct(public Plan $plan, private string $xml, private array $ordinals) {}
+    /** @param  array<string, int>  $ordinals uid => ordinal of its element */
+    public function __construct(public Plan $plan, private string $xml, private array $ordinals)
+    {
+    }
 
     /** The schedule of the plan. @throws FormatError naming the line */
     public function schedule(): Schedule

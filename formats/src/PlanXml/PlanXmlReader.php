@@ -56,7 +56,9 @@ final class PlanXmlReader
     /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
     private array $calendarFields = [];
 
-    private function __construct(private readonly string $xml) {}
+    private function __construct(private readonly string $xml)
+    {
+    }
 
     /** @throws FormatError */
     public static function read(string $xml): PlanDocument
@@ -111,7 +113,7 @@ final class PlanXmlReader
     /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, ordinal: int}|null */
     private ?array $pending = null;
 
-    /** @param array<string, string> $a */
+    /** @param  array<string, string>  $a */
     private function begin(string $name, array $a): void
     {
         switch ($name) {
@@ -134,7 +136,9 @@ final class PlanXmlReader
                 $this->calendarFields[$uid]['exceptions'][] = ['date' => $a['date'], 'periods' => $a['hours'], 'name' => $a['name'] ?? ''];
                 break;
             case 'constraint':
-                $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
+                if ($this->pending !== null) {
+                    $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
+                }
                 break;
             case 'project':
                 $this->closeCalendars();
@@ -204,7 +208,7 @@ final class PlanXmlReader
         $this->open = [];
     }
 
-    /** @param array<string, string> $a */
+    /** @param  array<string, string>  $a */
     private function wbs(array $a): void
     {
         $uid = $this->uid($a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
@@ -238,7 +242,7 @@ final class PlanXmlReader
         $this->pending = null;
     }
 
-    /** @param array<string, string> $a */
+    /** @param  array<string, string>  $a */
     private function stub(array $a): void
     {
         $uid = $this->uid($a, "stub:{$a['code']}");
@@ -253,7 +257,7 @@ final class PlanXmlReader
         $this->parts[] = $stub;
     }
 
-    /** @param array<string, string> $a */
+    /** @param  array<string, string>  $a */
     private function link(array $a): void
     {
         $uid = $this->uid($a, "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS').(isset($this->ordinals["link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS')]) ? ":{$this->ordinal}" : ''));
@@ -290,7 +294,7 @@ final class PlanXmlReader
         return $this->calendars[$key] ?? throw new InvalidField($field, "there is no calendar {$key} in the file");
     }
 
-    /** @param array<string, string> $a */
+    /** @param  array<string, string>  $a */
     private function uid(array $a, string $else): string
     {
         $uid = $a['uid'] ?? $else;

@@ -17,7 +17,9 @@ final class PlanXmlWriter
     /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
     private array $children = [];
 
-    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml) {}
+    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml)
+    {
+    }
 
     public static function write(Plan $plan, ?int $written = null): string
     {
@@ -131,7 +133,7 @@ final class PlanXmlWriter
         }
     }
 
-    /** @param array<string, mixed> $attributes null is left out */
+    /** @param  array<string, mixed>  $attributes null is left out */
     private function attributes(array $attributes): void
     {
         foreach ($attributes as $name => $value) {

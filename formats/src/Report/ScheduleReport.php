@@ -11,7 +11,7 @@ use Reihe\Core\Time\Instant;
 final class ScheduleReport
 {
     /**
-     * @return array{projects: list<array<string, mixed>>, activities: list<array<string, mixed>>, links: list<array<string, mixed>>}
+     * @return array{projects: list<array{key: string, start: string|null, finish: string|null}>, activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null, lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, critical: bool, drivenBy: list<string>}>, links: list<array{from: string, to: string, type: string, float: int|null, driving: bool}>}
      *         local ISO date-times, floats in minutes, null where there is none
      */
     public static function data(Schedule $schedule): array
@@ -64,20 +64,20 @@ final class ScheduleReport
         $rows = [['Activity', 'Early start', 'Early finish', 'Late start', 'Late finish', 'Total float', 'Free float', '', 'Driven by']];
         foreach ($data['activities'] as $a) {
             $row = [];
-            foreach (["{$a['project']}/{$a['code']}", $a['earlyStart'], $a['earlyFinish'], $a['lateStart'], $a['lateFinish'], $a['totalFloat'], $a['freeFloat'], $a['critical'] === true ? 'critical' : ''] as $cell) {
-                $row[] = $cell === null ? '–' : (is_int($cell) ? "{$cell} min" : str_replace('T', ' ', is_string($cell) ? $cell : ''));
+            foreach (["{$a['project']}/{$a['code']}", $a['earlyStart'], $a['earlyFinish'], $a['lateStart'], $a['lateFinish'], $a['totalFloat'], $a['freeFloat'], $a['critical'] ? 'critical' : ''] as $cell) {
+                $row[] = $cell === null ? '–' : (is_int($cell) ? "{$cell} min" : str_replace('T', ' ', $cell));
             }
-            $rows[] = [...$row, implode(', ', is_array($a['drivenBy']) ? $a['drivenBy'] : [])];
+            $rows[] = [...$row, implode(', ', $a['drivenBy'])];
         }
-        $widths = [];
+        $widths = array_fill(0, count($rows[0]), 0);
         foreach ($rows as $row) {
             foreach ($row as $c => $cell) {
-                $widths[$c] = max($widths[$c] ?? 0, mb_strlen($cell));
+                $widths[$c] = max($widths[$c], mb_strlen($cell));
             }
         }
         $text = '';
         foreach ($data['projects'] as $project) {
-            $text .= sprintf("%s: %s … %s\n", $project['key'], str_replace('T', ' ', (string) ($project['start'] ?? '–')), str_replace('T', ' ', (string) ($project['finish'] ?? '–')));
+            $text .= sprintf("%s: %s … %s\n", $project['key'], str_replace('T', ' ', $project['start'] ?? '–'), str_replace('T', ' ', $project['finish'] ?? '–'));
         }
         $text .= "\n";
         foreach ($rows as $row) {

@@ -26,5 +26,7 @@ final class Duration
         return $m[1] === '-' ? -$minutes : $minutes;
     }
 
-    private function __construct() {}
+    private function __construct()
+    {
+    }
 }

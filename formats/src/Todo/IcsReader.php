@@ -9,6 +9,7 @@ use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
+use Sabre\VObject\Parameter;
 use Sabre\VObject\ParseException;
 use Sabre\VObject\Property;
 use Sabre\VObject\Property\FlatText;
@@ -36,7 +37,10 @@ final class IcsReader
             }
         }
         $others = 0;
-        foreach ($calendar->getComponents() as $component) {
+        foreach ($calendar->children() as $component) {
+            if (! $component instanceof Component) {
+                continue;
+            }
             if ($component->name === 'VTODO') {
                 $todos->items[] = self::todo($component, $todos);
             } elseif ($component->name !== 'VTIMEZONE') {
@@ -75,7 +79,7 @@ final class IcsReader
                     $name === 'DURATION' => $todo->duration = Duration::parse($value),
                     $name === 'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
                     $name === 'STATUS' => $todo->status = $value,
-                    $name === 'CATEGORIES' => array_push($todo->categories, ...array_map(strval(...), array_values($property->getParts()))),
+                    $name === 'CATEGORIES' => array_push($todo->categories, ...array_map(static fn (mixed $part): string => is_scalar($part) ? (string) $part : '', array_values($property->getParts()))),
                     $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
                     $name === 'RELATED-TO' => $todo->relations[] = self::relation($property),
                     str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = (string) $property->getValue(),
@@ -91,7 +95,12 @@ final class IcsReader
 
     private static function relation(Property $property): Relation
     {
-        $parameter = static fn (string $name): ?string => isset($property[$name]) ? (string) $property[$name] : null;
+        $parameter = static function (string $name) use ($property): ?string {
+            $found = $property->parameters()[$name] ?? null;
+            $value = $found instanceof Parameter ? $found->getValue() : null;
+
+            return is_string($value) ? $value : null;
+        };
         $gap = $parameter('GAP');
 
         return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(), $gap === null ? 0 : Duration::parse($gap),

@@ -10,7 +10,7 @@ use Sabre\VObject\Component\VCalendar;
 /** Writes to-do components as iCalendar (RFC 5545) with the relations of RFC 9253. */
 final class IcsWriter
 {
-    /** @param string $stamp DTSTAMP in UTC, `20260327T080000Z` */
+    /** @param  string  $stamp DTSTAMP in UTC, `20260327T080000Z` */
     public static function write(Todos $todos, string $stamp): string
     {
         $calendar = new VCalendar(['PRODID' => '-//Reihe//plan//EN'], false);

@@ -13,5 +13,6 @@ final readonly class Relation
         public int $gap = 0,
         public ?string $linkUid = null,
         public ?string $lagCalendar = null,
-    ) {}
+    ) {
+    }
 }

@@ -36,7 +36,8 @@ final class Todo
         public ?int $completed = null,
         public bool $allDay = false,
         public bool $recurring = false,
-    ) {}
+    ) {
+    }
 
     public function extra(string $name): ?string
     {

@@ -25,7 +25,9 @@ final class TodoMapper
 
     private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
 
-    private function __construct(private readonly Schedule $schedule) {}
+    private function __construct(private readonly Schedule $schedule)
+    {
+    }
 
     public static function map(Schedule $schedule): Todos
     {

@@ -42,8 +42,10 @@ final class TodoReader
     /** @var list<string> */
     public array $notes = [];
 
-    /** @param bool $successorCarries the file puts the link on the successor's component, naming the predecessor */
-    private function __construct(private readonly Todos $todos, private readonly Project $foreign, private readonly bool $successorCarries) {}
+    /** @param  bool  $successorCarries the file puts the link on the successor's component, naming the predecessor */
+    private function __construct(private readonly Todos $todos, private readonly Project $foreign, private readonly bool $successorCarries)
+    {
+    }
 
     /**
      * @param  Project  $foreign  the project that components from elsewhere go into

@@ -12,9 +12,11 @@ final class XCalWriter
 {
     public const NAMESPACE = 'urn:ietf:params:xml:ns:icalendar-2.0';
 
-    private function __construct(private readonly XMLWriter $xml) {}
+    private function __construct(private readonly XMLWriter $xml)
+    {
+    }
 
-    /** @param string $stamp DTSTAMP in UTC, `2026-03-27T08:00:00Z` */
+    /** @param  string  $stamp DTSTAMP in UTC, `2026-03-27T08:00:00Z` */
     public static function write(Todos $todos, string $stamp): string
     {
         $xml = new XMLWriter;
@@ -80,7 +82,7 @@ final class XCalWriter
         $this->xml->endElement();
     }
 
-    /** @param array<string, list<string>> $extras */
+    /** @param  array<string, list<string>>  $extras */
     private function extras(array $extras): void
     {
         foreach ($extras as $name => $values) {

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use App\Models\Branch;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Testing\TestResponse;
+use PHPUnit\Framework\Attributes\TestWith;
+
+final class ExchangeTest extends TestCase
+{
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->actingAs($this->person('ilse'));
+    }
+
+    #[TestWith(['plan-xml', 'demo.plan.xml'])]
+    #[TestWith(['icalendar', 'demo.ics'])]
+    #[TestWith(['xcal', 'demo.xcal.xml'])]
+    public function test_the_whole_demo_comes_back_with_the_same_dates_floats_and_links(string $format, string $name): void
+    {
+        $file = (string) $this->get("/api/v1/exchange/export?projects=GRID,OSTV,LYNG,TERN,GANN,CREW&format={$format}")->assertOk()->getContent();
+        $before = $this->everything();
+        $preview = $this->import($file, $name)->assertCreated();
+        self::assertSame(['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2'], $this->sorted($preview->json('projects.*.key'), ['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2']));
+        self::assertEquals($before, $this->everything(), 'a preview changes nothing');
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
+        $after = $this->everything();
+        foreach (['projects', 'activities', 'links'] as $list) {
+            $copies = array_filter($after[$list], static fn (array $row): bool => str_contains((string) json_encode($row), '2\/') || preg_match('/^[A-Z]+2$/', $row['project'] ?? $row['key'] ?? '') === 1);
+            $renamed = json_decode((string) preg_replace('/"(GRID|OSTV|LYNG|TERN|GANN|CREW)2(?=["\\\\\/])/', '"$1', (string) json_encode(array_values($copies))), true);
+            sort($renamed);
+            $originals = $before[$list];
+            sort($originals);
+            self::assertEquals($originals, $renamed, $list);
+        }
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/undo")->assertOk();
+        self::assertEquals($before, $this->everything());
+    }
+
+    public function test_handovers_to_projects_outside_the_file_travel_as_stubs_and_are_joined_again(): void
+    {
+        $file = (string) $this->get('/api/v1/exchange/export?projects=OSTV&format=plan-xml')->assertOk()->getContent();
+        self::assertStringContainsString('code="GRID/GRID-ST-0060"', $file);
+        $preview = $this->import($file, 'ostv.plan.xml')->assertCreated();
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
+        $copy = DB::table('projects')->where('key', 'OSTV2')->value('id');
+        self::assertSame(2, DB::table('links')->where('handover', true)->where(static fn ($w) => $w->where('to_project_id', $copy)->orWhere('from_project_id', $copy))->count());
+        $this->assertResultsAreTrue();
+    }
+
+    public function test_a_broken_file_is_refused_with_its_line(): void
+    {
+        $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);
+        $this->import('hello', 'x.txt')->assertStatus(422)->assertJsonPath('type', 'urn:reihe:problem:file');
+        $this->import("<!DOCTYPE a [<!ENTITY b SYSTEM 'file:///etc/passwd'>]>\n<plan/>", 'x.xml')->assertStatus(422);
+        self::assertSame(0, \App\Models\ChangeSet::query()->where('state', 'proposed')->count());
+    }
+
+    public function test_a_calendar_file_from_elsewhere_becomes_a_project(): void
+    {
+        $ics = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VTODO\r\nUID:a@x\r\nDTSTAMP:20261101T000000Z\r\nDTSTART;VALUE=DATE:20261207\r\nDUE;VALUE=DATE:20261209\r\nSUMMARY:Racks\r\nEND:VTODO\r\nEND:VCALENDAR\r\n";
+        $preview = $this->import($ics, 'Battery racks.ics')->assertCreated();
+        self::assertSame([['key' => 'RACK', 'name' => 'Battery racks', 'activities' => 1, 'finish' => '2026-12-09T17:00']], $preview->json('projects'));
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/reject")->assertOk();
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertStatus(422);
+    }
+
+    private function import(string $content, string $name): TestResponse
+    {
+        return $this->post('/api/v1/exchange/import', ['branch' => Branch::query()->where('name', 'Archive')->value('id'), 'file' => UploadedFile::fake()->createWithContent($name, $content)], ['Accept' => 'application/json']);
+    }
+
+    /**
+     * @param  list<string>  $keys
+     * @param  list<string>  $order
+     * @return list<string>
+     */
+    private function sorted(array $keys, array $order): array
+    {
+        usort($keys, static fn (string $a, string $b): int => array_search($a, $order, true) <=> array_search($b, $order, true));
+
+        return $keys;
+    }
+}

@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Testing\TestResponse;
+
+/** OData 4.01 (OASIS): Protocol, URL Conventions, JSON Format, CSDL XML. */
+final class ODataTest extends TestCase
+{
+    private string $token;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->token = $this->person('wen')->createToken('t', ['feed'])->plainTextToken;
+    }
+
+    public function test_service_document_and_metadata(): void
+    {
+        $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links']);
+        $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
+        self::assertNotFalse($xml);
+        $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
+        self::assertCount(3, (array) $xml->xpath('//e:EntitySet'));
+        self::assertSame([], (array) $xml->xpath('//e:Property[not(e:Annotation)]'), 'every property is described');
+    }
+
+    public function test_two_related_tables(): void
+    {
+        $projects = $this->feed('Projects?$select=Id,Key,Finish&$orderby=Key')->assertOk()->json('value');
+        self::assertSame(['CREW', 'GANN', 'GRID', 'LYNG', 'OSTV', 'TERN'], array_column($projects, 'Key'));
+        self::assertSame(['Id', 'Key', 'Finish'], array_keys($projects[0]));
+        $activities = $this->feed("Activities?\$filter=ProjectId eq '{$projects[2]['Id']}'&\$count=true&\$top=3&\$orderby=Start desc,Code")->assertOk();
+        self::assertCount(3, $activities->json('value'));
+        self::assertSame(16, $activities->json()['@odata.count']);
+        self::assertSame((string) $projects[2]['Finish'], $activities->json('value.0.Finish'));
+        $expanded = $this->feed('Projects?$filter=Key eq \'GRID\'&$select=Key&$expand=Activities($select=Code;$filter=Critical;$orderby=Code;$top=2)')->assertOk()->json('value.0');
+        self::assertSame(['GRID-CA-0040', 'GRID-CA-0050'], array_column($expanded['Activities'], 'Code'));
+        $link = $this->feed("Links?\$filter=Handover and Driving eq false&\$expand=Predecessor(\$select=Code;\$expand=Project(\$select=Key)),Successor(\$select=Code)&\$top=1&\$orderby=Id")->assertOk()->json('value.0');
+        self::assertIsString($link['Predecessor']['Project']['Key']);
+        self::assertIsString($link['Successor']['Code']);
+    }
+
+    public function test_filters(): void
+    {
+        $codes = fn (string $filter): array => array_column($this->feed('Activities?$select=Code&$orderby=Code&$filter='.rawurlencode($filter))->assertOk()->json('value'), 'Code');
+        self::assertSame(['GRID-ST-0060'], $codes("ProjectKey eq 'GRID' and Kind eq 'finish-milestone' and startswith(Code,'GRID-ST')"));
+        self::assertSame(['GRID-CA-0010'], $codes("ProjectKey eq 'GRID' and contains(tolower(Name),'drums')"));
+        self::assertSame([], $codes("Name eq 'it''s not there'"));
+        self::assertCount(16, $codes("ProjectKey in ('GRID','NONE')"));
+        self::assertSame($codes("ProjectKey eq 'GRID' and not (ActualFinish eq null)"), $codes("ProjectKey eq 'GRID' and ActualFinish ne null"));
+        self::assertSame($codes("ProjectKey eq 'GRID' and DurationHours gt 100"), $codes("ProjectKey eq 'GRID' and Duration gt duration'PT6000M'"));
+        self::assertNotSame([], $codes('Start ge 2027-01-01T00:00:00Z and year(Finish) eq 2027 and (Critical eq true or TotalFloatHours lt 8)'));
+        self::assertSame($codes('DurationHours lt 40'), $codes('40 gt DurationHours'));
+    }
+
+    public function test_errors_name_what_is_wrong(): void
+    {
+        foreach (['Projects?$select=Nope' => 'Nope', 'Projects?$filter=Key eq' => 'position 7', 'Projects?$filter=Key foo 1' => 'position 5', 'Projects?$top=-1' => '$top', 'Projects?$expand=Nothing' => 'Nothing',
+            'Projects?$filter=Start gt 5' => 'Edm.DateTimeOffset', "Projects?\$filter=Key eq 'a' or" => 'position', 'Projects?$apply=x' => '$apply', 'Nothing' => 'Nothing', "Projects('none')" => 'no such'] as $path => $word) {
+            $answer = $this->feed($path);
+            self::assertGreaterThanOrEqual(400, $answer->status());
+            self::assertStringContainsString($word, (string) $answer->json('error.message'), $path);
+        }
+    }
+
+    public function test_a_key_a_count_and_basic_sign_in(): void
+    {
+        $this->feed("Activities('act-grid-ca-0050')?\$select=Code")->assertOk()->assertJsonPath('Code', 'GRID-CA-0050');
+        self::assertSame('6', $this->feed('Projects/$count')->assertOk()->getContent());
+        $this->withHeader('Authorization', 'Basic '.base64_encode("any:{$this->token}"))->get('/odata/v4/Projects')->assertOk();
+        self::assertNotNull($this->person('wen')->tokens()->value('last_used_at'));
+    }
+
+    public function test_only_the_owners_branches_are_fed(): void
+    {
+        $this->token = $this->somebody('viewer', 'Harbours')->createToken('t', ['feed'])->plainTextToken;
+        self::assertSame(['LYNG', 'OSTV'], array_column($this->feed('Projects?$orderby=Key')->json('value'), 'Key'));
+        self::assertSame([], $this->feed("Activities?\$filter=ProjectKey eq 'GRID'")->json('value'));
+        self::assertSame([], $this->feed('Links?$filter=Handover')->json('value'));
+        $this->feed("Activities('act-grid-ca-0050')")->assertStatus(404);
+    }
+
+    private function feed(string $path): TestResponse
+    {
+        return $this->withToken($this->token)->get("/odata/v4/{$path}");
+    }
+}

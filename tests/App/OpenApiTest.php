@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Http\UploadedFile;
+use Illuminate\Testing\TestResponse;
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
+use Symfony\Component\Yaml\Yaml;
+
+/** Answers fit docs/openapi.yaml, from which the front end's types are made. */
+final class OpenApiTest extends TestCase
+{
+    public function test_answers_fit_the_description(): void
+    {
+        $this->assertFits('Session', $this->getJson('/api/v1/session'));
+        $this->actingAs($this->person('ilse'));
+        $this->assertFits('Session', $this->getJson('/api/v1/session'));
+        $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio'));
+        $this->assertFits('Board', $this->getJson('/api/v1/board?projects=GRID,OSTV'));
+        $this->assertFits('Reasons', $this->getJson('/api/v1/activities/act-grid-ca-0050/reasons'));
+        $this->assertFits('SearchAnswer', $this->getJson('/api/v1/search?q=tern'));
+        $change = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 60 * 480])], board: 'GRID,OSTV');
+        $this->assertFits('ChangeAnswer', $change);
+        $this->assertFits('ChangeAnswer', $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 480])], ['dryRun' => true]));
+        $this->assertFits('ChangeAnswer', $this->postJson("/api/v1/changes/{$change->json('changeSet')}/undo?board=GRID"));
+        $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
+        $this->assertFits('NewBranch', $this->postJson('/api/v1/branches', ['parent' => (int) $this->branch('Fleet'), 'name' => 'New']));
+        $this->assertFits('CodeSet', $set = $this->postJson('/api/v1/code-sets', ['name' => 'Funding']));
+        $this->assertFits('CodeValue', $this->postJson("/api/v1/code-sets/{$set->json('id')}/values", ['name' => 'Own']));
+        $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));
+        $this->assertFits('Token', new TestResponse(response()->json($this->getJson('/api/v1/tokens')->json('tokens.0'))));
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
+        $this->assertFits('ImportPreview', $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json']));
+        $this->assertFits('Problem', $this->change([self::update('activity', 'none', [])]));
+        $this->assertFits('Problem', $this->getJson('/api/v1/nowhere'));
+    }
+
+    private function assertFits(string $schema, TestResponse $answer): void
+    {
+        static $document = null;
+        $document ??= json_decode((string) json_encode(Yaml::parseFile(base_path('docs/openapi.yaml')), JSON_UNESCAPED_SLASHES));
+        $validator = new Validator;
+        $validator->resolver()?->registerRaw($document, 'https://reihe.example/openapi');
+        $result = $validator->validate(json_decode((string) $answer->getContent()), "https://reihe.example/openapi#/components/schemas/{$schema}");
+        $error = $result->error();
+        self::assertNull($error, $schema.': '.($error === null ? '' : (string) json_encode((new ErrorFormatter)->format($error))));
+    }
+}

@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use App\Models\Branch;
+use App\Models\User;
+use App\Planning\PlanStore;
+use Illuminate\Foundation\Testing\RefreshDatabase;
+use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Testing\TestResponse;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Formats\Tests\Results;
+
+/** Tests of the application on MariaDB, each in a transaction of its own, with the demo loaded. */
+abstract class TestCase extends LaravelTestCase
+{
+    use RefreshDatabase;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->withHeader('Origin', 'http://127.0.0.1');
+        $this->artisan('reihe:demo', ['size' => 'small', '--status' => '2026-11-25'])->assertSuccessful();
+    }
+
+    protected function person(string $name): User
+    {
+        return User::query()->where('email', "{$name}@varnsund.example")->firstOrFail();
+    }
+
+    protected function branch(string $name): string
+    {
+        return (string) Branch::query()->where('name', $name)->valueOrFail('id');
+    }
+
+    /** A user with one grant, or none. */
+    protected function somebody(?string $role, string $branch = 'Varnsund Ferries'): User
+    {
+        $user = User::query()->create(['name' => 'Somebody', 'email' => uniqid().'@example.org', 'password' => 'secret']);
+        if ($role !== null) {
+            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => Branch::query()->where('name', $branch)->valueOrFail('id'), 'role' => $role]);
+        }
+
+        return $user;
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $operations
+     * @param  array<string, mixed>  $more
+     * @return TestResponse<\Illuminate\Http\JsonResponse>
+     */
+    protected function change(array $operations, array $more = [], string $board = ''): TestResponse
+    {
+        return $this->postJson('/api/v1/changes'.($board === '' ? '' : "?board={$board}"), ['operations' => $operations] + $more);
+    }
+
+    /**
+     * @param  array<string, mixed>  $after
+     * @return array<string, mixed>
+     */
+    protected static function update(string $kind, string $uid, array $after): array
+    {
+        return ['verb' => 'update', 'kind' => $kind, 'uid' => $uid, 'after' => $after];
+    }
+
+    /** Stored results must be what a calculation of everything at once gives. */
+    protected function assertResultsAreTrue(): Schedule
+    {
+        /** @var list<int> $all */
+        $all = DB::table('projects')->pluck('id')->all();
+        $loaded = PlanStore::load($all);
+        $schedule = Schedule::of($loaded->plan);
+        $compared = 0;
+        foreach ($loaded->results['activity'] as $uid => $row) {
+            $a = $schedule->activity($uid);
+            self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat, (int) $a->critical, (int) $a->nearCritical], $row, $uid);
+            $compared++;
+        }
+        self::assertSame(count($loaded->plan->activities), $compared);
+        self::assertCount(count($loaded->plan->links), $loaded->results['link']);
+
+        return $schedule;
+    }
+
+    /** @return array<string, mixed> all results of all projects */
+    protected function everything(): array
+    {
+        return Results::of($this->assertResultsAreTrue());
+    }
+}
