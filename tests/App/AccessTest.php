@@ -98,7 +98,7 @@ final class AccessTest extends TestCase
         $board = $this->getJson('/api/v1/board?projects=GRID,OSTV')->assertOk();
         self::assertSame(['OSTV'], $board->json('projects.*.key'));
         self::assertSame([], $board->json('far.uid'));
-        self::assertStringNotContainsString('grid', (string) $board->getContent());
+        self::assertStringNotContainsString('act-grid', (string) $board->getContent());
         $this->getJson('/api/v1/activities/act-grid-ca-0050/reasons')->assertStatus(404);
         self::assertSame([], $this->getJson('/api/v1/search?q=grid')->json('projects'));
         self::assertSame([], $this->getJson('/api/v1/search?q=TERN')->json('activities'));

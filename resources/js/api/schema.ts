@@ -821,7 +821,9 @@ export interface components {
             kind?: string;
             uid?: string;
             field?: string | null;
+            /** @description What was asked for */
             yours?: unknown;
+            /** @description What somebody else made of it */
             theirs?: unknown;
         };
         Session: {
@@ -1070,7 +1072,7 @@ export interface components {
             } | null;
         };
         ChangeAnswer: {
-            /** @description uid */
+            /** @description uid; null for a dry run or when nothing changed */
             changeSet: string | null;
             ripple: components["schemas"]["Ripple"];
             revisions: {

@@ -1,0 +1,154 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests;
+
+use Eris\Generators;
+use Eris\TestTrait;
+use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\Clash;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\LoopFound;
+use Reihe\Core\Schedule\Schedule;
+
+/** Properties of every plan, on random ones. */
+final class PropertiesTest extends TestCase
+{
+    use TestTrait;
+
+    public function test_the_order_of_input_does_not_matter_and_scheduling_twice_changes_nothing(): void
+    {
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed): void {
+            $plan = self::schedulable($seed);
+            $random = new Randomizer(new Mt19937($seed));
+            $turn = static fn (array $list): array => array_map(static fn (int|string $uid): mixed => $list[$uid], array_combine($k = $random->shuffleArray(array_keys($list)), $k));
+            $turned = new Plan($turn($plan->calendars), $turn($plan->projects), $turn($plan->wbs), $turn($plan->activities), $turn($plan->links));
+            self::assertEquals(self::results(Schedule::of($plan)), self::results(Schedule::of($turned)));
+            self::assertEquals(self::results(Schedule::of($plan)), self::results(Schedule::of($plan)));
+        });
+    }
+
+    public function test_another_link_never_makes_anything_earlier(): void
+    {
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000), Generators::choose(0, 34), Generators::choose(0, 34))->then(function (int $seed, int $from, int $to): void {
+            $plan = RandomPlan::make($seed, 3, 12);
+            $uids = array_keys($plan->activities);
+            if ($from === $to) {
+                return;
+            }
+            $before = Schedule::of($plan);
+            try {
+                $after = Schedule::of(new Plan($plan->calendars, $plan->projects, $plan->wbs, $plan->activities, $plan->links + ['new' => new Link('new', $uids[$from], $uids[$to])]));
+            } catch (LoopFound|InvalidPlan) {
+                return;
+            }
+            foreach ($uids as $uid) {
+                self::assertGreaterThanOrEqual($before->activity($uid)->earlyStart, $after->activity($uid)->earlyStart);
+                self::assertGreaterThanOrEqual($before->activity($uid)->earlyFinish, $after->activity($uid)->earlyFinish);
+            }
+        });
+    }
+
+    public function test_every_link_is_kept_and_total_float_is_never_below_free_float_without_typed_dates(): void
+    {
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed): void {
+            $s = Schedule::of(RandomPlan::make($seed, 3, 12));
+            foreach ($s->plan->links as $link) {
+                self::assertGreaterThanOrEqual(0, $s->link($link->uid)->float, "{$link->uid} is broken");
+            }
+            foreach (array_keys($s->plan->activities) as $uid) {
+                $a = $s->activity($uid);
+                self::assertGreaterThanOrEqual($a->freeFloat, $a->totalFloat);
+                self::assertGreaterThanOrEqual(0, $a->totalFloat);
+            }
+        });
+    }
+
+    public function test_undo_restores_the_plan_and_the_exact_dates(): void
+    {
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed): void {
+            $plan = self::schedulable($seed);
+            $applied = ChangeSet::apply($plan, self::someOperations($plan, $seed));
+            self::assertNotEquals(self::sorted($plan), self::sorted($applied->plan));
+            $back = ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations));
+            self::assertEquals(self::sorted($plan), self::sorted($back->plan));
+            self::assertEquals(self::results(Schedule::of($plan)), self::results(Schedule::of($back->plan)));
+            $again = ChangeSet::apply($back->plan, ChangeSet::inverse($back->operations));
+            self::assertEquals(self::sorted($applied->plan), self::sorted($again->plan));
+        });
+    }
+
+    public function test_independent_change_sets_merge_in_either_order_and_clashes_are_found(): void
+    {
+        $plan = RandomPlan::make(5, 2, 6);
+        $rename = [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Renamed'], ['name' => 'Work 1'])];
+        $prolong = [Operation::update(EntityKind::Project, 'p0', ['name' => 'Other']), Operation::update(EntityKind::Activity, 'p1a1', ['deadline' => '2027-01-01T00:00'])];
+        self::assertEquals(
+            ChangeSet::apply(ChangeSet::apply($plan, $rename)->plan, $prolong)->plan,
+            ChangeSet::apply(ChangeSet::apply($plan, $prolong)->plan, $rename)->plan,
+        );
+        $this->expectException(Clash::class);
+        ChangeSet::apply(ChangeSet::apply($plan, $rename)->plan, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Third'], ['name' => 'Work 1'])]);
+    }
+
+    /** The first typed random plan from this seed on that can be scheduled. */
+    private static function schedulable(int $seed): Plan
+    {
+        for ($try = $seed; ; $try += 1_000_003) {
+            $plan = RandomPlan::make($try, 3, 8, typed: true);
+            try {
+                Schedule::of($plan);
+
+                return $plan;
+            } catch (InvalidPlan) {
+            }
+        }
+    }
+
+    /** @return list<Operation> a deleted element and activity, changed and new objects */
+    private static function someOperations(Plan $plan, int $seed): array
+    {
+        $links = array_keys($plan->links);
+
+        return [
+            Operation::update(EntityKind::Activity, 'p0a2', ['name' => 'Changed', 'deadline' => '2026-12-01T00:00']),
+            Operation::delete(EntityKind::Activity, 'p1a'.$seed % 8),
+            Operation::delete(EntityKind::Wbs, 'p2w'),
+            Operation::create(EntityKind::Activity, 'new', ['project' => 'p1', 'code' => 'NEW', 'name' => 'New', 'duration' => 480]),
+            Operation::create(EntityKind::Link, 'new', ['from' => 'new', 'to' => 'p0a7', 'type' => 'SS', 'lag' => 60]),
+            ...(isset($links[0]) && $plan->projectOf($plan->links[$links[0]]->to) === 'p0' && $plan->projectOf($plan->links[$links[0]]->from) === 'p0' ? [Operation::update(EntityKind::Link, $links[0], ['lag' => 7])] : []),
+            Operation::update(EntityKind::Project, 'p0', ['code:STAGE' => 'BUILD', 'nearCriticalDays' => 3]),
+        ];
+    }
+
+    private static function sorted(Plan $plan): Plan
+    {
+        $lists = [$plan->calendars, $plan->projects, $plan->wbs, $plan->activities, $plan->links];
+        array_walk($lists, static fn (array &$list): bool => ksort($list));
+
+        return new Plan(...$lists);
+    }
+
+    /** @return array<string, mixed> */
+    private static function results(Schedule $s): array
+    {
+        $results = [];
+        foreach (array_keys($s->plan->activities) as $uid) {
+            $results[$uid] = $s->activity((string) $uid);
+        }
+        foreach (array_keys($s->plan->links) as $uid) {
+            $results["link {$uid}"] = $s->link((string) $uid);
+        }
+        ksort($results);
+
+        return $results;
+    }
+}
