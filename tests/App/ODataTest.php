@@ -38,7 +38,7 @@ final class ODataTest extends TestCase
         self::assertSame((string) $projects[2]['Finish'], $activities->json('value.0.Finish'));
         $expanded = $this->feed('Projects?$filter=Key eq \'GRID\'&$select=Key&$expand=Activities($select=Code;$filter=Critical;$orderby=Code;$top=2)')->assertOk()->json('value.0');
         self::assertSame(['GRID-CA-0040', 'GRID-CA-0050'], array_column($expanded['Activities'], 'Code'));
-        $link = $this->feed("Links?\$filter=Handover and Driving eq false&\$expand=Predecessor(\$select=Code;\$expand=Project(\$select=Key)),Successor(\$select=Code)&\$top=1&\$orderby=Id")->assertOk()->json('value.0');
+        $link = $this->feed('Links?$filter=Handover and Driving eq false&$expand=Predecessor($select=Code;$expand=Project($select=Key)),Successor($select=Code)&$top=1&$orderby=Id')->assertOk()->json('value.0');
         self::assertIsString($link['Predecessor']['Project']['Key']);
         self::assertIsString($link['Successor']['Code']);
     }
