@@ -23,7 +23,7 @@ use Reihe\Core\Time\Instant;
 /** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
 final class Demo extends Command
 {
-    protected $signature = 'reihe:demo {size=small : small, large or none} {--projects=60} {--activities=20000} {--status= : status date, today by default}';
+    protected $signature = 'reihe:demo {size=small : small, large or none} {--projects= : for large, 60 by default} {--activities= : for large, 20000 by default} {--status= : status date, today by default}';
 
     protected $description = 'Fill an empty database with the demo, or with the bare necessities (none)';
 
@@ -65,7 +65,7 @@ final class Demo extends Command
             $day = $day->subDay();
         }
         $status = Instant::parse($day->format('Y-m-d').'T12:00');
-        $plan = $size === 'large' ? Varnsund::large($status, $branches, (int) $this->option('projects'), (int) $this->option('activities')) : Varnsund::plan($status, $branches);
+        $plan = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
         (new Planning($admin))->commit(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries');
         $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities), count($plan->links)));
 

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+use Reihe\Core\Schedule\Compiler;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\RandomPlan;
+
+require dirname(__DIR__, 2).'/vendor/autoload.php';
+
+/**
+ * Core figures: CPU time of forward + backward pass, floats, dates and criticality on a compiled network, best of
+ * several runs; memory of the compiled network and its results beside the plan. `--write FILE` also writes the largest
+ * comparable network for the same calculation in a general graph library.
+ */
+$cpu = static function (): float {
+    $u = getrusage();
+
+    return $u['ru_utime.tv_sec'] * 1e3 + $u['ru_utime.tv_usec'] / 1e3 + $u['ru_stime.tv_sec'] * 1e3 + $u['ru_stime.tv_usec'] / 1e3;
+};
+$result = [];
+foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects]) {
+    $plan = RandomPlan::make(20260327, $projects, intdiv($activities, $projects));
+    gc_collect_cycles();
+    $before = memory_get_usage();
+    memory_reset_peak_usage();
+    $t = $cpu();
+    $network = Compiler::compile($plan);
+    $compile = $cpu() - $t;
+    $best = INF;
+    for ($run = 0; $run < ($activities > 50_000 ? 3 : 9); $run++) {
+        $dates = null;
+        $t = $cpu();
+        $dates = Schedule::calculate($network, $plan);
+        $best = min($best, $cpu() - $t);
+    }
+    $result[] = ['activities' => $activities, 'links' => count($plan->links), 'compile_ms' => round($compile, 1), 'passes_ms' => round($best, 1), 'peak_mb' => round((memory_get_peak_usage() - $before) / 1e6, 1)];
+    if ($activities === 10_000 && ($at = array_search('--write', $argv, true)) !== false) {
+        $links = [];
+        foreach ($plan->links as $link) {
+            $links[] = [$network->node[$link->from], $network->node[$link->to], ["FS" => 0, "SS" => 1, "FF" => 2, "SF" => 3][$link->type->value], $link->lag];
+        }
+        file_put_contents($argv[$at + 1], json_encode(['durations' => $network->work, 'links' => $links], JSON_THROW_ON_ERROR));
+    }
+}
+echo json_encode($result, JSON_THROW_ON_ERROR), "\n";
