@@ -86,22 +86,29 @@ final class PlanStore
             $revisions[$r[1]] = $r[16];
             $branches[$r[1]] = $r[4];
         }
-        foreach (self::rows("SELECT id, uid, project_id, parent_id, position, code, name, deadline FROM wbs_elements WHERE project_id IN {$in} ORDER BY project_id, position") as $r) {
+        foreach (self::rows("SELECT id, uid, project_id, parent_id, position, code, name, deadline FROM wbs_elements WHERE project_id IN {$in}") as $r) {
             $plan['wbs'][$r[1]] = new WbsElement($r[1], $uids['project'][$r[2]], $r[3] === null ? null : $uids['wbs'][$r[3]], (float) $r[4], $r[5], $r[6], $r[7]);
             $ids['wbs'][$r[1]] = $r[0];
         }
-        foreach (self::rows("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id, constraint1_kind, constraint1_date, constraint2_kind, constraint2_date, deadline, actual_start, actual_finish, remaining, resume FROM activities WHERE project_id IN {$in} ORDER BY project_id, position") as $r) {
+        $results = self::rollUps($in) + ['activity' => [], 'link' => []];
+        foreach (self::rows("SELECT a.id, a.uid, a.project_id, a.wbs_id, a.position, a.code, a.name, a.kind, a.duration, a.estimate, a.calendar_id, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline, a.actual_start, a.actual_finish, a.remaining, a.resume,
+            d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical FROM activities a LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$in}") as $r) {
             $plan['activities'][$r[1]] = new Activity($r[1], $uids['project'][$r[2]], $r[3] === null ? null : $uids['wbs'][$r[3]], (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
                 $r[10] === null ? null : $calendarUid[$r[10]], $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]), $r[15], $r[16], $r[17], $r[18], $r[19]);
             $ids['activity'][$r[1]] = $r[0];
+            if ($r[20] !== null) {
+                $results['activity'][$r[1]] = [$r[20], $r[21], $r[22], $r[23], $r[24], $r[25], $r[26], $r[27]];
+            }
         }
         $activityUid = array_flip($ids['activity']);
-        foreach (self::rows("SELECT id, uid, from_id, to_id, type, lag, lag_calendar FROM links WHERE to_project_id IN {$in} ORDER BY to_project_id, id") as $r) {
+        foreach (self::rows("SELECT l.id, l.uid, l.from_id, l.to_id, l.type, l.lag, l.lag_calendar, d.link_float, d.driving FROM links l LEFT JOIN link_dates d ON d.link_id = l.id WHERE l.to_project_id IN {$in}") as $r) {
             $plan['links'][$r[1]] = new Link($r[1], $activityUid[$r[2]], $activityUid[$r[3]], LinkType::from($r[4]), $r[5], $r[6] === null ? null : LagCalendar::from($r[6]));
             $ids['link'][$r[1]] = $r[0];
+            if ($r[8] !== null) {
+                $results['link'][$r[1]] = [$r[7], $r[8]];
+            }
         }
         $loaded = new Plan(array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], $calendars), 1, 0), $plan['projects'], $plan['wbs'], $plan['activities'], $plan['links']);
-        $results = self::results($in, $ids);
 
         return new LoadedPlan($loaded, $ids, $revisions, $branches, $results, self::snapshot($loaded, $results));
     }
@@ -151,15 +158,10 @@ final class PlanStore
         return $list;
     }
 
-    /**
-     * @param  array<string, array<string, int>>  $ids
-     * @return array<string, array<string, list<int|null>>>
-     */
-    private static function results(string $in, array $ids): array
+    /** @return array<string, array<string, list<int|null>>> results of WBS elements and projects */
+    private static function rollUps(string $in): array
     {
         $from = [
-            'activity' => "activity_dates d JOIN activities x ON x.id = d.activity_id WHERE x.project_id IN {$in}",
-            'link' => "link_dates d JOIN links x ON x.id = d.link_id WHERE x.to_project_id IN {$in}",
             'wbs' => "wbs_dates d JOIN wbs_elements x ON x.id = d.wbs_id WHERE x.project_id IN {$in}",
             'project' => "project_dates d JOIN projects x ON x.id = d.project_id WHERE x.id IN {$in}",
         ];

@@ -14,21 +14,26 @@ final class Topology
     {
         $open = [];
         $order = [];
+        $ready = [];
         for ($i = 0; $i < $n->nodes; $i++) {
             $open[] = $n->in[$i + 1] - $n->in[$i];
+        }
+        for ($i = $n->nodes - 1; $i >= 0; $i--) {
             if ($open[$i] === 0) {
-                $order[] = $i;
+                $ready[] = $i;
             }
         }
         $out = $n->out;
         $outEdge = $n->outEdge;
         $to = $n->to;
-        for ($at = 0; $at < count($order); $at++) {
-            $i = $order[$at];
+        // a stack keeps neighbours together, which the passes reward
+        while ($ready !== []) {
+            $i = array_pop($ready);
+            $order[] = $i;
             for ($x = $out[$i], $end = $out[$i + 1]; $x < $end; $x++) {
                 $j = $to[$outEdge[$x]];
                 if (--$open[$j] === 0) {
-                    $order[] = $j;
+                    $ready[] = $j;
                 }
             }
         }
