@@ -91,7 +91,7 @@ final class PlanStore
             $ids['wbs'][$r[1]] = $r[0];
         }
         $results = self::rollUps($in) + ['activity' => [], 'link' => []];
-        foreach (self::rows("SELECT a.id, a.uid, a.project_id, a.wbs_id, a.position, a.code, a.name, a.kind, a.duration, a.estimate, a.calendar_id, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline, a.actual_start, a.actual_finish, a.remaining, a.resume,
+        foreach (self::each("SELECT a.id, a.uid, a.project_id, a.wbs_id, a.position, a.code, a.name, a.kind, a.duration, a.estimate, a.calendar_id, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline, a.actual_start, a.actual_finish, a.remaining, a.resume,
             d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical FROM activities a LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$in}") as $r) {
             $plan['activities'][$r[1]] = new Activity($r[1], $uids['project'][$r[2]], $r[3] === null ? null : $uids['wbs'][$r[3]], (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
                 $r[10] === null ? null : $calendarUid[$r[10]], $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]), $r[15], $r[16], $r[17], $r[18], $r[19]);
@@ -101,7 +101,7 @@ final class PlanStore
             }
         }
         $activityUid = array_flip($ids['activity']);
-        foreach (self::rows("SELECT l.id, l.uid, l.from_id, l.to_id, l.type, l.lag, l.lag_calendar, d.link_float, d.driving FROM links l LEFT JOIN link_dates d ON d.link_id = l.id WHERE l.to_project_id IN {$in}") as $r) {
+        foreach (self::each("SELECT l.id, l.uid, l.from_id, l.to_id, l.type, l.lag, l.lag_calendar, d.link_float, d.driving FROM links l LEFT JOIN link_dates d ON d.link_id = l.id WHERE l.to_project_id IN {$in}") as $r) {
             $plan['links'][$r[1]] = new Link($r[1], $activityUid[$r[2]], $activityUid[$r[3]], LinkType::from($r[4]), $r[5], $r[6] === null ? null : LagCalendar::from($r[6]));
             $ids['link'][$r[1]] = $r[0];
             if ($r[8] !== null) {
@@ -125,6 +125,21 @@ final class PlanStore
 
         /** @var list<list<mixed>> */
         return $statement->fetchAll(PDO::FETCH_NUM);
+    }
+
+    /**
+     * The same row by row while the database still reads, for long lists. Nothing else may be asked in between.
+     *
+     * @return iterable<list<mixed>>
+     */
+    private static function each(string $sql): iterable
+    {
+        $statement = DB::connection()->getPdo()->prepare($sql, [PDO::MYSQL_ATTR_USE_BUFFERED_QUERY => false]);
+        $statement->execute();
+        while (is_array($row = $statement->fetch(PDO::FETCH_NUM))) {
+            yield $row;
+        }
+        $statement->closeCursor();
     }
 
     /** @return array{project: array<int, string>, wbs: array<int, string>} id => uid */

@@ -31,10 +31,16 @@ final class RollUp
         foreach ($plan->activities as $uid => $activity) {
             $i = $n->node[$uid];
             $planned = $activity->kind === Kind::Hammock ? 0 : $activity->duration;
-            $done = max(0, $planned - $n->work[$i]);
-            $own = $activity->kind === Kind::Hammock;
-            foreach ($rollUp->above($plan, $activity->wbs, $activity->project) as $node) {
-                $node->add($d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i], $planned, $done, $own || $n->state[$i] === Network::FINISHED);
+            $node = $activity->wbs === null ? $rollUp->projects[$activity->project] : $rollUp->wbs[$activity->wbs];
+            $node->add($d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i], $planned, max(0, $planned - $n->work[$i]),
+                $activity->kind === Kind::Hammock || $n->state[$i] === Network::FINISHED);
+        }
+        foreach ($rollUp->deepestFirst($plan) as $uid) {
+            $element = $plan->wbs[$uid];
+            $part = $rollUp->wbs[$uid];
+            if ($part->start !== null && $part->finish !== null) {
+                ($element->parent === null ? $rollUp->projects[$element->project] : $rollUp->wbs[$element->parent])
+                    ->add($part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done, $part->finished);
             }
         }
         foreach ($plan->wbs as $uid => $element) {
@@ -47,13 +53,19 @@ final class RollUp
         return $rollUp;
     }
 
-    /** @return iterable<RolledUp> */
-    private function above(Plan $plan, ?string $wbs, string $project): iterable
+    /** @return list<string> uids of WBS elements, children before parents */
+    private function deepestFirst(Plan $plan): array
     {
-        for (; $wbs !== null; $wbs = $plan->wbs[$wbs]->parent) {
-            yield $this->wbs[$wbs];
+        $depth = [];
+        foreach ($plan->wbs as $uid => $element) {
+            $depth[$uid] = 0;
+            for ($at = $element->parent; $at !== null; $at = $plan->wbs[$at]->parent) {
+                $depth[$uid]++;
+            }
         }
-        yield $this->projects[$project];
+        arsort($depth);
+
+        return array_map(strval(...), array_keys($depth));
     }
 
     private function measure(RolledUp $node, Schedule $schedule, string $project): void
