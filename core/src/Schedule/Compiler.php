@@ -135,6 +135,12 @@ final class Compiler
         $n = $this->network;
         $started = $activity->isStarted();
         $moments = $activity->kind === Kind::FinishMilestone;
+        $wbs = $activity->wbs === null ? Network::NEVER : $this->wbsDeadline($activity->wbs);
+        if (! $moments && $wbs === Network::NEVER && $activity->constraints === [] && $activity->deadline === null && $activity->resume === null) {
+            [$n->floor[], $n->cap[]] = $this->projectDates($project, $axis, $started);
+
+            return;
+        }
         $at = static fn (int $moment): int => $moments ? $moment : $axis->workAt($moment);
         $work = $n->work[$i];
 
@@ -149,7 +155,6 @@ final class Compiler
         if ($activity->deadline !== null) {
             $cap = min($cap, $at($activity->deadline));
         }
-        $wbs = $activity->wbs === null ? Network::NEVER : $this->wbsDeadline($activity->wbs);
         if ($wbs !== Network::NEVER) {
             $cap = min($cap, $at($wbs));
         }
@@ -183,6 +188,19 @@ final class Compiler
         }
         $n->floor[] = $floor;
         $n->cap[] = $cap;
+    }
+
+    /**
+     * Floor and cap of an activity without typed dates of its own, the same for all of them on one axis.
+     *
+     * @return array{int, int}
+     */
+    private function projectDates(Project $project, WorkAxis $axis, bool $started): array
+    {
+        return $this->projectDates[$project->uid][$axis->calendar->uid][$started ? 1 : 0] ??= [
+            max($started && $project->statusDate !== null ? 0 : $axis->workAt($project->start), $project->statusDate === null ? 0 : $axis->workAt($project->statusDate)),
+            $project->deadline === null ? Network::NEVER : $axis->workAt($project->deadline),
+        ];
     }
 
     /** Two constraints must leave a start that satisfies both, in working time and with the full duration. */
