@@ -32,6 +32,9 @@ final class Compiler
 
     private readonly Network $network;
 
+    /** @var array<string, array<string, array<int, array{int, int}>>> project uid => calendar uid => started or not => floor, cap */
+    private array $projectDates = [];
+
     /** @var array<string, int> project uid => number */
     private array $projectOf = [];
 
