@@ -29,7 +29,7 @@ test('a branch and a project are made, coded, grouped, filtered and opened toget
 
     // a code value that does not exist yet is made in the moment of assigning it
     const panel = page.getByRole('complementary');
-    await panel.getByRole('button', { name: '+' }).first().click();
+    await panel.getByRole('button', { name: 'new value' }).first().click();
     await panel.getByPlaceholder('New value in District').fill('Skerries');
     await panel.getByRole('button', { name: 'Create and assign' }).click();
     await expect(panel.getByText('Skerries')).toBeVisible();

@@ -326,9 +326,11 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 <template>
     <h1 class="visually-hidden">{{ t('places.board') }}</h1>
     <div class="strip">
-        <span v-for="project in board.model ? board.keys.map((k) => [...board.model!.projects.values()].find((p) => p.key === k)!).filter(Boolean) : []" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
-            <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
-        </span>
+        <div class="chips">
+            <span v-for="project in board.model ? board.keys.map((k) => [...board.model!.projects.values()].find((p) => p.key === k)!).filter(Boolean) : []" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
+                <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
+            </span>
+        </div>
         <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
         <span class="grow" />
         <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')" :options="linkModes" /></label>
@@ -367,12 +369,13 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 </template>
 
 <style scoped>
-.chip { display: inline-flex; align-items: center; gap: 7px; height: 28px; padding: 0 4px 0 10px; border: 1px solid var(--tone); border-radius: 14px; background: var(--raised); max-width: 260px; white-space: nowrap; overflow: hidden; }
-.chip .name { overflow: hidden; text-overflow: ellipsis; max-width: 96px; }
-.strip { gap: 6px 8px; }
+.chip { display: inline-flex; align-items: center; gap: 7px; height: 28px; padding: 0 4px 0 10px; border: 1px solid var(--tone); border-radius: 14px; background: var(--raised); min-width: 84px; flex: 0 1 auto; white-space: nowrap; overflow: hidden; }
+.chip .name { overflow: hidden; text-overflow: ellipsis; min-width: 0; flex: 0 1 auto; }
+.strip { gap: 6px 8px; flex-wrap: nowrap; white-space: nowrap; }
+.chips { display: flex; gap: 6px; min-width: 0; flex: 0 1 auto; overflow-x: auto; scrollbar-width: thin; }
 .chip .dot { width: 9px; height: 9px; border-radius: 50%; background: var(--tone); flex: none; }
 .chip button { border: 0; background: none; color: var(--faint); font-size: 16px; line-height: 20px; cursor: pointer; padding: 0 6px; }
-.add { width: 132px; }
+.add { width: 132px; flex: none; }
 .small { width: 84px; display: inline-block; vertical-align: middle; }
 label { color: var(--faint); }
 .second { display: flex; flex: none; border-bottom: 1px solid var(--hairline); }

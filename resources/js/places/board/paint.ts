@@ -128,7 +128,7 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     }
     const a = row.activity;
     const [x1, x2] = ends(view, a.start, a.finish);
-    if (x2 < -60 && x1 < -60) return;
+    if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks.float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
     if (a.kind === 'task') {
         if (a.critical) marks.keel(c, x1, x2, middle, palette, false);
@@ -219,7 +219,7 @@ function labels(view: AxisView, scene: Scene, i: number): void {
     const a = row.activity;
     const [x1, x2] = ends(view, a.start, a.finish);
     const late = a.lateFinish !== null && a.actualFinish === null && a.lateFinish > a.finish && (a.totalFloat ?? 0) > 0 ? toX(view.scale, a.lateFinish) : x2;
-    const posts = a.deadline === null ? 0 : toX(view.scale, a.deadline) + 36;
+    const posts = a.deadline === null ? -Infinity : toX(view.scale, a.deadline) + 36;
     let x = Math.max(x2 + (a.kind === 'task' ? 8 : 18), late + 8, posts);
     if (x > view.width - 20 || x < 0) {
         if (x1 > view.width || x2 < 0) return;

@@ -108,7 +108,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
         <section>
             <h2>{{ t('exchange.export') }}</h2>
             <p class="faint">{{ t('exchange.exportHint') }}</p>
-            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')" :options="projects" /></div>
+            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')" :options="projects" /></div>
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format" :aria-label="t('exchange.format')" :options="formats" /></div>
             <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined" download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
         </section>
@@ -116,7 +116,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <h2>{{ t('exchange.import') }}</h2>
             <p class="faint">{{ t('exchange.importHint') }}</p>
             <div class="field"><label for="x-file">{{ t('exchange.file') }}</label><input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take"></div>
-            <div class="field"><span class="label">{{ t('exchange.branch') }}</span><NSelect v-model:value="branch" filterable :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')" :options="branches" /></div>
+            <div class="field"><span class="label">{{ t('exchange.branch') }}</span><NSelect v-model:value="branch" filterable placeholder="" :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')" :options="branches" /></div>
             <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
             <div class="row"><NButton :disabled="!file || branch === null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton><span v-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span></div>
             <p v-if="error" class="error" role="alert">{{ error }}</p>

@@ -47,7 +47,7 @@ async function create(): Promise<void> {
     <form class="form" @submit.prevent="create">
         <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus placeholder="" :input-props="{ id: 'p-name' }" /></div>
         <div class="field"><label for="p-key">{{ t('portfolio.project.key') }}</label><NInput :value="key" placeholder="" :input-props="{ id: 'p-key' }" @update:value="(v) => ((key = v.toUpperCase()), (typedKey = v !== ''))" /><span v-if="keyError" class="error">{{ keyError }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NSelect v-model:value="branch" :aria-label="t('portfolio.project.branch')" :options="planned.map((b) => ({ label: b.name, value: b.id }))" /></div>
+        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NSelect v-model:value="branch" :aria-label="t('portfolio.project.branch')" placeholder="" :options="planned.map((b) => ({ label: b.name, value: b.id }))" /></div>
         <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder="" :input-props="{ id: 'p-start' }" /><span v-if="startError" class="error">{{ startError }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar" :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
