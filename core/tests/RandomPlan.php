@@ -28,6 +28,8 @@ final class RandomPlan
 {
     private Randomizer $random;
 
+    private int $taskPercent = 88;
+
     private function __construct(int $seed)
     {
         $this->random = new Randomizer(new Mt19937($seed));
@@ -37,9 +39,12 @@ final class RandomPlan
      * @param  bool  $typed  also constraints, deadlines, progress and float measures
      * @param  bool  $oneCalendar  every activity on the office calendar, lags measured on it
      */
-    public static function make(int $seed, int $projects = 3, int $perProject = 12, float $linksPerActivity = 2.0, bool $typed = false, bool $oneCalendar = false): Plan
+    public static function make(int $seed, int $projects = 3, int $perProject = 12, float $linksPerActivity = 2.0, bool $typed = false, bool $oneCalendar = false, bool $milestones = true): Plan
     {
-        return (new self($seed))->plan($projects, $perProject, $linksPerActivity, $typed, $oneCalendar);
+        $random = new self($seed);
+        $random->taskPercent = $milestones ? 88 : 100;
+
+        return $random->plan($projects, $perProject, $linksPerActivity, $typed, $oneCalendar);
     }
 
     /** @return array<string, Calendar> five-day office, six-day two-shift yard with winter stop, seven-day dock */
@@ -83,7 +88,7 @@ final class RandomPlan
 
     private function activity(string $uid, int $p, int $a, bool $typed, ?int $status, ?string $calendar): Activity
     {
-        $kind = $this->chance(88) ? Kind::Task : $this->pick([Kind::StartMilestone, Kind::FinishMilestone]);
+        $kind = $this->chance($this->taskPercent) ? Kind::Task : $this->pick([Kind::StartMilestone, Kind::FinishMilestone]);
         $duration = $kind === Kind::Task ? $this->int(1, 20) * 240 + ($this->chance(20) ? $this->int(1, 59) : 0) : 0;
         $constraints = [];
         $deadline = $actualStart = $actualFinish = $remaining = null;

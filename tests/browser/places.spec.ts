@@ -1,5 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import ICAL from 'ical.js';
+import csdl from 'odata-csdl';
+import buildQuery from 'odata-query';
 import { openBoard, row, signIn } from './steps';
 
 test('a wrong password is refused in words', async ({ page }) => {
@@ -55,7 +59,15 @@ test('files go out and come in again through a preview', async ({ page }, info) 
         const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`, { headers: { referer: page.url() } });
         expect(answer.ok()).toBeTruthy();
         const path = info.outputPath(`two.${format === 'icalendar' ? 'ics' : 'xml'}`);
-        await (await import('node:fs/promises')).writeFile(path, await answer.body());
+        await writeFile(path, await answer.body());
+        if (format === 'icalendar') {
+            // a reader of its own (ical.js) finds every activity, its parent and its RFC 9253 relations
+            const todos = new ICAL.Component(ICAL.parse(await answer.text()) as never).getAllSubcomponents('vtodo');
+            const cable = todos.find((c) => c.getFirstPropertyValue('summary') === 'Cable laid and jointed')!;
+            const relations = cable.getAllProperties('related-to').map((p) => [p.getFirstParameter('reltype'), p.getFirstValue()]);
+            expect(relations).toContainEqual(['FINISHTOSTART', 'act-grid-st-0040']);
+            expect(relations).toContainEqual(['PARENT', 'wbs-grid-ca']);
+        }
         await page.getByLabel('File', { exact: true }).setInputFiles(path);
         await page.getByLabel('Into branch').first().click();
         await page.keyboard.type('Archive');
@@ -81,7 +93,10 @@ test('a feed token opens the OData feed and nothing else', async ({ page, playwr
     await page.getByRole('button', { name: 'Create token' }).click();
     const token = await page.locator('[data-test=token]').innerText();
     const outside = await playwright.request.newContext({ baseURL, httpCredentials: { username: 'any', password: token, send: 'always' } });
-    const feed = await outside.get('/odata/v4/Projects?$select=Key,Finish&$orderby=Key&$expand=Activities($select=Code;$top=1)');
+    // metadata and query as general OData libraries read and write them
+    const model = csdl.xml2json(Buffer.from(await (await outside.get('/odata/v4/$metadata')).body()), { strict: true }) as Record<string, Record<string, unknown>>;
+    expect(Object.keys(model.Reihe!)).toEqual(expect.arrayContaining(['Project', 'Activity', 'Link', 'Feed']));
+    const feed = await outside.get(`/odata/v4/Projects${buildQuery({ select: ['Key', 'Finish'], orderBy: ['Key'], filter: { Key: { ne: 'NONE' } }, expand: 'Activities($select=Code;$top=1)' })}`);
     expect(feed.status()).toBe(200);
     const value = ((await feed.json()) as { value: { Key: string; Activities: unknown[] }[] }).value;
     expect(value.map((p) => p.Key)).toContain('TERN');

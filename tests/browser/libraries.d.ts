@@ -1,0 +1,4 @@
+declare module 'odata-csdl' {
+    const csdl: { xml2json: (xml: string | Buffer, options?: { strict?: boolean }) => object };
+    export default csdl;
+}
