@@ -38,7 +38,7 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
     if ($activities === 10_000 && ($at = array_search('--write', $argv, true)) !== false) {
         $links = [];
         foreach ($plan->links as $link) {
-            $links[] = [$network->node[$link->from], $network->node[$link->to], ["FS" => 0, "SS" => 1, "FF" => 2, "SF" => 3][$link->type->value], $link->lag];
+            $links[] = [$network->node[$link->from], $network->node[$link->to], ['FS' => 0, 'SS' => 1, 'FF' => 2, 'SF' => 3][$link->type->value], $link->lag];
         }
         file_put_contents($argv[$at + 1], json_encode(['durations' => $network->work, 'links' => $links], JSON_THROW_ON_ERROR));
     }
