@@ -14,7 +14,6 @@ use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
-use Reihe\Core\Schedule\RolledUp;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
@@ -72,13 +71,11 @@ final class PlanWriter
     public function results(Schedule $schedule, array $stored): array
     {
         $changed = [];
-        foreach (self::compute($schedule) as $kind => $rows) {
+        foreach (self::differing($schedule, $stored) as $kind => $rows) {
             $write = [];
             foreach ($rows as $uid => $row) {
-                if (($stored[$kind][$uid] ?? null) !== $row) {
-                    $write[] = array_combine([self::KEYS[$kind], ...PlanStore::RESULTS[$kind]], [$this->ids[$kind][$uid], ...$row]);
-                    $changed[$kind][] = (string) $uid;
-                }
+                $write[] = array_combine([self::KEYS[$kind], ...PlanStore::RESULTS[$kind]], [$this->ids[$kind][$uid], ...$row]);
+                $changed[$kind][] = (string) $uid;
             }
             foreach (array_chunk($write, self::CHUNK) as $chunk) {
                 DB::table(self::RESULT_TABLES[$kind])->upsert($chunk, [self::KEYS[$kind]], PlanStore::RESULTS[$kind]);
@@ -88,24 +85,39 @@ final class PlanWriter
         return $changed;
     }
 
-    /** @return array<string, array<string, list<int|null>>> kind => uid => results in the order of {@see PlanStore::RESULTS} */
-    private static function compute(Schedule $schedule): array
+    /**
+     * @param  array<string, array<string, list<int|null>>>  $stored
+     * @return array<string, array<string, list<int|null>>> kind => uid => results in the order of {@see PlanStore::RESULTS}, where they are not the stored ones
+     */
+    private static function differing(Schedule $schedule, array $stored): array
     {
         $n = $schedule->network;
         $d = $schedule->dates;
         $rollUp = RollUp::of($schedule);
-        $results = ['activity' => [], 'link' => [], 'wbs' => [], 'project' => []];
+        $differing = ['activity' => [], 'link' => [], 'wbs' => [], 'project' => []];
         foreach ($n->uid as $i => $uid) {
-            $results['activity'][$uid] = [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i]];
+            $s = $stored['activity'][$uid] ?? null; // compared in place: most rows are as they were
+            if ($s === null || $s[0] !== $d->start[$i] || $s[1] !== $d->finish[$i] || $s[2] !== $d->lateStart[$i] || $s[3] !== $d->lateFinish[$i]
+                || $s[4] !== $d->totalFloat[$i] || $s[5] !== $d->freeFloat[$i] || $s[6] !== (int) $d->critical[$i] || $s[7] !== (int) $d->nearCritical[$i]) {
+                $differing['activity'][$uid] = [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i]];
+            }
         }
         foreach ($n->linkUid as $k => $uid) {
-            $results['link'][$uid] = [$d->linkFloat[$k], (int) $d->driving[$k]];
+            $s = $stored['link'][$uid] ?? null;
+            if ($s === null || $s[0] !== $d->linkFloat[$k] || $s[1] !== (int) $d->driving[$k]) {
+                $differing['link'][$uid] = [$d->linkFloat[$k], (int) $d->driving[$k]];
+            }
         }
-        $row = static fn (RolledUp $r): array => [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished];
-        $results['wbs'] = array_map($row, $rollUp->wbs);
-        $results['project'] = array_map($row, $rollUp->projects);
+        foreach (['wbs' => $rollUp->wbs, 'project' => $rollUp->projects] as $kind => $nodes) {
+            foreach ($nodes as $uid => $r) {
+                $row = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished];
+                if (($stored[$kind][$uid] ?? null) !== $row) {
+                    $differing[$kind][$uid] = $row;
+                }
+            }
+        }
 
-        return $results;
+        return $differing;
     }
 
     /** @param  list<array-key>  $uids */
