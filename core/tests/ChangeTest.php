@@ -1,0 +1,139 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Ripple;
+use Reihe\Core\Change\Snapshot;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Schedule;
+
+final class ChangeTest extends TestCase
+{
+    public function test_deleting_takes_along_what_cannot_stay_and_spells_it_out(): void
+    {
+        $plan = self::nested();
+        $applied = ChangeSet::apply($plan, [Operation::delete(EntityKind::Wbs, 'w1')]);
+        self::assertSame(['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1'], self::sorted($applied->operations, ['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1']));
+        self::assertSame(['C'], array_keys($applied->plan->activities));
+        self::assertSame([], $applied->plan->wbs);
+        self::assertEquals($plan->wbs, ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan->wbs);
+        $gone = ChangeSet::apply($plan, [Operation::delete(EntityKind::Project, 'P')])->plan;
+        self::assertSame([[], [], [], []], [$gone->projects, $gone->wbs, $gone->activities, $gone->links]);
+    }
+
+    public function test_updates_keep_only_what_changes(): void
+    {
+        $plan = Made::plan(['A' => [1]]);
+        self::assertSame([], ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 480, 'code' => 'A'])])->operations);
+        $operation = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 960, 'code' => 'A'])])->operations[0];
+        self::assertSame([['duration' => 480], ['duration' => 960]], [$operation->before, $operation->after]);
+        self::assertEquals($operation, Operation::fromArray(json_decode((string) json_encode($operation->toArray()), true)));
+    }
+
+    public function test_constraints_are_compared_by_what_they_say(): void
+    {
+        $constraints = [['kind' => 'start-no-earlier', 'date' => '2026-03-09T08:00']];
+        $plan = Made::plan(['A' => [1]], ['A' => ['constraints' => $constraints]]);
+        self::assertSame([], ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['constraints' => [['date' => '2026-03-09T08:00', 'kind' => 'start-no-earlier']]])])->operations);
+    }
+
+    /** @return iterable<string, array{Operation, string|null, string}> */
+    public static function mistakes(): iterable
+    {
+        yield 'unknown object' => [Operation::update(EntityKind::Activity, 'Z', ['name' => 'x']), 'uid', 'does not exist'];
+        yield 'created twice' => [Operation::create(EntityKind::Activity, 'A', []), 'uid', 'exists already'];
+        yield 'missing field' => [Operation::create(EntityKind::Activity, 'Z', ['project' => 'P']), 'code', 'missing'];
+        yield 'wrong type' => [Operation::update(EntityKind::Activity, 'A', ['duration' => '5d']), 'duration', 'whole number'];
+        yield 'unknown field' => [Operation::update(EntityKind::Activity, 'A', ['colour' => 'red']), 'colour', 'not a field'];
+        yield 'wrong word' => [Operation::update(EntityKind::Activity, 'A', ['kind' => 'thing']), 'kind', 'one of task'];
+        yield 'no such day' => [Operation::update(EntityKind::Activity, 'A', ['deadline' => '2026-02-31']), 'deadline', 'does not exist'];
+        yield 'other project' => [Operation::update(EntityKind::Activity, 'A', ['project' => 'Q']), 'project', 'cannot change'];
+        yield 'bad key' => [Operation::update(EntityKind::Project, 'P', ['key' => 'no spaces']), 'key', 'capital letters'];
+        yield 'bad calendar' => [Operation::update(EntityKind::Calendar, 'office', ['week' => ['1' => '17:00-08:00']]), 'week', 'length'];
+        yield 'bad weekday' => [Operation::update(EntityKind::Calendar, 'office', ['week' => ['8' => '']]), 'week', 'weekdays'];
+    }
+
+    #[DataProvider('mistakes')]
+    public function test_mistakes_name_position_and_field(Operation $operation, ?string $field, string $word): void
+    {
+        try {
+            ChangeSet::apply(Made::plan(['A' => [1]]), [Operation::update(EntityKind::Activity, 'A', ['name' => 'fine']), $operation]);
+            self::fail('was accepted');
+        } catch (InvalidOperation $e) {
+            self::assertSame([1, $field], [$e->position, $e->field]);
+            self::assertStringContainsString($word, $e->getMessage());
+        }
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function unreadable(): iterable
+    {
+        yield 'verb' => [['verb' => 'explode', 'kind' => 'activity', 'uid' => 'x'], 'verb'];
+        yield 'kind' => [['verb' => 'create', 'kind' => 'thing', 'uid' => 'x'], 'kind'];
+        yield 'uid' => [['verb' => 'create', 'kind' => 'activity', 'uid' => 'a b'], 'uid'];
+        yield 'no uid' => [['verb' => 'create', 'kind' => 'activity'], 'uid'];
+        yield 'after' => [['verb' => 'update', 'kind' => 'activity', 'uid' => 'x', 'after' => 'text'], 'before'];
+        yield 'missing after' => [['verb' => 'update', 'kind' => 'activity', 'uid' => 'x'], 'after'];
+    }
+
+    /** @param array<string, mixed> $data */
+    #[DataProvider('unreadable')]
+    public function test_operations_that_cannot_be_read(array $data, string $field): void
+    {
+        try {
+            Operation::fromArray($data, 3);
+            self::fail('was accepted');
+        } catch (InvalidOperation $e) {
+            self::assertSame([3, $field], [$e->position, $e->field]);
+        }
+    }
+
+    public function test_the_ripple_tells_what_moved_project_by_project(): void
+    {
+        $plan = RandomPlan::make(11, 3, 10);
+        $before = Snapshot::of(Schedule::of($plan));
+        $longest = array_key_first(array_filter($before->activities, static fn (array $a): bool => $a[4] && $a[0] === 'p0'));
+        self::assertIsString($longest);
+        $after = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']), Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan;
+        $now = Snapshot::of(Schedule::of($after));
+        $ripple = Ripple::between($before, $now, $after);
+        $moved = array_filter($now->activities, static fn (array $a, string $uid): bool => [$a[1], $a[2]] !== [$before->activities[$uid][1], $before->activities[$uid][2]], ARRAY_FILTER_USE_BOTH);
+        self::assertSame(count($moved), $ripple->movedActivities);
+        self::assertSame(count($moved), array_sum(array_column($ripple->projects, 'moved')));
+        $array = $ripple->toArray();
+        $own = array_values(array_filter((array) $array['projects'], static fn (mixed $p): bool => is_array($p) && $p['key'] === 'P0'))[0];
+        self::assertTrue($own['missesDeadline']);
+        self::assertSame(0, Ripple::between($now, $now, $after)->movedActivities);
+        self::assertSame([], Ripple::between($now, $now, $after)->projects);
+    }
+
+    private static function nested(): Plan
+    {
+        $plan = Made::plan(['A' => [1], 'B' => [1, 'A'], 'C' => [1, 'B']], ['A' => ['wbs' => 'w1'], 'B' => ['wbs' => 'w2']]);
+
+        return new Plan($plan->calendars, $plan->projects, ['w1' => new WbsElement('w1', 'P', null, 1, '1', 'upper'), 'w2' => new WbsElement('w2', 'P', 'w1', 1, '1', 'lower')], $plan->activities, $plan->links);
+    }
+
+    /**
+     * @param  list<Operation>  $operations
+     * @param  list<string>  $order
+     * @return list<string>
+     */
+    private static function sorted(array $operations, array $order): array
+    {
+        $names = array_map(static fn (Operation $o): string => "{$o->kind->value} {$o->uid}", $operations);
+        self::assertLessThan(array_search('wbs w1', $names, true), array_search('wbs w2', $names, true), 'children go before parents');
+        usort($names, static fn (string $a, string $b): int => array_search($a, $order, true) <=> array_search($b, $order, true));
+
+        return $names;
+    }
+}

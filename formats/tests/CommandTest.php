@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Tests;
+
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\Made;
+use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\Report\ScheduleReport;
+
+/** bin/reihe as a person calls it. */
+final class CommandTest extends TestCase
+{
+    public function test_json_is_what_the_core_computes(): void
+    {
+        $plan = RandomPlan::make(3, 3, 8);
+        [$status, $out] = $this->command(['schedule', '-', '--json'], PlanXmlWriter::write($plan));
+        self::assertSame(0, $status);
+        $data = json_decode($out, true, flags: JSON_THROW_ON_ERROR);
+        self::assertSame(['projects', 'activities', 'links'], array_keys($data));
+        self::assertSame(['project', 'code', 'earlyStart', 'earlyFinish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'drivenBy'], array_keys($data['activities'][0]));
+        $expected = ScheduleReport::data(Schedule::of($plan));
+        foreach (['activities', 'links', 'projects'] as $list) {
+            sort($expected[$list]);
+            sort($data[$list]);
+        }
+        self::assertEquals($expected, $data);
+    }
+
+    public function test_the_table_shows_dates_and_floats(): void
+    {
+        [$status, $out] = $this->command(['schedule', '-'], PlanXmlWriter::write(Made::plan(['A' => [1], 'B' => [2, 'A'], 'C' => [1]])));
+        self::assertSame(0, $status);
+        self::assertMatchesRegularExpression('#^P: 2026-03-02 08:00 … 2026-03-04 17:00$#m', $out);
+        self::assertMatchesRegularExpression('#^P/B +2026-03-03 08:00 +2026-03-04 17:00 +2026-03-03 08:00 +2026-03-04 17:00 +0 min +0 min +critical +P/A$#m', $out);
+        self::assertMatchesRegularExpression('#^P/C .* 960 min +960 min$#m', $out);
+    }
+
+    public function test_bad_input_and_bad_calls_have_their_status_and_message(): void
+    {
+        [$status, , $error] = $this->command(['schedule', '-'], "<plan xmlns=\"urn:reihe:plan:1\">\n<oops/></plan>");
+        self::assertSame(1, $status);
+        self::assertStringContainsString('line 2', $error);
+        [$status, $out] = $this->command(['check', '-'], PlanXmlWriter::write(Made::plan(['A' => [1]])));
+        self::assertSame([0, "-: fine, 1 projects, 1 activities, 0 links\n"], [$status, $out]);
+        self::assertSame(2, $this->command(['schedule', '/nowhere.xml'])[0]);
+        self::assertSame(2, $this->command([])[0]);
+        self::assertSame(0, $this->command(['--help'])[0]);
+    }
+
+    /**
+     * @param  list<string>  $arguments
+     * @return array{int, string, string} status, output, error output
+     */
+    private function command(array $arguments, string $input = ''): array
+    {
+        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/bin/reihe', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
+        self::assertNotFalse($process);
+        fwrite($pipes[0], $input);
+        fclose($pipes[0]);
+        $out = (string) stream_get_contents($pipes[1]);
+        $error = (string) stream_get_contents($pipes[2]);
+
+        return [proc_close($process), $out, $error];
+    }
+}
