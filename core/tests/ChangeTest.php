@@ -85,7 +85,7 @@ final class ChangeTest extends TestCase
         yield 'missing after' => [['verb' => 'update', 'kind' => 'activity', 'uid' => 'x'], 'after'];
     }
 
-    /** @param array<string, mixed> $data */
+    /** @param  array<string, mixed>  $data */
     #[DataProvider('unreadable')]
     public function test_operations_that_cannot_be_read(array $data, string $field): void
     {

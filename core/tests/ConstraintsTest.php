@@ -34,7 +34,7 @@ final class ConstraintsTest extends TestCase
         yield 'finish pin' => ['finish-pin', '2026-03-10T17:00', '2026-03-09T08:00', '2026-03-10T17:00', [2, 0, 0]];
     }
 
-    /** @param list<int> $floats */
+    /** @param  list<int>  $floats */
     #[DataProvider('kinds')]
     public function test_each_kind(string $kind, string $date, string $start, string $finish, array $floats): void
     {

@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Support\Facades\DB;
+use PHPUnit\Framework\Attributes\TestWith;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+
+/** Whatever is edited, stored results equal a calculation of everything at once; undoing all of it restores every date. */
+final class IncrementalTest extends TestCase
+{
+    #[TestWith([1])]
+    #[TestWith([2])]
+    #[TestWith([3])]
+    public function test_random_edits(int $seed): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $random = new Randomizer(new Mt19937($seed));
+        $before = $this->everything();
+        $done = [];
+        for ($edit = 0; $edit < 12; $edit++) {
+            $answer = $this->change([$this->operation($random, $edit)], board: 'GRID,TERN');
+            self::assertContains($answer->status(), [200, 422], (string) $answer->getContent());
+            if ($answer->status() === 200 && $answer->json('changeSet') !== null) {
+                $done[] = $answer->json('changeSet');
+                $this->assertResultsAreTrue();
+                $this->assertBoardIsUpToDate($answer->json('board'));
+            }
+        }
+        self::assertGreaterThan(5, count($done));
+        foreach (array_reverse($done) as $uid) {
+            $this->postJson("/api/v1/changes/{$uid}/undo")->assertOk();
+        }
+        self::assertEquals($before, $this->everything());
+    }
+
+    /** @return array<string, mixed> */
+    private function operation(Randomizer $random, int $edit): array
+    {
+        $activities = DB::table('activities')->where('kind', 'task')->whereNull('actual_start')->orderBy('uid')->pluck('uid')->all();
+        $pick = static fn (): string => $activities[$random->getInt(0, count($activities) - 1)];
+        $day = '2027-0'.$random->getInt(1, 6).'-1'.$random->getInt(0, 9).'T08:00';
+
+        return match ($random->getInt(0, 6)) {
+            0, 1 => self::update('activity', $pick(), ['duration' => 480 * $random->getInt(1, 40)]),
+            2 => self::update('activity', $pick(), ['constraints' => [['kind' => 'start-no-earlier', 'date' => $day]]]),
+            3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}", 'after' => ['from' => $pick(), 'to' => $pick(), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)], 'lag' => $random->getInt(-2, 5) * 480]],
+            4 => ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
+            5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)], ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
+            default => self::update('activity', $pick(), ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
+        };
+    }
+
+    /**
+     * What the answer says about rows is what a fresh board says.
+     *
+     * @param  array<string, array<string, list<mixed>>>  $delta
+     */
+    private function assertBoardIsUpToDate(array $delta): void
+    {
+        $fresh = $this->getJson('/api/v1/board?projects=GRID,TERN')->assertOk()->json();
+        foreach (['wbs', 'activities', 'links'] as $kind) {
+            $rows = [];
+            foreach ($fresh[$kind]['uid'] as $i => $uid) {
+                $rows[$uid] = array_map(static fn (array $column): mixed => $column[$i], $fresh[$kind]);
+            }
+            foreach ($delta[$kind]['uid'] as $i => $uid) {
+                self::assertSame($rows[$uid], array_map(static fn (array $column): mixed => $column[$i], $delta[$kind]), "{$kind} {$uid}");
+            }
+        }
+        self::assertSame($fresh['projects'], $delta['projects']);
+    }
+}
