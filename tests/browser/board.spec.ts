@@ -39,6 +39,9 @@ test('a network is built by keyboard: elements, activities, durations, links', a
         await expect(row(page, name)).toBeVisible();
     }
     await expect(cell(page, 'Store plugs', 2)).toHaveText('≈ 1.5');
+    // a range begins at the row that was just made
+    await page.keyboard.press('Shift+ArrowUp');
+    await expect(page.locator('.row[aria-selected=true]')).toHaveCount(2);
     await cell(page, 'Order plugs', 1).click();
     await page.keyboard.press('Shift+ArrowDown');
     await page.keyboard.press('l');
@@ -127,6 +130,17 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
     await page.mouse.up();
     await expect(ripple(page)).toContainText('Union hearing → Familiarisation on board FS');
     await page.keyboard.press('Control+z');
+});
+
+test('a row is found by typing', async ({ page }) => {
+    await openBoard(page, 'GRID', 'OSTV');
+    await row(page, 'GRID').getByRole('gridcell').first().click();
+    await page.keyboard.press('f');
+    await expect(page.locator('.find input')).toBeFocused();
+    await page.keyboard.type('charger acc');
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'OSTV-CM-0050')).toHaveAttribute('aria-selected', 'true');
+    await expect(page.getByRole('complementary')).toContainText('Charger accepted');
 });
 
 test('the inspector follows reasons across projects', async ({ page }) => {

@@ -73,7 +73,7 @@ watch(height, () => {
     if (editing.value) reveal(editing.value.id);
 });
 watch(() => props.selected, (s) => {
-    if (s.size === 1 && !s.has(current.value ?? '')) current.value = [...s][0]!;
+    if (s.size === 1 && !s.has(current.value ?? '')) current.value = anchor.value = [...s][0]!; // chosen from outside
 });
 
 function prepare(element: HTMLCanvasElement, w: number, h: number): CanvasRenderingContext2D {

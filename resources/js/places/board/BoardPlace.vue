@@ -40,6 +40,8 @@ const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'al
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
 const onlyMoved = ref(false);
 const finding = ref(false);
+const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
+watch(finder, (select) => window.setTimeout(() => select?.focusInput(), 60)); // once the popover stands
 const drag = shallowRef<Drag | null>(null);
 const hover = ref(-1);
 const preview = shallowRef<{ headline: string; ripple: Ripple | null } | null>(null);
@@ -320,7 +322,7 @@ function cancelDrag(): void {
 const findChoices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 }, { label: t('board.roomy'), value: 34 }]);
 const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' }, { label: t('board.linksNone'), value: 'none' }]);
-const count = computed(() => t('board.count', { projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size ?? 0 }));
+const count = computed(() => t('board.count', { projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size === 1 ? t('board.oneActivity') : t('board.activities', { n: board.model?.activities.size ?? 0 }) }));
 </script>
 
 <template>
@@ -347,7 +349,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
                 <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)" @click="add('wbs', false)">+ {{ t('board.wbs') }}</button>
                 <NPopover v-model:show="finding" trigger="click" placement="bottom-start">
                     <template #trigger><button class="verb">{{ t('keys.find') }}</button></template>
-                    <NSelect v-if="finding" class="find" size="small" filterable autofocus :input-props="{ 'aria-label': t('keys.find') }" :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
+                    <NSelect v-if="finding" ref="finder" class="find" size="small" filterable placeholder="" :input-props="{ 'aria-label': t('keys.find') }" :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
                 </NPopover>
             </div>
             <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version" :width="table?.axisWidth ?? 600" /></div>
