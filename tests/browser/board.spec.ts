@@ -132,6 +132,17 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
     await page.keyboard.press('Control+z');
 });
 
+test('the trace shows only the driving chain across projects', async ({ page }) => {
+    await page.goto('/board?projects=OSTV,TERN&row=act-ostv-cm-0040');
+    await expect(row(page, 'OSTV-CM-0040')).toHaveAttribute('aria-selected', 'true');
+    await page.getByRole('treegrid').press('t');
+    await expect(page.getByText('Trace of Acceptance test')).toBeVisible();
+    await expect(row(page, 'OSTV-TO-0050')).toBeVisible();
+    await expect(row(page, 'OSTV-CI-0040')).toHaveCount(0);
+    await page.getByRole('button', { name: 'show all' }).click();
+    await expect(page.getByText('Trace of Acceptance test')).toHaveCount(0);
+});
+
 test('a row is found by typing', async ({ page }) => {
     await openBoard(page, 'GRID', 'OSTV');
     await row(page, 'GRID').getByRole('gridcell').first().click();

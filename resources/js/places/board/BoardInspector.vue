@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { api, type Reasons } from '@/api/client';
 import { formatDuration, parseDuration, parseLag } from '@/time/duration';
 import { formatMoment, type Instant, parseDate, toIso } from '@/time/instant';
+import { nameOf, perDayOf } from './columns';
 import { Calendars, type Activity, type Link, type Row } from './model';
 import { createLink, holdStart, update } from './operations';
 import { useBoard } from './store';
@@ -17,7 +18,7 @@ const board = useBoard();
 const model = computed(() => board.model!);
 const calendars = computed(() => new Calendars(model.value));
 const a = computed(() => (props.row.kind === 'activity' ? props.row.activity : null));
-const perDay = computed(() => (a.value ? calendars.value.of(a.value).minutesPerDay : calendars.value.get(props.row.project.calendar).minutesPerDay));
+const perDay = computed(() => perDayOf(calendars.value, props.row));
 const rolled = computed(() => (props.row.kind === 'project' ? props.row.project : props.row.kind === 'wbs' ? props.row.wbs : null));
 
 const reasons = ref<Reasons | null>(null);
@@ -46,10 +47,6 @@ async function send(field: string, after: Record<string, unknown>): Promise<void
     const kind = props.row.kind;
     const ok = await board.commit([update(kind, props.row.id, after)], t('edit.field', { name: nameOf(props.row), field }));
     if (ok) delete typed.value[field];
-}
-
-function nameOf(row: Row): string {
-    return row.kind === 'project' ? row.project.name : row.kind === 'wbs' ? row.wbs.name : row.activity.name;
 }
 
 async function sendDate(field: 'deadline' | 'hold', text: string): Promise<void> {

@@ -9,17 +9,18 @@ import { api, type Operation, type Portfolio, type Ripple } from '@/api/client';
 import { fit, type Scale, toInstant, zoomAt } from '@/axis/scale';
 import { lastBoard } from '@/frame/lastBoard';
 import RowTable from '@/rows/RowTable.vue';
-import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
-import { formatDays, formatDuration, parseDuration } from '@/time/duration';
-import { formatMoment, formatShort, parseDate, toIso } from '@/time/instant';
+import type { AxisPoint, AxisView, RowLook, RowTableHandle } from '@/rows/table';
+import { formatDuration, parseDuration } from '@/time/duration';
+import { formatMoment, formatShort, parseDate } from '@/time/instant';
 import { isDark } from '@/ui/appearance';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import { tone } from '@/ui/theme';
 import BoardInspector from './BoardInspector.vue';
+import { boardColumns, nameOf, perDayOf } from './columns';
 import { DragSession } from './drag';
 import MarksLegend from './MarksLegend.vue';
-import { buildRows, Calendars, type Row } from './model';
+import { buildRows, Calendars, type Row, traceOf } from './model';
 import * as operations from './operations';
 import OverviewBand from './OverviewBand.vue';
 import { type Drag, hit, paintBoard, type Scene } from './paint';
@@ -38,7 +39,8 @@ const selected = ref<ReadonlySet<string>>(new Set());
 const panel = ref<'row' | 'keys' | 'legend' | null>(null);
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
-const onlyMoved = ref(false);
+/** Rows that stay when not all do: those that moved, or the trace of one activity. */
+const only = shallowRef<{ what: 'moved' } | { what: 'trace'; uid: string; name: string } | null>(null);
 const finding = ref(false);
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
 watch(finder, (select) => window.setTimeout(() => select?.focusInput(), 60)); // once the popover stands
@@ -56,7 +58,7 @@ watch(() => route.query.projects, async (value) => {
     if (keys.length === 0 && lastBoard.value !== '') return void router.replace({ query: { ...route.query, projects: lastBoard.value } });
     lastBoard.value = keys.join(',');
     await board.open(keys);
-    onlyMoved.value = false;
+    only.value = null;
     fitAll();
     const row = route.query.row;
     if (typeof row === 'string') goTo(row);
@@ -78,7 +80,8 @@ function fitAll(): void {
     scale.value = fit(from, to, table.value?.axisWidth || 700);
 }
 
-const rows = computed<Row[]>(() => (board.model ? buildRows(board.model, board.keys, closed.value, onlyMoved.value ? (board.done?.moved ?? null) : null) : []));
+const onlyRows = computed(() => (only.value === null || !board.model ? null : only.value.what === 'trace' ? traceOf(board.model, only.value.uid) : (board.done?.moved ?? null)));
+const rows = computed<Row[]>(() => (board.model ? buildRows(board.model, board.keys, closed.value, onlyRows.value) : []));
 const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
 const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
 const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone(Math.max(0, board.keys.indexOf(p.key)), isDark.value)])));
@@ -98,15 +101,8 @@ function look(row: Row): RowLook {
     return { id: row.id, depth: row.depth, open: row.kind === 'activity' ? null : row.open, strong: row.kind === 'project', edge: row.kind === 'project' ? tones.value.get(row.project.uid)!.full : null, sticky: row.kind === 'project' };
 }
 
-const perDay = (row: Row) => (row.kind === 'activity' ? calendars.value!.of(row.activity) : calendars.value!.get(row.project.calendar)).minutesPerDay;
-const dates = (row: Row) => (row.kind === 'project' ? row.project : row.kind === 'wbs' ? row.wbs : row.activity);
-const columns = computed<Column<Row>[]>(() => [
-    { key: 'code', title: t('board.columns.code'), width: 124, text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code), tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project', edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code) },
-    { key: 'name', title: t('board.columns.name'), width: 214, tree: true, text: (r) => (r.kind === 'project' ? r.project.name : r.kind === 'wbs' ? r.wbs.name : r.activity.name), edit: (r) => (!mayPlan(r) ? null : r.kind === 'project' ? r.project.name : r.kind === 'wbs' ? r.wbs.name : r.activity.name) },
-    { key: 'days', title: t('board.columns.days'), width: 58, align: 'right', text: (r) => (r.kind === 'activity' ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '') : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: (r) => (r.kind === 'activity' ? null : 'faint'), edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.kind === 'task' ? (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null) },
-    { key: 'start', title: t('board.columns.start'), width: 84, text: (r) => (dates(r).start === null ? '' : formatShort(dates(r).start!)), tone: (r) => (r.kind === 'activity' ? null : 'faint'), edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock' ? toIso(r.activity.start).replace('T', ' ') : null) },
-    { key: 'float', title: t('board.columns.float'), width: 56, align: 'right', text: (r) => (dates(r).totalFloat === null ? '' : formatDays(dates(r).totalFloat!, perDay(r))), tone: (r) => ((dates(r).totalFloat ?? 0) < 0 ? 'brick' : null), bold: (r) => !!dates(r).critical },
-]);
+const perDay = (row: Row) => perDayOf(calendars.value!, row);
+const columns = computed(() => boardColumns(t, perDay, mayPlan));
 
 function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {
     if (column === 'days') {
@@ -118,10 +114,6 @@ function understand(row: Row, column: string, text: string): { text: string; wro
         return at === null ? { text: t('board.needDate', { text }), wrong: true } : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
     }
     return null;
-}
-
-function nameOf(row: Row): string {
-    return row.kind === 'project' ? row.project.name : row.kind === 'wbs' ? row.wbs.name : row.activity.name;
 }
 
 async function edit(row: Row, column: string, text: string): Promise<void> {
@@ -149,7 +141,7 @@ async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
     const operation = kind === 'wbs' ? operations.createWbs(board.model, place, t('board.newWbs')) : operations.createActivity(board.model, place, t('board.newActivity'), perDay(row));
     if (into && row.kind !== 'activity' && !row.open) toggle(row.id);
     if (await board.commit([operation], t('edit.created', { name: String(operation.after!.name) }))) {
-        onlyMoved.value = false;
+        only.value = null;
         selected.value = new Set([operation.uid]);
         await nextTick();
         await table.value?.beginEdit(operation.uid, 'name');
@@ -204,7 +196,7 @@ function goTo(uid: string): void {
     open.delete(activity.project);
     for (let at = activity.wbs; at !== null; at = board.model!.wbs.get(at)?.parent ?? null) open.delete(at);
     closed.value = open;
-    onlyMoved.value = false;
+    if (onlyRows.value && !onlyRows.value.has(uid)) only.value = null;
     selected.value = new Set([uid]);
     panel.value = 'row';
     void nextTick(() => {
@@ -213,6 +205,18 @@ function goTo(uid: string): void {
         const x = (activity.start - scale.value.left) / scale.value.perPixel;
         if (x < 0 || x > width - 60) scale.value = { ...scale.value, left: activity.start - width * 0.3 * scale.value.perPixel };
     });
+}
+
+/** Only what drives the chosen activity and what it drives; again shows all. */
+function trace(): void {
+    const row = current.value;
+    if (only.value?.what === 'trace') only.value = null;
+    else if (row?.kind === 'activity') only.value = { what: 'trace', uid: row.id, name: row.activity.name };
+    else board.error = t('board.traceWhat');
+}
+
+function showMoved(): void {
+    only.value = only.value?.what === 'moved' ? null : { what: 'moved' };
 }
 
 function zoom(factor: number): void {
@@ -233,8 +237,8 @@ function key(e: KeyboardEvent): void {
         : {
             n: () => add(current.value?.kind === 'wbs' ? 'wbs' : 'activity', false), N: () => add(current.value?.kind === 'project' ? 'wbs' : 'activity', true),
             l: link, u: unlink, Delete: removeRows, i: () => (panel.value = panel.value === 'row' ? null : 'row'), '?': () => (panel.value = panel.value === 'keys' ? null : 'keys'),
-            f: () => (finding.value = true), '+': () => zoom(1.4), '-': () => zoom(1 / 1.4), '0': fitAll,
-            Escape: () => (drag.value ? cancelDrag() : panel.value ? (panel.value = null) : (onlyMoved.value = false)),
+            f: () => (finding.value = true), t: trace, '+': () => zoom(1.4), '-': () => zoom(1 / 1.4), '0': fitAll,
+            Escape: () => (drag.value ? cancelDrag() : panel.value ? (panel.value = null) : (only.value = null)),
         };
     const action = actions[ctrl ? `c-${e.shiftKey ? e.key.toUpperCase() : e.key}` : (e.altKey ? 'a-' : '') + e.key];
     if (!action) return;
@@ -354,7 +358,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
             </div>
             <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version" :width="table?.axisWidth ?? 600" /></div>
         </div>
-        <div v-if="onlyMoved" class="only">{{ t('board.showing') }} <button class="verb" @click="onlyMoved = false">{{ t('board.showAll') }}</button></div>
+        <div v-if="only" class="only">{{ only.what === 'moved' ? t('board.showing') : t('board.tracing', { name: only.name }) }} <button class="verb" @click="only = null">{{ t('board.showAll') }}</button></div>
         <div class="middle">
             <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look" :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" @select="(ids) => (selected = ids)" @toggle="toggle" @edit="edit" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
             <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
@@ -364,7 +368,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
                 <p v-else class="faint">{{ t('inspector.empty') }}</p>
             </SidePanel>
         </div>
-        <RippleBar :showing="onlyMoved" :preview="preview" @show="onlyMoved = !onlyMoved" />
+        <RippleBar :showing="only?.what === 'moved'" :preview="preview" @show="showMoved" />
     </template>
     <div v-else-if="board.error" class="empty error" role="alert">{{ board.error }} <NButton size="small" @click="board.open(board.keys)">{{ t('app.retry') }}</NButton></div>
     <div v-else class="empty faint">{{ t('board.empty') }}</div>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
-import { applyDelta, buildRows, doneShare, fromBoard, type Model, type Row } from './model';
+import { applyDelta, buildRows, doneShare, fromBoard, type Link, type Model, type Row, traceOf } from './model';
 import { chain, createActivity, holdStart, indent, linkType, nextCode, outdent, placeBelow, placeInside, shift, unlink } from './operations';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, criticalDays: 0, nearCriticalDays: 5, revision: 1, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
@@ -39,6 +39,14 @@ describe('rows', () => {
         const { model: now, moved } = applyDelta(model(), { ...data, wbs: { ...data.wbs, ...Object.fromEntries(Object.keys(data.wbs).map((k) => [k, []])) } as never, activities: later, removed: ['top', 'l'] });
         expect([...moved]).toEqual(['b']);
         expect([now.activities.has('top'), now.links.size]).toEqual([false, 1]);
+    });
+    it('are traced along driving links in both directions', () => {
+        const m = model();
+        const link = (uid: string, from: string, to: string, driving: number): [string, Link] => [uid, { uid, from, to, type: 'FS', lag: 0, lagCalendar: null, handover: 0, float: 0, driving }];
+        const chained: Model = { ...m, links: new Map([link('1', 'a', 'b', 1), link('2', 'b', 'top', 1), link('3', 'a', 'top', 0), link('4', 'far', 'a', 1)]) };
+        expect([...traceOf(chained, 'b')].sort()).toEqual(['a', 'b', 'top']);
+        expect([...traceOf(chained, 'a')].sort()).toEqual(['a', 'b', 'top']);
+        expect([...traceOf({ ...chained, links: new Map([link('3', 'a', 'top', 0)]) }, 'a')]).toEqual(['a']);
     });
     it('know what is done', () => {
         const a = model().activities.get('a')!;

@@ -132,6 +132,29 @@ export function buildRows(model: Model, keys: readonly string[], closed: Readonl
     return rows;
 }
 
+/** Activities that drive the given one, directly or through others, and those that it drives, across projects. */
+export function traceOf(model: Model, uid: string): Set<string> {
+    const found = new Set([uid]);
+    for (const [near, far] of [['to', 'from'], ['from', 'to']] as const) {
+        const next = new Map<string, string[]>();
+        for (const link of model.links.values()) {
+            const [a, b] = [link[near], link[far]];
+            if (link.driving === 1 && a !== null && b !== null && model.activities.has(b)) next.set(a, [...(next.get(a) ?? []), b]);
+        }
+        const queue = [uid];
+        const seen = new Set(queue);
+        for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
+            for (const other of next.get(at) ?? []) {
+                if (seen.has(other)) continue;
+                seen.add(other);
+                found.add(other);
+                queue.push(other);
+            }
+        }
+    }
+    return found;
+}
+
 /** Share of a task that is done, 0 … 1. */
 export function doneShare(activity: Activity): number {
     if (activity.actualFinish !== null) return 1;
