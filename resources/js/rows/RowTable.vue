@@ -120,7 +120,7 @@ function reveal(id: string): void {
     const top = i * props.rowHeight;
     const hiddenTop = looks.value.some((l) => l.sticky) ? props.rowHeight : 0;
     if (top - hiddenTop < scroller.value.scrollTop) scroller.value.scrollTop = Math.max(0, top - hiddenTop);
-    else if (top + props.rowHeight > scroller.value.scrollTop + height.value) scroller.value.scrollTop = top + props.rowHeight - height.value;
+    else if (top + props.rowHeight > scroller.value.scrollTop + scroller.value.clientHeight) scroller.value.scrollTop = top + props.rowHeight - scroller.value.clientHeight;
 }
 
 function select(id: string, how: 'one' | 'add' | 'range'): void {
