@@ -4,8 +4,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
     testDir: 'tests/browser',
     outputDir: 'test-results',
-    timeout: 45_000,
-    expect: { timeout: 8_000 },
+    timeout: 150_000,
+    expect: { timeout: 20_000 },
     workers: 1,
     retries: 0,
     reporter: [['list']],
