@@ -90,9 +90,15 @@ final class CalendarTest extends TestCase
         self::assertSame(33 * 480, $axis->between($monday, $monday + 45 * 1440));
     }
 
-    public function test_nothing_is_lost_to_rounding_of_days(): void
+    public function test_the_length_of_a_day_is_inherited(): void
     {
-        self::assertSame(4680.0, 7.5 * 1.3 * 480);
+        $base = new Calendar('b', 'B', '', [], minutesPerDay: 600);
+        $middle = new Calendar('m', 'M', '', [], base: 'b');
+        $all = ['b' => $base, 'm' => $middle];
+        self::assertSame([600, 480, 90, 480], [
+            (new Calendar('o', 'O', '', [], base: 'm'))->dayLength($all), (new Calendar('o', 'O', '', []))->dayLength($all),
+            (new Calendar('o', 'O', '', [], base: 'm', minutesPerDay: 90))->dayLength($all), (new Calendar('o', 'O', '', [], base: 'gone'))->dayLength($all),
+        ]);
     }
 
     public function test_derived_calendars_override_single_days_in_the_order_of_the_rules(): void

@@ -12,7 +12,7 @@ final class Xml
      *
      * @throws FormatError
      */
-    public static function refuseUnsafe(string $xml): void
+    private static function refuseUnsafe(string $xml): void
     {
         if (str_starts_with($xml, "\xFE\xFF") || str_starts_with($xml, "\xFF\xFE")) {
             throw new FormatError('the file must be encoded in UTF-8', 1);
@@ -24,6 +24,29 @@ final class Xml
         $at = stripos($xml, '<!DOCTYPE');
         if ($at !== false) {
             throw new FormatError('a document type (<!DOCTYPE …>) is not accepted', substr_count($xml, "\n", 0, $at) + 1);
+        }
+    }
+
+    /**
+     * Runs a reader over a document with libxml's complaints kept for {@see raise()}.
+     *
+     * @param  callable(): void  $read
+     *
+     * @throws FormatError|\Reihe\Core\CoreException what the reader throws
+     */
+    public static function reading(string $xml, callable $read): void
+    {
+        if (trim($xml) === '') {
+            throw new FormatError('the file is empty', 1);
+        }
+        self::refuseUnsafe($xml);
+        $errors = libxml_use_internal_errors(true);
+        libxml_clear_errors();
+        try {
+            $read();
+        } finally {
+            libxml_clear_errors();
+            libxml_use_internal_errors($errors);
         }
     }
 

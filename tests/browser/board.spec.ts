@@ -116,7 +116,6 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
 
     // from the finish dot of one bar to the body of another, in the other project
     await row(page, 'CREW').getByRole('gridcell').first().click();
-    for (const name of ['CREW-CO', 'CREW-SI', 'CREW-VE']) expect(name).toBeTruthy();
     const grab = await find('CREW-RO-0020', 'grab');
     let x = grab;
     for (; x < box.x + box.width; x += 2) {

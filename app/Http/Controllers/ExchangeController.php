@@ -22,6 +22,7 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Time\Instant;
 
@@ -65,12 +66,13 @@ final class ExchangeController
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr($file->getClientOriginalName(), 0, 500), 'state' => 'proposed',
             'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'ripple' => $outcome->ripple->toArray(), 'created_at' => now()]);
         $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
+        $activities = array_count_values(array_map(static fn (Activity $a): string => $a->project, $outcome->schedule->plan->activities));
         $projects = [];
         foreach ($import->operations as $o) {
             if ($o->kind === EntityKind::Project) {
                 $p = $outcome->schedule->network;
                 $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
-                    'activities' => count(array_filter($outcome->schedule->plan->activities, static fn ($a): bool => $a->project === $o->uid)),
+                    'activities' => $activities[$o->uid] ?? 0,
                     'finish' => Instant::formatOrNull($outcome->schedule->dates->ownEnd[(int) array_search($o->uid, $p->projectUid, true)])];
             }
         }

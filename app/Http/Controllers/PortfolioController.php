@@ -48,21 +48,18 @@ final class PortfolioController
             ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
             ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
             ->orderBy('projects.key')
-            ->get(['projects.*', 'calendars.uid as calendar_uid', 'calendars.minutes_per_day', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished']);
+            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished']);
         $codes = [];
         foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_values', 'code_values.id', '=', 'project_codes.code_value_id')
             ->get(['project_id', 'code_sets.key as set', 'code_values.key as value']) as $c) {
             $codes[$c->project_id][$c->set] = $c->value;
         }
         $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
-        $minutes = [];
-        foreach (PlanStore::calendars() as [$id, $calendar]) {
-            $minutes[$calendar->uid] = $calendar->minutesPerDay ?? 480;
-        }
+        $calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
 
         return $rows->map(fn (object $p): array => [
             'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
-            'minutesPerDay' => $minutes[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
+            'minutesPerDay' => $calendars[$p->calendar_uid]->dayLength($calendars), 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished,
             'activities' => $counts[$p->id] ?? 0, 'codes' => (object) ($codes[$p->id] ?? []), 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,

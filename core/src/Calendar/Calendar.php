@@ -97,6 +97,23 @@ final readonly class Calendar implements Entity
         return $calendar;
     }
 
+    /**
+     * Minutes of one day: stated here or by the nearest base, else {@see MINUTES_PER_DAY}.
+     *
+     * @param  array<string, self>  $calendars  by uid, to find the bases
+     */
+    public function dayLength(array $calendars): int
+    {
+        for ($at = $this, $steps = 0; $at !== null && $steps <= count($calendars); $steps++) {
+            if ($at->minutesPerDay !== null) {
+                return $at->minutesPerDay;
+            }
+            $at = $at->base === null ? null : $calendars[$at->base] ?? null;
+        }
+
+        return self::MINUTES_PER_DAY;
+    }
+
     public function uid(): string
     {
         return $this->uid;

@@ -66,16 +66,14 @@ final class WorkAxis
     public function __construct(public readonly Calendar $calendar, array $calendars = [])
     {
         $this->line = self::lineage($calendar, $calendars);
-        $perDay = null;
         foreach ($this->line as $link) {
-            $perDay ??= $link->minutesPerDay;
             $yearly = $dated = [];
             foreach ($link->exceptions as $exception) {
                 $exception->isYearly() ? $yearly[$exception->date] = $exception->periods : $dated[$exception->date] = $exception->periods;
             }
             $this->exceptions[] = ['dated' => $dated, 'yearly' => $yearly];
         }
-        $this->minutesPerDay = $perDay ?? Calendar::MINUTES_PER_DAY;
+        $this->minutesPerDay = $calendar->dayLength($calendars);
         $this->grow(self::FIRST_YEARS);
         while ($this->total === 0 && $this->days <= self::LAST_DAY) {
             $this->grow(self::GROW_YEARS);
@@ -148,32 +146,6 @@ final class WorkAxis
     public function between(int $from, int $to): int
     {
         return $this->workAt($to) - $this->workAt($from);
-    }
-
-    /**
-     * Working periods of one day.
-     *
-     * @param  int  $day  days since 2000-01-01
-     * @return list<Period>
-     */
-    public function periodsOn(int $day): array
-    {
-        $date = gmdate('Y-m-d', 946_684_800 + $day * 86_400);
-        $weekday = (($day + 5) % 7 + 7) % 7 + 1;
-        $yearly = substr($date, 5);
-        foreach ($this->line as $i => $calendar) {
-            $periods = $this->exceptions[$i]['dated'][$date] ?? $this->exceptions[$i]['yearly'][$yearly] ?? null;
-            if ($periods !== null) {
-                return $periods;
-            }
-        }
-        foreach ($this->line as $calendar) {
-            if (isset($calendar->week[$weekday])) {
-                return $calendar->week[$weekday];
-            }
-        }
-
-        return [];
     }
 
     private function grow(int $years): void

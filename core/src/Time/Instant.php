@@ -64,12 +64,6 @@ final class Instant
         return $instant === null ? null : self::format($instant);
     }
 
-    /** The number of the day since 2000-01-01 (Saturday = 0), also for earlier days. */
-    public static function day(int $instant): int
-    {
-        return intdiv($instant - self::MIN, self::DAY) + intdiv(self::MIN, self::DAY);
-    }
-
     private function __construct()
     {
     }

@@ -63,20 +63,11 @@ final class PlanXmlReader
     /** @throws FormatError */
     public static function read(string $xml): PlanDocument
     {
-        if (trim($xml) === '') {
-            throw new FormatError('the file is empty', 1);
-        }
-        Xml::refuseUnsafe($xml);
         $self = new self($xml);
-        $errors = libxml_use_internal_errors(true);
-        libxml_clear_errors();
         try {
-            $self->document();
+            Xml::reading($xml, $self->document(...));
         } catch (InvalidField|InvalidCalendar $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
-        } finally {
-            libxml_clear_errors();
-            libxml_use_internal_errors($errors);
         }
 
         return new PlanDocument(Plan::of($self->parts), $xml, $self->ordinals);

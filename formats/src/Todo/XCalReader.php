@@ -34,20 +34,11 @@ final class XCalReader
     /** @throws FormatError */
     public static function read(string $xml): Todos
     {
-        if (trim($xml) === '') {
-            throw new FormatError('the file is empty', 1);
-        }
-        Xml::refuseUnsafe($xml);
         $self = new self($xml);
-        $errors = libxml_use_internal_errors(true);
-        libxml_clear_errors();
         try {
-            $self->document();
+            Xml::reading($xml, $self->document(...));
         } catch (CoreException $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
-        } finally {
-            libxml_clear_errors();
-            libxml_use_internal_errors($errors);
         }
         if ($self->todos->items === []) {
             throw new FormatError('the file holds no to-do components (vtodo)');
