@@ -2,12 +2,15 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\BaselineController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\BranchController;
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeController;
 use App\Http\Controllers\ExchangeController;
+use App\Http\Controllers\HealthController;
 use App\Http\Controllers\PortfolioController;
+use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\TokenController;
@@ -20,6 +23,8 @@ Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): voi
     Route::get('portfolio', PortfolioController::class);
     Route::get('board', [BoardController::class, 'show']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
+    Route::get('activities/{uid}/trace', [BoardController::class, 'trace']);
+    Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);
     Route::get('search', SearchController::class);
 
     Route::post('branches', [BranchController::class, 'create']);
@@ -34,6 +39,19 @@ Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): voi
     Route::post('changes/{changeSet:uid}/undo', [ChangeController::class, 'undo']);
     Route::post('changes/{changeSet:uid}/apply', [ChangeController::class, 'apply']);
     Route::post('changes/{changeSet:uid}/reject', [ChangeController::class, 'reject']);
+
+    Route::post('progress', [ProgressController::class, 'report']);
+    Route::post('projects/{uid}/status-date', [ProgressController::class, 'statusDate']);
+
+    Route::get('projects/{uid}/baselines', [BaselineController::class, 'index']);
+    Route::post('projects/{uid}/baselines', [BaselineController::class, 'create']);
+    Route::patch('baselines/{uid}', [BaselineController::class, 'update']);
+    Route::delete('baselines/{uid}', [BaselineController::class, 'delete']);
+    Route::get('baselines/{uid}/comparison', [BaselineController::class, 'compare']);
+
+    Route::get('health', [HealthController::class, 'show']);
+    Route::get('health/thresholds', [HealthController::class, 'thresholds']);
+    Route::put('health/thresholds', [HealthController::class, 'setThresholds']);
 
     Route::get('exchange/export', [ExchangeController::class, 'export']);
     Route::post('exchange/import', [ExchangeController::class, 'import']);

@@ -17,14 +17,21 @@ use Reihe\Core\Change\Verb;
  */
 final class BoardQuery
 {
-    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'criticalDays', 'nearCriticalDays', 'revision', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished'];
+    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure', 'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'revision',
+        'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
-    private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished'];
+    private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
     private const ACTIVITY = ['uid', 'project', 'wbs', 'position', 'code', 'name', 'kind', 'duration', 'estimate', 'calendar', 'constraint1Kind', 'constraint1Date', 'constraint2Kind', 'constraint2Date', 'deadline',
-        'actualStart', 'actualFinish', 'remaining', 'resume', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'nearCritical'];
+        'actualStart', 'actualFinish', 'remaining', 'resume', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'nearCritical', 'percent'];
+
+    /** Work and progress of the activities that have more than dates. */
+    private const EFFORT = ['uid', 'percentBy', 'physicalPercent', 'checklist', 'actualWork', 'remainingWork', 'cost', 'suspend'];
 
     private const LINK = ['uid', 'from', 'to', 'type', 'lag', 'lagCalendar', 'handover', 'float', 'driving'];
+
+    /** Agreement and standing of handovers. */
+    private const HANDOVER = ['uid', 'agreed', 'giverOwner', 'takerOwner', 'note', 'forecast', 'margin', 'state'];
 
     private const FAR = ['uid', 'project', 'code', 'name', 'start', 'finish', 'kind'];
 
@@ -43,8 +50,11 @@ final class BoardQuery
             'projects' => $this->projects(),
             'wbs' => $this->wbs(),
             'activities' => $this->activities(),
+            'efforts' => $this->efforts(),
             'links' => $this->links(),
+            'handovers' => $this->handovers(),
             'far' => $this->far(),
+            'variances' => (new BaselineColumns($this->in))->all(),
             'calendars' => array_map(static fn (array $c): array => self::calendar($c[1]), PlanStore::calendars()),
         ];
     }
@@ -71,8 +81,11 @@ final class BoardQuery
             'projects' => $this->projects(),
             'wbs' => $this->wbs($pick('wbs')),
             'activities' => $this->activities($pick('activity')),
+            'efforts' => $this->efforts($pick('activity')),
             'links' => $this->links($pick('link')),
+            'handovers' => $this->handovers(),
             'far' => $this->far(),
+            'variances' => (new BaselineColumns($this->in))->of(array_merge(...array_map(static fn (string $k): array => [...$touched[$k] ?? [], ...$outcome->changed[$k] ?? []], ['wbs', 'activity', 'project']))),
             'removed' => $removed,
         ];
     }
@@ -80,7 +93,8 @@ final class BoardQuery
     /** @return list<array<string, mixed>> */
     private function projects(): array
     {
-        $rows = PlanStore::rows("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.critical_days, p.near_critical_days, p.revision, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished
+        $rows = PlanStore::rows("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.revision,
+            d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
             FROM projects p JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
 
         return array_map(fn (array $row): array => array_combine(self::PROJECT, $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value], $rows);
@@ -89,7 +103,7 @@ final class BoardQuery
     /** @return array<string, list<mixed>> */
     private function wbs(string $only = ''): array
     {
-        return $this->columns(self::WBS, $only, "SELECT w.uid, p.uid, u.uid, w.position, w.code, w.name, w.deadline, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished
+        return $this->columns(self::WBS, $only, "SELECT w.uid, p.uid, u.uid, w.position, w.code, w.name, w.deadline, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
             FROM wbs_elements w JOIN projects p ON p.id = w.project_id LEFT JOIN wbs_elements u ON u.id = w.parent_id LEFT JOIN wbs_dates d ON d.wbs_id = w.id WHERE w.project_id IN {$this->in}", 'w.uid');
     }
 
@@ -97,8 +111,25 @@ final class BoardQuery
     private function activities(string $only = ''): array
     {
         return $this->columns(self::ACTIVITY, $only, "SELECT a.uid, p.uid, w.uid, a.position, a.code, a.name, a.kind, a.duration, a.estimate, c.uid, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline,
-            a.actual_start, a.actual_finish, a.remaining, a.resume, d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical
+            a.actual_start, a.actual_finish, a.remaining, a.resume, d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical, d.percent
             FROM activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN calendars c ON c.id = a.calendar_id LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$this->in}", 'a.uid');
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function efforts(string $only = ''): array
+    {
+        $columns = $this->columns(self::EFFORT, $only, "SELECT a.uid, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend
+            FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$this->in}", 'a.uid');
+        $columns['checklist'] = array_map(static fn (mixed $json): mixed => is_string($json) ? json_decode($json) : [], $columns['checklist']);
+
+        return $columns;
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function handovers(): array
+    {
+        return $this->columns(self::HANDOVER, '', "SELECT l.uid, g.agreed, g.giver_owner, g.taker_owner, g.note, d.forecast, d.margin, d.state
+            FROM links l LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates d ON d.link_id = l.id WHERE l.handover = 1 AND (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})", '');
     }
 
     /** @return array<string, list<mixed>> */

@@ -28,6 +28,15 @@ final class Varnsund
 
     private const MINUTES = ['cal-office' => 480, 'cal-yard' => 960, 'cal-harbour' => 480, 'cal-grid' => 480, 'cal-dock' => 720];
 
+    /** handover (from and to code) => days from the taker's planned start to the agreed date, owners, what is handed over */
+    private const AGREEMENTS = [
+        'GRID-ST-0060 OSTV-CM-0010' => [6, 'Teodor Anker', 'Aino Rautio', '10 kV at the quay cabinet, tested'],
+        'OSTV-CM-0050 TERN-TR-0020' => [12, 'Teodor Anker', 'Aino Rautio', 'Charger accepted, plug position recorded'],
+        'TERN-HU-0070 GANN-HU-0020' => [1, 'Aino Rautio', 'Aino Rautio', 'Dock free and cleaned'],
+        'TERN-TR-0030 CREW-VE-0010' => [0, 'Aino Rautio', 'Chidi Obermann', 'Vessel at berth 2 for two weeks'],
+        'LYNG-CM-0050 TERN-TR-0040' => [null, 'Teodor Anker', null, 'Second charger'],
+    ];
+
     /** @var array<string, string> project key => calendar uid */
     private array $calendarOf = [];
 
@@ -40,6 +49,12 @@ final class Varnsund
     /** @var list<array{string, string, LinkType, int}> from and to code, type, lag; rows may name later ones */
     private array $links = [];
 
+    /** As planned, before anything happened. */
+    public Schedule $ideal;
+
+    /** As it stands at the status date. */
+    public Plan $plan;
+
     /**
      * @param  array<string, string>  $branches  branch name => id
      */
@@ -48,19 +63,21 @@ final class Varnsund
     }
 
     /**
-     * Six linked projects.
+     * Six linked projects, with work, costs, agreements and a baseline.
      *
      * @param  int  $status  moment the progress is known up to
      * @param  array<string, string>  $branches  branch name => id
      */
-    public static function plan(int $status, array $branches): Plan
+    public static function plan(int $status, array $branches): self
     {
         $demo = new self($status, $branches);
         $demo->calendars();
         $demo->projects();
         $demo->handovers();
+        $demo->work();
+        $demo->withProgress();
 
-        return $demo->withProgress();
+        return $demo;
     }
 
     /**
@@ -68,7 +85,7 @@ final class Varnsund
      *
      * @param  array<string, string>  $branches
      */
-    public static function large(int $status, array $branches, int $projects, int $activities): Plan
+    public static function large(int $status, array $branches, int $projects, int $activities): self
     {
         $demo = new self($status, $branches);
         $demo->calendars();
@@ -91,8 +108,9 @@ final class Varnsund
                 $demo->link(sprintf('V%03d-Z01-0040', $p - 1), "{$key}-Z01-0020");
             }
         }
+        $demo->withProgress();
 
-        return $demo->withProgress();
+        return $demo;
     }
 
     private function calendars(): void
@@ -192,12 +210,12 @@ final class Varnsund
     }
 
     /** Plays the plan up to the status date: what would be done is done, every fifth running activity runs late. */
-    private function withProgress(): Plan
+    private function withProgress(): void
     {
         foreach ($this->links as $i => [$from, $to, $type, $lag]) {
             $this->parts[] = new Link('lnk-'.($i + 1), $this->codes[$from], $this->codes[$to], $type, $lag);
         }
-        $ideal = Schedule::of(Plan::of($this->parts));
+        $ideal = $this->ideal = Schedule::of(Plan::of($this->parts));
         $parts = [];
         $running = 0;
         foreach ($this->parts as $part) {
@@ -213,12 +231,49 @@ final class Varnsund
                     $progress = ['actualStart' => Instant::format($dates->earlyStart), 'remaining' => $ideal->axis($part->uid)->between($this->status, $dates->earlyFinish) + $late];
                 }
                 $held = $part->code === 'CREW-SI-0020' ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value, 'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
+                $work = (int) $part->effort->remainingWork;
+                if ($work > 0 && isset($progress['actualStart'])) {
+                    $left = min(1.0, ($progress['remaining'] ?? 0) / $part->duration);
+                    $progress += ['remainingWork' => (int) round($work * $left), 'actualWork' => $work - (int) round($work * $left)];
+                }
                 $parts[] = Activity::read($part->uid, $progress + ($progress === [] ? $held : []) + $part->fields());
+            } elseif ($part instanceof Link && isset(self::AGREEMENTS[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
+                [$margin, $giver, $taker, $note] = self::AGREEMENTS[$key];
+                $dates = $ideal->activity($part->to);
+                $parts[] = Link::read($part->uid, ['agreed' => $margin === null ? null : Instant::format($ideal->axis($part->to)->startAt($ideal->axis($part->to)->workAt($dates->earlyStart) + $margin * self::DAY)),
+                    'giverOwner' => $giver, 'takerOwner' => $taker, 'note' => $note] + $part->fields());
             } else {
                 $parts[] = $part;
             }
         }
 
-        return Plan::of($parts);
+        $this->plan = Plan::of($parts);
+    }
+
+    private function codeOf(string $activity): string
+    {
+        return (string) array_search($activity, $this->codes, true);
+    }
+
+    /** Every task is worked on by one to three people; some cost money besides, one is measured by a checklist. */
+    private function work(): void
+    {
+        foreach ($this->parts as $i => $part) {
+            if (! $part instanceof Activity || $part->kind !== Kind::Task) {
+                continue;
+            }
+            $people = 1 + crc32($part->code) % 3;
+            $effort = ['remainingWork' => $part->duration * $people];
+            if (preg_match('/manufacture|fabrication|Transformer|racks/', $part->name) === 1) {
+                $effort['cost'] = intdiv($part->duration, self::DAY) * 1_250_000;
+            }
+            if (preg_match('/training/i', $part->name) === 1) {
+                $effort += ['percentBy' => 'work'];
+            }
+            if ($part->code === 'OSTV-TO-0030') {
+                $effort += ['percentBy' => 'physical', 'checklist' => [['name' => 'Switchgear placed', 'weight' => 3.0], ['name' => 'Converters placed', 'weight' => 3.0], ['name' => 'Cooling connected', 'weight' => 2.0], ['name' => 'Papers handed in', 'weight' => 1.0]]];
+            }
+            $this->parts[$i] = Activity::read($part->uid, $effort + $part->fields());
+        }
     }
 }

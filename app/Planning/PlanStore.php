@@ -9,28 +9,35 @@ use PDO;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\Snapshot;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\ChecklistItem;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\CriticalBy;
+use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\OutOfSequence;
+use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\HandoverState;
 
 /** Reads connected parts of the network, in bulk and without models. */
 final class PlanStore
 {
+    private const ROLLED_UP = ['start', 'finish', 'duration', 'total_float', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
+
     /** Result columns of the …_dates tables, by kind of object. */
     public const RESULTS = [
-        'activity' => ['start', 'finish', 'late_start', 'late_finish', 'total_float', 'free_float', 'critical', 'near_critical'],
+        'activity' => ['start', 'finish', 'late_start', 'late_finish', 'total_float', 'free_float', 'critical', 'near_critical', 'percent'],
         'link' => ['link_float', 'driving'],
-        'wbs' => ['start', 'finish', 'duration', 'total_float', 'critical', 'planned', 'done', 'finished'],
-        'project' => ['start', 'finish', 'duration', 'total_float', 'critical', 'planned', 'done', 'finished'],
+        'handover' => ['forecast', 'margin', 'state'],
+        'wbs' => self::ROLLED_UP,
+        'project' => self::ROLLED_UP,
     ];
 
     /**
@@ -90,19 +97,28 @@ final class PlanStore
             $plan['wbs'][$r[1]] = new WbsElement($r[1], $uids['project'][$r[2]], $r[3] === null ? null : $uids['wbs'][$r[3]], (float) $r[4], $r[5], $r[6], $r[7]);
             $ids['wbs'][$r[1]] = $r[0];
         }
-        $results = self::rollUps($in) + ['activity' => [], 'link' => []];
+        $results = self::rollUps($in) + ['activity' => [], 'link' => [], 'handover' => []];
+        $efforts = self::efforts($in);
         foreach (self::each("SELECT a.id, a.uid, a.project_id, a.wbs_id, a.position, a.code, a.name, a.kind, a.duration, a.estimate, a.calendar_id, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline, a.actual_start, a.actual_finish, a.remaining, a.resume,
-            d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical FROM activities a LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$in}") as $r) {
+            d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical, d.percent FROM activities a LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$in}") as $r) {
             $plan['activities'][$r[1]] = new Activity($r[1], $uids['project'][$r[2]], $r[3] === null ? null : $uids['wbs'][$r[3]], (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
-                $r[10] === null ? null : $calendarUid[$r[10]], $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]), $r[15], $r[16], $r[17], $r[18], $r[19]);
+                $r[10] === null ? null : $calendarUid[$r[10]], $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]), $r[15], $r[16], $r[17], $r[18], $r[19],
+                ...$efforts[$r[0]] ?? []);
             $ids['activity'][$r[1]] = $r[0];
             if ($r[20] !== null) {
-                $results['activity'][$r[1]] = [$r[20], $r[21], $r[22], $r[23], $r[24], $r[25], $r[26], $r[27]];
+                $results['activity'][$r[1]] = [$r[20], $r[21], $r[22], $r[23], $r[24], $r[25], $r[26], $r[27], $r[28]];
             }
         }
         $activityUid = array_flip($ids['activity']);
+        $agreements = [];
+        foreach (self::rows("SELECT l.id, l.uid, g.agreed, g.giver_owner, g.taker_owner, g.note, d.forecast, d.margin, d.state FROM links l LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates d ON d.link_id = l.id WHERE l.handover = 1 AND l.to_project_id IN {$in}") as $r) {
+            $agreements[$r[0]] = [$r[2], $r[3], $r[4], $r[5]];
+            if ($r[8] !== null) {
+                $results['handover'][$r[1]] = [$r[6], $r[7], $r[8]];
+            }
+        }
         foreach (self::each("SELECT l.id, l.uid, l.from_id, l.to_id, l.type, l.lag, l.lag_calendar, d.link_float, d.driving FROM links l LEFT JOIN link_dates d ON d.link_id = l.id WHERE l.to_project_id IN {$in}") as $r) {
-            $plan['links'][$r[1]] = new Link($r[1], $activityUid[$r[2]], $activityUid[$r[3]], LinkType::from($r[4]), $r[5], $r[6] === null ? null : LagCalendar::from($r[6]));
+            $plan['links'][$r[1]] = new Link($r[1], $activityUid[$r[2]], $activityUid[$r[3]], LinkType::from($r[4]), $r[5], $r[6] === null ? null : LagCalendar::from($r[6]), ...$agreements[$r[0]] ?? []);
             $ids['link'][$r[1]] = $r[0];
             if ($r[8] !== null) {
                 $results['link'][$r[1]] = [$r[7], $r[8]];
@@ -162,6 +178,18 @@ final class PlanStore
         ])], $rows);
     }
 
+    /** @return array<int, array{suspend: int|null, effort: Effort}> by activity id, of those that have any */
+    private static function efforts(string $in): array
+    {
+        $efforts = [];
+        foreach (self::rows("SELECT e.activity_id, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$in}") as $r) {
+            $checklist = array_map(static fn (array $i): ChecklistItem => new ChecklistItem($i['name'], (float) $i['weight'], $i['done']), json_decode($r[3] ?? '[]', true));
+            $efforts[$r[0]] = ['suspend' => $r[7], 'effort' => new Effort(PercentBy::from($r[1]), $r[2] === null ? null : (float) $r[2], $checklist, $r[4], $r[5], $r[6])];
+        }
+
+        return $efforts;
+    }
+
     /** @return list<Constraint> */
     private static function constraints(string $kind1, ?int $date1, ?string $kind2, ?int $date2): array
     {
@@ -173,7 +201,7 @@ final class PlanStore
         return $list;
     }
 
-    /** @return array<string, array<string, list<int|null>>> results of WBS elements and projects */
+    /** @return array<string, array<string, list<int|string|null>>> results of WBS elements and projects */
     private static function rollUps(string $in): array
     {
         $from = [
@@ -190,11 +218,11 @@ final class PlanStore
             }
         }
 
-        /** @var array<string, array<string, list<int|null>>> */
+        /** @var array<string, array<string, list<int|string|null>>> */
         return $results;
     }
 
-    /** @param  array<string, array<string, list<int|null>>>  $results */
+    /** @param  array<string, array<string, list<int|string|null>>>  $results */
     private static function snapshot(Plan $plan, array $results): Snapshot
     {
         $activities = $projects = $risks = [];
@@ -204,8 +232,9 @@ final class PlanStore
         foreach ($plan->projects as $uid => $project) {
             $projects[$uid] = [$results['project'][$uid][1] ?? null, $project->deadline];
         }
-        foreach ($plan->links as $uid => $link) {
-            if (($results['link'][$uid][1] ?? 0) === 1 && $plan->isHandover($link) && ($activities[$link->to][4] ?? false)) {
+
+        foreach ($results['handover'] as $uid => [, , $state]) {
+            if ($state === HandoverState::AtRisk->value || $state === HandoverState::Late->value) {
                 $risks[$uid] = true;
             }
         }

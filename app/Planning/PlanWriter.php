@@ -9,11 +9,13 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
@@ -24,9 +26,9 @@ final class PlanWriter
 
     private const TABLES = ['calendar' => 'calendars', 'project' => 'projects', 'wbs' => 'wbs_elements', 'activity' => 'activities', 'link' => 'links'];
 
-    private const KEYS = ['activity' => 'activity_id', 'link' => 'link_id', 'wbs' => 'wbs_id', 'project' => 'project_id'];
+    private const KEYS = ['activity' => 'activity_id', 'link' => 'link_id', 'handover' => 'link_id', 'wbs' => 'wbs_id', 'project' => 'project_id'];
 
-    private const RESULT_TABLES = ['activity' => 'activity_dates', 'link' => 'link_dates', 'wbs' => 'wbs_dates', 'project' => 'project_dates'];
+    private const RESULT_TABLES = ['activity' => 'activity_dates', 'link' => 'link_dates', 'handover' => 'handover_dates', 'wbs' => 'wbs_dates', 'project' => 'project_dates'];
 
     /** @param  array<string, array<string, int>>  $ids kind => uid => id */
     public function __construct(private readonly Plan $plan, private array $ids)
@@ -65,7 +67,7 @@ final class PlanWriter
     /**
      * Writes results that differ from the stored ones.
      *
-     * @param  array<string, array<string, list<int|null>>>  $stored
+     * @param  array<string, array<string, list<int|string|null>>>  $stored
      * @return array<string, list<string>> kind => uids of objects with other results than before
      */
     public function results(Schedule $schedule, array $stored): array
@@ -74,8 +76,9 @@ final class PlanWriter
         foreach (self::differing($schedule, $stored) as $kind => $rows) {
             $write = [];
             foreach ($rows as $uid => $row) {
-                $write[] = array_combine([self::KEYS[$kind], ...PlanStore::RESULTS[$kind]], [$this->ids[$kind][$uid], ...$row]);
-                $changed[$kind][] = (string) $uid;
+                $of = $kind === 'handover' ? 'link' : $kind;
+                $write[] = array_combine([self::KEYS[$kind], ...PlanStore::RESULTS[$kind]], [$this->ids[$of][$uid], ...$row]);
+                $changed[$of][] = (string) $uid;
             }
             foreach (array_chunk($write, self::CHUNK) as $chunk) {
                 DB::table(self::RESULT_TABLES[$kind])->upsert($chunk, [self::KEYS[$kind]], PlanStore::RESULTS[$kind]);
@@ -86,20 +89,21 @@ final class PlanWriter
     }
 
     /**
-     * @param  array<string, array<string, list<int|null>>>  $stored
-     * @return array<string, array<string, list<int|null>>> kind => uid => results in the order of {@see PlanStore::RESULTS}, where they are not the stored ones
+     * @param  array<string, array<string, list<int|string|null>>>  $stored
+     * @return array<string, array<string, list<int|string|null>>> kind => uid => results in the order of {@see PlanStore::RESULTS}, where they are not the stored ones
      */
     private static function differing(Schedule $schedule, array $stored): array
     {
         $n = $schedule->network;
         $d = $schedule->dates;
         $rollUp = RollUp::of($schedule);
-        $differing = ['activity' => [], 'link' => [], 'wbs' => [], 'project' => []];
+        $differing = ['activity' => [], 'link' => [], 'handover' => [], 'wbs' => [], 'project' => []];
         foreach ($n->uid as $i => $uid) {
+            $percent = $schedule->plan->activities[$uid]->percent();
             $s = $stored['activity'][$uid] ?? null; // compared in place: most rows are as they were
             if ($s === null || $s[0] !== $d->start[$i] || $s[1] !== $d->finish[$i] || $s[2] !== $d->lateStart[$i] || $s[3] !== $d->lateFinish[$i]
-                || $s[4] !== $d->totalFloat[$i] || $s[5] !== $d->freeFloat[$i] || $s[6] !== (int) $d->critical[$i] || $s[7] !== (int) $d->nearCritical[$i]) {
-                $differing['activity'][$uid] = [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i]];
+                || $s[4] !== $d->totalFloat[$i] || $s[5] !== $d->freeFloat[$i] || $s[6] !== (int) $d->critical[$i] || $s[7] !== (int) $d->nearCritical[$i] || $s[8] !== $percent) {
+                $differing['activity'][$uid] = [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i], $percent];
             }
         }
         foreach ($n->linkUid as $k => $uid) {
@@ -107,10 +111,17 @@ final class PlanWriter
             if ($s === null || $s[0] !== $d->linkFloat[$k] || $s[1] !== (int) $d->driving[$k]) {
                 $differing['link'][$uid] = [$d->linkFloat[$k], (int) $d->driving[$k]];
             }
+            if (Handover::isOne($n, $k)) {
+                $handover = Handover::of($n, $d, $schedule->plan, $k);
+                $row = [$handover->forecast, $handover->margin, $handover->state->value];
+                if (($stored['handover'][$uid] ?? null) !== $row) {
+                    $differing['handover'][$uid] = $row;
+                }
+            }
         }
         foreach (['wbs' => $rollUp->wbs, 'project' => $rollUp->projects] as $kind => $nodes) {
             foreach ($nodes as $uid => $r) {
-                $row = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished];
+                $row = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
                 if (($stored[$kind][$uid] ?? null) !== $row) {
                     $differing[$kind][$uid] = $row;
                 }
@@ -164,8 +175,59 @@ final class PlanWriter
             }
         }
         $this->flush($kind, $table, $wave);
-        if ($kind === EntityKind::Project) {
-            $this->codes($uids);
+        match ($kind) {
+            EntityKind::Project => $this->codes($uids),
+            EntityKind::Activity => $this->efforts($uids),
+            EntityKind::Link => $this->agreements($uids),
+            default => null,
+        };
+    }
+
+    /** @param  list<string>  $activities */
+    private function efforts(array $activities): void
+    {
+        $plain = (new Effort)->fields();
+        $rows = [];
+        foreach ($activities as $uid) {
+            $a = $this->plan->activities[$uid];
+            $e = $a->effort;
+            if ($a->suspend !== null || $e->fields() !== $plain) {
+                $rows[] = ['activity_id' => $this->ids['activity'][$uid], 'percent_by' => $e->percentBy->value, 'physical_percent' => $e->physicalPercent,
+                    'checklist' => $e->checklist === [] ? null : json_encode($e->fields()['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+                    'actual_work' => $e->actualWork, 'remaining_work' => $e->remainingWork, 'cost' => $e->cost, 'suspend' => $a->suspend];
+            }
+        }
+        $this->replace('efforts', 'activity_id', array_map(fn (string $uid): int => $this->ids['activity'][$uid], $activities), $rows);
+    }
+
+    /** @param  list<string>  $links */
+    private function agreements(array $links): void
+    {
+        $rows = $inner = [];
+        foreach ($links as $uid) {
+            $l = $this->plan->links[$uid];
+            if (! $this->plan->isHandover($l)) {
+                $inner[] = $this->ids['link'][$uid];
+            }
+            if ($l->agreed !== null || $l->giverOwner !== null || $l->takerOwner !== null || $l->note !== null) {
+                $rows[] = ['link_id' => $this->ids['link'][$uid], 'agreed' => $l->agreed, 'giver_owner' => $l->giverOwner, 'taker_owner' => $l->takerOwner, 'note' => $l->note];
+            }
+        }
+        $this->replace('handover_dates', 'link_id', $inner, []);
+        $this->replace('agreements', 'link_id', array_map(fn (string $uid): int => $this->ids['link'][$uid], $links), $rows);
+    }
+
+    /**
+     * @param  list<int>  $ids  whose rows are dropped
+     * @param  list<array<string, mixed>>  $rows  to put in their place
+     */
+    private function replace(string $table, string $key, array $ids, array $rows): void
+    {
+        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
+            DB::table($table)->whereIn($key, $chunk)->delete();
+        }
+        foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+            DB::table($table)->insert($chunk);
         }
     }
 

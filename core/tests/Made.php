@@ -30,7 +30,7 @@ final class Made
         $perDay = $calendar->minutesPerDay ?? 480;
         $parts = [$calendar, Calendar::weekly('dock', 'DOCK', '00:00-12:00', [1, 2, 3, 4, 5, 6, 7]), Project::read('P', $project + ['key' => 'P', 'name' => 'P', 'calendar' => $calendar->uid, 'start' => self::MONDAY])];
         foreach ($rows as $code => $row) {
-            $kind = ['start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, 'hammock' => Kind::Hammock][$row[0]] ?? Kind::Task;
+            $kind = ['start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, 'hammock' => Kind::Hammock][(string) $row[0]] ?? Kind::Task;
             $parts[] = Activity::read((string) $code, ($more[$code] ?? []) + ['project' => 'P', 'code' => (string) $code, 'kind' => $kind->value, 'duration' => $kind === Kind::Task ? (int) round((float) $row[0] * $perDay) : 0]);
             foreach (preg_split('/\s+/', $row[1] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
                 preg_match('/^(\w+?)(?::(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);

@@ -10,14 +10,17 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\ChecklistItem;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
+use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\OutOfSequence;
+use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
@@ -83,7 +86,7 @@ final class RandomPlan
             }
         }
 
-        return Plan::of([...$parts, ...$this->links($all, (int) (count($all) * $linksPerActivity), $perProject, $oneCalendar)]);
+        return Plan::of([...$parts, ...$this->links($all, (int) (count($all) * $linksPerActivity), $perProject, $typed, $oneCalendar)]);
     }
 
     private function activity(string $uid, int $p, int $a, bool $typed, ?int $status, ?string $calendar): Activity
@@ -111,7 +114,16 @@ final class RandomPlan
         $calendar ??= $this->chance(60) ? null : $this->pick(['office', 'yard', 'dock']);
 
         return new Activity($uid, "p{$p}", $this->chance(50) ? "p{$p}w" : null, (float) $a, sprintf('P%d-%05d', $p, $a), "Work {$a}", $kind, $duration,
-            false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining);
+            false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining, suspend: $typed && $this->chance(20) ? $actualStart : null, effort: $typed ? $this->effort() : new Effort);
+    }
+
+    private function effort(): Effort
+    {
+        $by = $this->pick(PercentBy::cases());
+        $items = $this->chance(70) ? [] : array_map(fn (int $i): ChecklistItem => new ChecklistItem("step {$i}", $this->int(1, 8) / 4, $this->chance(50)), range(1, 3));
+        $worked = $this->chance(50);
+
+        return new Effort($by, $items === [] && $this->chance(40) ? $this->int(0, 400) / 4 : null, $items, $worked ? $this->int(0, 5000) : null, $worked ? $this->int(0, 9000) : null, $this->chance(30) ? $this->int(0, 1_000_000) : null);
     }
 
     /**
@@ -120,7 +132,7 @@ final class RandomPlan
      * @param  list<Activity>  $all
      * @return list<Link>
      */
-    private function links(array $all, int $count, int $perProject, bool $oneCalendar): array
+    private function links(array $all, int $count, int $perProject, bool $typed, bool $oneCalendar): array
     {
         $links = $seen = [];
         $n = count($all);
@@ -137,8 +149,9 @@ final class RandomPlan
             }
             $seen["{$from} {$to} {$type->name}"] = true;
             $lag = $this->chance(70) ? 0 : $this->int(-4, 8) * 120;
-            $links[] = new Link('l'.count($links), $all[$from]->uid, $all[$to]->uid, $type, $lag,
-                $oneCalendar || $this->chance(70) ? null : $this->pick(LagCalendar::cases()));
+            $lagCalendar = $oneCalendar || $this->chance(70) ? null : $this->pick(LagCalendar::cases());
+            $agreement = $typed && $all[$from]->project !== $all[$to]->project ? [Instant::parse('2026-03-02T08:00') + $this->int(0, 90) * 720, 'Giver “G”', null, 'as built; a, b: c'] : [];
+            $links[] = new Link('l'.count($links), $all[$from]->uid, $all[$to]->uid, $type, $lag, $lagCalendar, ...$agreement);
         }
 
         return $links;

@@ -20,10 +20,18 @@ final class AccessTest extends TestCase
         $change = ['operations' => [self::update('activity', 'act-grid-ca-0050', ['name' => 'x'])]];
         $proposal = \App\Models\ChangeSet::query()->create(['uid' => 'proposal', 'author_id' => $this->person('ilse')->id, 'source' => 'import', 'state' => 'proposed', 'operations' => $change['operations'], 'ripple' => [], 'created_at' => now()])->uid;
 
+        $baseline = (string) \Illuminate\Support\Facades\DB::table('baselines')->value('uid');
+
         return [
             ['GET', 'portfolio', true, []],
             ['GET', 'board?projects=GRID', true, []],
             ['GET', 'activities/act-grid-ca-0050/reasons', true, []],
+            ['GET', 'activities/act-grid-ca-0050/trace', true, []],
+            ['GET', 'activities/act-grid-ca-0050/float-paths', true, []],
+            ['GET', 'projects/prj-GRID/baselines', true, []],
+            ['GET', "baselines/{$baseline}/comparison", true, []],
+            ['GET', 'health?projects=GRID', true, []],
+            ['GET', 'health/thresholds', true, []],
             ['GET', 'search?q=tern', true, []],
             ['GET', 'changes', true, []],
             ['GET', 'exchange/export?projects=GRID&format=plan-xml', true, []],
@@ -39,6 +47,12 @@ final class AccessTest extends TestCase
             ['POST', "changes/{$proposal}/undo", false, []],
             ['POST', "changes/{$proposal}/apply", false, []],
             ['POST', "changes/{$proposal}/reject", false, []],
+            ['POST', 'progress', false, ['reports' => [['activity' => 'act-grid-ca-0050', 'percent' => 50]]]],
+            ['POST', 'projects/prj-GRID/status-date', false, ['statusDate' => '2026-11-26T12:00']],
+            ['POST', 'projects/prj-GRID/baselines', false, ['name' => 'New']],
+            ['PATCH', "baselines/{$baseline}", false, ['name' => 'New']],
+            ['DELETE', "baselines/{$baseline}", false, []],
+            ['PUT', 'health/thresholds', false, ['checks' => []]],
             ['POST', 'exchange/import', false, ['branch' => $root, 'file' => UploadedFile::fake()->createWithContent('a.xml', '<plan/>')]],
             ['DELETE', 'session', true, []],
         ];
@@ -47,7 +61,7 @@ final class AccessTest extends TestCase
     public function test_the_table_covers_every_route(): void
     {
         $open = ['GET session', 'POST session'];
-        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|branches/|code-sets/|tokens/|changes/)[^/]+#'], ['', '*'], $path);
+        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|projects/|baselines/|branches/|code-sets/|tokens/|changes/)[^/]+#'], ['', '*'], $path);
         $covered = array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table());
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
             ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()->all();
@@ -112,8 +126,15 @@ final class AccessTest extends TestCase
         self::assertGreaterThan(0, $ripple->json('ripple.hidden.activities'));
         self::assertStringNotContainsString('TERN', (string) $ripple->getContent());
         self::assertStringNotContainsString('tern', (string) $ripple->getContent());
-        $reasons = $this->getJson('/api/v1/activities/act-ostv-cm-0010/reasons')->assertOk();
-        self::assertStringNotContainsString('GRID', (string) $reasons->getContent());
+        foreach (['reasons', 'trace', 'float-paths'] as $what) {
+            $answer = $this->getJson("/api/v1/activities/act-ostv-cm-0010/{$what}")->assertOk();
+            self::assertDoesNotMatchRegularExpression('/grid|tern|energised|sea trial/i', (string) $answer->getContent(), $what);
+        }
+        $this->getJson('/api/v1/activities/act-grid-ca-0050/trace')->assertStatus(404);
+        $this->getJson('/api/v1/projects/prj-GRID/baselines')->assertStatus(404);
+        $this->getJson('/api/v1/baselines/'.\Illuminate\Support\Facades\DB::table('baselines')->join('projects', 'projects.id', '=', 'project_id')->where('key', 'GRID')->value('baselines.uid').'/comparison')->assertStatus(404);
+        self::assertSame(['OSTV'], $this->getJson('/api/v1/health?projects=GRID,OSTV')->assertOk()->json('projects.*.key'));
+        $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-grid-ca-0050', 'percent' => 50]]])->assertStatus(422);
     }
 
     public function test_editing_another_project_or_linking_to_an_unseen_one_is_refused(): void

@@ -21,6 +21,17 @@ final class OpenApiTest extends TestCase
         $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio'));
         $this->assertFits('Board', $this->getJson('/api/v1/board?projects=GRID,OSTV'));
         $this->assertFits('Reasons', $this->getJson('/api/v1/activities/act-grid-ca-0050/reasons'));
+        $this->assertFits('Trace', $this->getJson('/api/v1/activities/act-ostv-cm-0010/trace'));
+        $this->assertFits('FloatPaths', $this->getJson('/api/v1/activities/act-ostv-cm-0010/float-paths'));
+        $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio?group=STAGE&only=DISTRICT:INNER'));
+        $this->assertFits('Health', $this->getJson('/api/v1/health?projects=GRID,OSTV'));
+        $this->assertFits('Checks', $this->putJson('/api/v1/health/thresholds', ['checks' => ['long-lags' => ['days' => 3]]]));
+        $baselines = $this->getJson('/api/v1/projects/prj-OSTV/baselines');
+        $this->assertFits('BaselineList', $baselines);
+        $this->assertFits('Comparison', $this->getJson("/api/v1/baselines/{$baselines->json('baselines.0.uid')}/comparison"));
+        $this->assertFits('Baseline', $this->postJson('/api/v1/projects/prj-OSTV/baselines', ['name' => 'Second']));
+        $this->assertFits('ProgressAnswer', $this->postJson('/api/v1/progress?board=OSTV', ['reports' => [['activity' => 'act-ostv-to-0030', 'percent' => 0]]]));
+        $this->assertFits('ChangeAnswer', $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
         $this->assertFits('SearchAnswer', $this->getJson('/api/v1/search?q=tern'));
         $change = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 60 * 480])], board: 'GRID,OSTV');
         $this->assertFits('ChangeAnswer', $change);

@@ -11,6 +11,8 @@ use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Testing\TestResponse;
+use Reihe\Core\Schedule\Handover;
+use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Formats\Tests\Results;
 
@@ -76,11 +78,18 @@ abstract class TestCase extends LaravelTestCase
         $compared = 0;
         foreach ($loaded->results['activity'] as $uid => $row) {
             $a = $schedule->activity($uid);
-            self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat, (int) $a->critical, (int) $a->nearCritical], $row, $uid);
+            self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat, (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent()], $row, $uid);
             $compared++;
         }
         self::assertSame(count($loaded->plan->activities), $compared);
         self::assertCount(count($loaded->plan->links), $loaded->results['link']);
+        foreach ($schedule->network->linkUid as $k => $uid) {
+            $handover = Handover::isOne($schedule->network, $k) ? Handover::of($schedule->network, $schedule->dates, $schedule->plan, $k) : null;
+            self::assertSame($handover === null ? null : [$handover->forecast, $handover->margin, $handover->state->value], $loaded->results['handover'][$uid] ?? null, $uid);
+        }
+        foreach (RollUp::of($schedule)->projects as $uid => $r) {
+            self::assertSame([$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost], $loaded->results['project'][$uid], $uid);
+        }
 
         return $schedule;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Baselines\BaselineStore;
 use App\Demo\DemoUsers;
 use App\Demo\Varnsund;
 use App\Models\Branch;
@@ -15,9 +16,12 @@ use Carbon\CarbonImmutable;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
+use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\RollUp;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
 /** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
@@ -65,11 +69,25 @@ final class Demo extends Command
             $day = $day->subDay();
         }
         $status = Instant::parse($day->format('Y-m-d').'T12:00');
-        $plan = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
+        $demo = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
+        $plan = $demo->plan;
         (new Planning($admin))->commit(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries');
+        if ($size === 'small') {
+            self::baselines($demo->ideal, $admin);
+        }
         $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities), count($plan->links)));
 
         return self::SUCCESS;
+    }
+
+    /** What was planned, as the current baseline of every project. */
+    private static function baselines(Schedule $ideal, User $author): void
+    {
+        $rollUp = RollUp::of($ideal);
+        foreach ($ideal->plan->projects as $uid => $project) {
+            $id = DB::table('projects')->where('uid', $uid)->value('id');
+            BaselineStore::save(Baseline::take($ideal, $rollUp, $uid, (string) Str::ulid(), 'Approved plan', $project->start), is_int($id) ? $id : 0, $author, true);
+        }
     }
 
     private function bare(): int

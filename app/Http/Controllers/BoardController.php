@@ -6,17 +6,20 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Board\BoardQuery;
-use App\Planning\PlanStore;
+use App\Board\ReasonView;
+use App\Planning\Connected;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
-use Reihe\Core\Schedule\Reason;
-use Reihe\Core\Schedule\Reasons;
+use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Schedule\Trace;
 
 /** The rows of a working set, and why an activity lies where it lies. */
 final class BoardController
 {
+    private const MOST_PATHS = 25;
+
     public function __construct(private readonly Reach $reach)
     {
     }
@@ -30,29 +33,32 @@ final class BoardController
 
     public function reasons(string $uid): JsonResponse
     {
-        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->where('activities.uid', $uid)->value('projects.id');
-        abort_if(! is_int($found), 404);
-        $schedule = Schedule::of(PlanStore::load(PlanStore::connected([$found]))->plan);
-        $visible = $this->reach->projects();
-        $reasons = Reasons::of($schedule, $uid);
-
-        return new JsonResponse(['waiting' => $reasons->waiting, 'reasons' => array_map(fn (Reason $r): array => ['kind' => $r->kind, 'moment' => $r->moment, 'link' => $this->link($schedule, $r, $visible)], $reasons->reasons)]);
+        return new JsonResponse((new ReasonView($this->around($uid), $this->reach->projects()))->reasons($uid));
     }
 
-    /**
-     * @param  array<string, int>  $visible
-     * @return array<string, mixed>|null
-     */
-    private function link(Schedule $schedule, Reason $reason, array $visible): ?array
+    public function trace(string $uid): JsonResponse
     {
-        if ($reason->link === null || $reason->from === null) {
-            return null;
-        }
-        $link = $schedule->plan->links[$reason->link];
-        $from = $schedule->plan->activities[$reason->from];
-        $seen = isset($visible[$from->project]);
+        $schedule = $this->around($uid);
+        $view = new ReasonView($schedule, $this->reach->projects());
+        $trace = Trace::of($schedule, $uid);
 
-        return ['uid' => $seen ? $link->uid : null, 'type' => $link->type->value, 'lag' => $link->lag, 'from' => $seen ? $from->uid : null,
-            'label' => $seen ? $schedule->plan->label($from->uid) : null, 'name' => $seen ? $from->name : null];
+        return new JsonResponse(['drivers' => array_map($view->step(...), $trace->drivers), 'activity' => $view->step($uid), 'driven' => array_map($view->step(...), $trace->driven)]);
+    }
+
+    public function floatPaths(Request $request, string $uid): JsonResponse
+    {
+        $schedule = $this->around($uid);
+        $view = new ReasonView($schedule, $this->reach->projects());
+
+        return new JsonResponse(['paths' => array_map($view->path(...), FloatPaths::into($schedule, $uid, max(1, min(self::MOST_PATHS, $request->integer('most', 10)))))]);
+    }
+
+    /** Schedule of the project of an activity, with everything joined to it. */
+    private function around(string $activity): Schedule
+    {
+        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->where('activities.uid', $activity)->value('projects.id');
+        abort_if(! is_int($found), 404);
+
+        return Connected::with([$found])->schedule;
     }
 }

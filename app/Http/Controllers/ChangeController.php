@@ -5,12 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Board\BoardQuery;
+use App\Board\ChangeAnswer;
 use App\Models\ChangeSet;
 use App\Models\User;
 use App\Planning\Outcome;
 use App\Planning\Planning;
-use App\Planning\RippleView;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -117,14 +116,6 @@ final class ChangeController
 
     private function answer(Request $request, Outcome $outcome): JsonResponse
     {
-        $keys = array_values(array_filter(explode(',', (string) $request->string('board'))));
-        $ids = $keys === [] ? [] : $this->reach->projectsByKey($keys);
-
-        return new JsonResponse([
-            'changeSet' => $outcome->changeSet,
-            'ripple' => RippleView::of($outcome->ripple, $this->reach),
-            'revisions' => (object) array_intersect_key($outcome->revisions, $this->reach->projects()),
-            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($this->reach, $ids))->delta($outcome),
-        ]);
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->string('board')));
     }
 }

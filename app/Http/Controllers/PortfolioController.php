@@ -8,8 +8,11 @@ use App\Access\Reach;
 use App\Models\CodeSet;
 use App\Models\CodeValue;
 use App\Planning\PlanStore;
+use App\Portfolio\Bands;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Schedule\RolledUp;
 
 /** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
 final class PortfolioController
@@ -18,12 +21,22 @@ final class PortfolioController
     {
     }
 
-    public function __invoke(): JsonResponse
+    public function __invoke(Request $request): JsonResponse
     {
+        $sets = CodeSet::query()->where('scope', 'project')->with('values')->orderBy('position')->get();
+        $branches = $this->branches();
+        $rows = $this->rows();
+        $only = [];
+        foreach (array_filter(explode(',', (string) $request->string('only'))) as $pair) {
+            [$set, $value] = [...explode(':', $pair, 2), ''];
+            $only[$set] = $value;
+        }
+
         return new JsonResponse([
-            'branches' => $this->branches(),
-            'projects' => $this->projects(),
-            'codeSets' => CodeSet::query()->where('scope', 'project')->with('values')->orderBy('position')->get()->map(static fn (CodeSet $s): array => [
+            'branches' => $branches,
+            'projects' => $this->projects($rows),
+            'bands' => (new Bands($branches, $this->parts($rows), $sets))->by((string) $request->string('group'), $only),
+            'codeSets' => $sets->map(static fn (CodeSet $s): array => [
                 'id' => $s->id, 'key' => $s->key, 'name' => $s->name,
                 'values' => $s->values->map(static fn (CodeValue $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
             ])->all(),
@@ -41,28 +54,55 @@ final class PortfolioController
         ])->values()->all();
     }
 
-    /** @return list<array<string, mixed>> */
-    private function projects(): array
+    /** @return list<\stdClass> projects with their results and `codes` */
+    private function rows(): array
     {
-        $rows = $this->reach->limit(DB::table('projects'))
-            ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
-            ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
-            ->orderBy('projects.key')
-            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished']);
         $codes = [];
         foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_values', 'code_values.id', '=', 'project_codes.code_value_id')
             ->get(['project_id', 'code_sets.key as set', 'code_values.key as value']) as $c) {
             $codes[$c->project_id][$c->set] = $c->value;
         }
+
+        return $this->reach->limit(DB::table('projects'))
+            ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
+            ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
+            ->orderBy('projects.key')
+            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished', 'd.margin', 'd.work', 'd.cost'])
+            ->each(static function (\stdClass $p) use ($codes): void {
+                $p->codes = $codes[$p->id] ?? [];
+            })->all();
+    }
+
+    /**
+     * @param  list<\stdClass>  $rows
+     * @return list<array{uid: string, branch: int, codes: array<string, string>, part: RolledUp}>
+     */
+    private function parts(array $rows): array
+    {
+        return array_map(static function (\stdClass $p): array {
+            $part = new RolledUp;
+            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish, $p->total_float, (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
+            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $p->margin, $p->work ?? 0, $p->cost ?? 0];
+
+            return ['uid' => $p->uid, 'branch' => $p->branch_id, 'codes' => $p->codes, 'part' => $part];
+        }, $rows);
+    }
+
+    /**
+     * @param  list<\stdClass>  $rows
+     * @return list<array<string, mixed>>
+     */
+    private function projects(array $rows): array
+    {
         $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
         $calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
 
-        return $rows->map(fn (object $p): array => [
+        return array_map(fn (object $p): array => [
             'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
             'minutesPerDay' => $calendars[$p->calendar_uid]->dayLength($calendars), 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
-            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'critical' => (bool) $p->critical,
-            'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) ($codes[$p->id] ?? []), 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
-        ])->values()->all();
+            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
+            'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
+            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
+        ], $rows);
     }
 }

@@ -148,6 +148,23 @@ final class WorkAxis
         return $this->workAt($to) - $this->workAt($from);
     }
 
+    /** The exception that decides the date of the moment; null when the week does. */
+    public function exceptionOn(int $instant): ?CalendarException
+    {
+        $date = substr(Instant::format($instant), 0, 10);
+        foreach ($this->line as $calendar) {
+            foreach ([$date, substr($date, 5)] as $written) {
+                foreach ($calendar->exceptions as $exception) {
+                    if ($exception->date === $written) {
+                        return $exception;
+                    }
+                }
+            }
+        }
+
+        return null;
+    }
+
     private function grow(int $years): void
     {
         if ($this->days > self::LAST_DAY) {

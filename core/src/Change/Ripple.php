@@ -17,7 +17,7 @@ final readonly class Ripple
      * @param  array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null, finishAfter: int|null, deadline: int|null}>  $projects
      *                                                                                                                                                                  touched projects by uid
      * @param  list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int, finishAfter: int}>  $moved  largest moves first
-     * @param  list<array{uid: string, label: string}>  $risks  handovers that drive critical work now and did not before
+     * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
      */
     private function __construct(
         public int $movedActivities,

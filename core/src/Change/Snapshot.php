@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Change;
 
+use Reihe\Core\Schedule\Handover;
+use Reihe\Core\Schedule\HandoverState;
 use Reihe\Core\Schedule\Schedule;
 
 /** Just enough of a schedule to tell later what moved. Dates are minutes since 2000-01-01, floats working minutes. */
@@ -12,7 +14,7 @@ final readonly class Snapshot
     /**
      * @param  array<string, array{string, int, int, int|null, bool}>  $activities  uid => project uid, start, finish, total float, critical
      * @param  array<string, array{int|null, int|null}>  $projects  uid => finish, deadline
-     * @param  array<string, true>  $risks  uids of handovers that drive critical work
+     * @param  array<string, true>  $risks  uids of handovers at risk or late
      */
     public function __construct(public array $activities = [], public array $projects = [], public array $risks = [])
     {
@@ -31,7 +33,7 @@ final readonly class Snapshot
             $projects[$uid] = [$d->ownEnd[$p], $n->deadline[$p]];
         }
         for ($k = 0; $k < $n->edges; $k++) {
-            if ($d->driving[$k] && $d->critical[$n->to[$k]] && $n->project[$n->from[$k]] !== $n->project[$n->to[$k]]) {
+            if (Handover::isOne($n, $k) && in_array(Handover::of($n, $d, $schedule->plan, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
                 $risks[$n->linkUid[$k]] = true;
             }
         }

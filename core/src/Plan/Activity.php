@@ -19,6 +19,8 @@ final readonly class Activity implements Entity
      * @param  list<Constraint>  $constraints  at most two
      * @param  int|null  $remaining  remaining duration of started work, null for all of it
      * @param  int|null  $resume  moment at which suspended work goes on
+     * @param  int|null  $suspend  moment since which started work rests; has no effect without a resume date
+     * @param  Effort  $effort  work, cost and how progress is measured
      */
     public function __construct(
         public string $uid,
@@ -37,6 +39,8 @@ final readonly class Activity implements Entity
         public ?int $actualFinish = null,
         public ?int $remaining = null,
         public ?int $resume = null,
+        public ?int $suspend = null,
+        public Effort $effort = new Effort,
     ) {
         if ($code === '') {
             throw new InvalidField('code', 'must not be empty');
@@ -44,6 +48,9 @@ final readonly class Activity implements Entity
         $this->checkDuration();
         $this->checkConstraints();
         $this->checkProgress();
+        if ($kind === Kind::Hammock && $effort != new Effort) {
+            throw new InvalidField('percentBy', 'a hammock takes no work, cost or progress of its own');
+        }
     }
 
     /** @param  array<string, mixed>  $values */
@@ -67,6 +74,8 @@ final readonly class Activity implements Entity
             $f->instantOrNull('actualFinish'),
             $f->intOrNull('remaining', 0, self::MAX_DURATION),
             $f->instantOrNull('resume'),
+            $f->instantOrNull('suspend'),
+            Effort::read($f),
         );
         $f->done();
 
@@ -98,7 +107,8 @@ final readonly class Activity implements Entity
             'actualFinish' => Instant::formatOrNull($this->actualFinish),
             'remaining' => $this->remaining,
             'resume' => Instant::formatOrNull($this->resume),
-        ];
+            'suspend' => Instant::formatOrNull($this->suspend),
+        ] + $this->effort->fields();
     }
 
     public function isStarted(): bool
@@ -118,6 +128,20 @@ final readonly class Activity implements Entity
             $this->isFinished() => 0,
             $this->isStarted() => $this->remaining ?? $this->duration,
             default => $this->duration,
+        };
+    }
+
+    /**
+     * Share done in thousandths of a percent, 0 … 100 000: by duration `(original − remaining) ÷ original`, by work
+     * `actual ÷ (actual + remaining)`, or physical. Work that has not started counts as 0, finished work as all.
+     */
+    public function percent(): int
+    {
+        return match (true) {
+            $this->isFinished() => Effort::ALL,
+            ! $this->isStarted() => 0,
+            $this->effort->percentBy === PercentBy::Duration => intdiv(Effort::ALL * max(0, $this->duration - $this->remainingDuration()), max(1, $this->duration)),
+            default => $this->effort->percent(),
         };
     }
 
@@ -173,7 +197,7 @@ final readonly class Activity implements Entity
     private function checkProgress(): void
     {
         if ($this->actualStart === null) {
-            foreach (['actualFinish' => $this->actualFinish, 'remaining' => $this->remaining, 'resume' => $this->resume] as $field => $value) {
+            foreach (['actualFinish' => $this->actualFinish, 'remaining' => $this->remaining, 'resume' => $this->resume, 'suspend' => $this->suspend] as $field => $value) {
                 if ($value !== null) {
                     throw new InvalidField($field, 'needs an actual start');
                 }
@@ -195,6 +219,12 @@ final readonly class Activity implements Entity
         }
         if ($this->actualFinish === null && $this->remaining === 0) {
             throw new InvalidField('remaining', 'must be above 0 until there is an actual finish');
+        }
+        if ($this->suspend !== null && $this->suspend < $this->actualStart) {
+            throw new InvalidField('suspend', 'lies before the actual start');
+        }
+        if ($this->suspend !== null && $this->resume !== null && $this->resume < $this->suspend) {
+            throw new InvalidField('resume', 'lies before the suspension');
         }
     }
 }

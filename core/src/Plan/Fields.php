@@ -71,9 +71,14 @@ final class Fields
 
     public function number(string $name, float $default, float $min = -1e9, float $max = 1e9): float
     {
+        return $this->numberOrNull($name, $min, $max) ?? $default;
+    }
+
+    public function numberOrNull(string $name, float $min = -1e9, float $max = 1e9): ?float
+    {
         $value = $this->take($name);
         if ($value === null) {
-            return $default;
+            return null;
         }
         if (! is_int($value) && ! is_float($value)) {
             throw new InvalidField($name, 'must be a number');

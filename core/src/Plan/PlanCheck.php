@@ -83,7 +83,7 @@ final class PlanCheck
             if ($activity->calendar !== null && ! isset($plan->calendars[$activity->calendar])) {
                 throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, 'calendar', 'does not exist');
             }
-            foreach (['actualStart' => $activity->actualStart, 'actualFinish' => $activity->actualFinish] as $field => $date) {
+            foreach (['actualStart' => $activity->actualStart, 'actualFinish' => $activity->actualFinish, 'suspend' => $activity->suspend] as $field => $date) {
                 if ($date !== null && $project->statusDate === null) {
                     throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, $field, 'needs a status date of the project');
                 }
@@ -111,6 +111,9 @@ final class PlanCheck
                 throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'type', 'joins these two activities already');
             }
             $seen[$once] = true;
+            if ($link->agreed !== null && ! $plan->isHandover($link)) {
+                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'agreed', 'belongs to a handover; both activities lie in one project');
+            }
         }
     }
 

@@ -23,6 +23,20 @@ final class BackwardPass
         }
     }
 
+    /**
+     * Total floats when nothing but the network's caps bounds late dates; nodes outside its order have none.
+     *
+     * @return array<int, int|null> node => minutes
+     */
+    public static function against(Network $n, Dates $early, Plan $plan): array
+    {
+        $d = clone $early;
+        $i = 0;
+        self::pass($n, $d, array_fill_keys(array_keys($n->projectUid), null), $i);
+
+        return $d->totalFloat;
+    }
+
     private static function ownEnds(Network $n, Dates $d): void
     {
         $ends = array_fill(0, count($n->projectUid), null);
@@ -89,7 +103,7 @@ final class BackwardPass
         $lateStart = $lateFinish = $float = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, null);
         $endIndex = [];
 
-        for ($x = $n->nodes - 1; $x >= 0; $x--) {
+        for ($x = count($n->order) - 1; $x >= 0; $x--) {
             $i = $current = $n->order[$x];
             if ($state[$i] >= Network::FINISHED || $kind[$i] === Network::HAMMOCK) {
                 $lateStart[$i] = $state[$i] === Network::STUB ? $d->start[$i] : null;
@@ -184,10 +198,10 @@ final class BackwardPass
     private static function roundMilestones(Network $n, Dates $d, array &$lateStart, array &$lateFinish): void
     {
         foreach ($n->kind as $i => $kind) {
-            if ($kind !== Network::FINISH_MILESTONE || $n->state[$i] >= Network::FINISHED || isset($n->pin[$i])) {
+            if ($kind !== Network::FINISH_MILESTONE || $lateFinish[$i] === null || $n->state[$i] >= Network::FINISHED || isset($n->pin[$i])) {
                 continue;
             }
-            $late = (int) $lateFinish[$i];
+            $late = $lateFinish[$i];
             $shown = $n->axes[$n->axis[$i]]->down($late);
             $lateStart[$i] = $lateFinish[$i] = $late >= $d->finish[$i] ? max($shown, $d->finish[$i]) : $shown;
         }

@@ -14,8 +14,9 @@ final readonly class Reasons
     /**
      * @param  list<Reason>  $reasons  what set the date; several may
      * @param  int  $waiting  elapsed minutes that the activity's calendar adds between the latest bound and working time
+     * @param  list<Wait>  $waits  what lies between the latest driving date and the start, in order
      */
-    private function __construct(public array $reasons, public int $waiting)
+    private function __construct(public array $reasons, public int $waiting, public array $waits = [])
     {
     }
 
@@ -36,12 +37,17 @@ final readonly class Reasons
             $reasons[] = new Reason(ConstraintKind::AsLateAsPossible->value, $d->start[$i]);
         }
         $latest = PHP_INT_MIN;
+        $lag = null;
         for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
             if (! $d->driving[$k]) {
                 continue;
             }
             $moment = (int) $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
             $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]]);
+            if ($n->lag[$k] !== 0 && $n->type[$k] < 2) {
+                $given = ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]];
+                $lag ??= new Wait($n->lag[$k] > 0 ? 'lag' : 'lead', $given, $moment, $n->lag[$k]);
+            }
             if ($n->type[$k] < 2) {
                 $latest = max($latest, $moment);
             }
@@ -53,9 +59,35 @@ final readonly class Reasons
             }
         }
         $begin = $d->movedFrom[$i] ?? $d->begin[$i];
-        $rounded = $activity->kind === Kind::Task || $activity->kind === Kind::StartMilestone;
+        $rounded = ($activity->kind === Kind::Task || $activity->kind === Kind::StartMilestone) && $latest !== PHP_INT_MIN;
+        $waits = [$lag, self::held($n, $d, $i, $reasons), $rounded ? Wait::forCalendar($n->axes[$n->axis[$i]], $latest, $begin) : null];
 
-        return new self($reasons, $rounded && $latest !== PHP_INT_MIN ? max(0, $begin - $latest) : 0);
+        return new self($reasons, $rounded ? max(0, $begin - $latest) : 0, array_values(array_filter($waits)));
+    }
+
+    /**
+     * How long a typed date holds the work back after all its links would let it start.
+     *
+     * @param  list<Reason>  $reasons
+     */
+    private static function held(Network $n, Dates $d, int $i, array $reasons): ?Wait
+    {
+        $held = null;
+        foreach ($reasons as $reason) {
+            if ($reason->kind === 'link') {
+                return null;
+            }
+            $held ??= $reason;
+        }
+        $free = null;
+        for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+            if ($n->forward[$k] !== Network::DEAD && $n->forward[$k] !== Network::SIDE && $n->type[$k] < 2) {
+                $moment = $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
+                $free = $moment === null ? $free : max($free ?? $moment, $moment);
+            }
+        }
+
+        return $held === null || $free === null || $free >= $held->moment ? null : new Wait($held->kind, $free, $held->moment);
     }
 
     /** @return list<Reason> typed dates that set the start */

@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-/** Start = earliest, finish = latest, float = least, critical if any part is, progress weighted by planned duration. */
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Effort;
+use Reihe\Core\Plan\Kind;
+
+/** Start = earliest, finish = latest, float = least, critical if any part is, work and cost = sums, progress weighted. */
 final class RolledUp
 {
     public ?int $start = null;
@@ -14,31 +18,66 @@ final class RolledUp
     /** working minutes between start and finish on the project's calendar */
     public int $duration = 0;
 
+    /** working minutes of the project's calendar from the finish to the deadline, null without one; the least of the parts in a {@see RollUp::tree()} */
+    public ?int $margin = null;
+
     public ?int $totalFloat = null;
 
     public bool $critical = false;
 
+    /** minutes of planned work */
+    public int $work = 0;
+
+    /** smallest unit of the currency */
+    public int $cost = 0;
+
+    /** weight of everything: minutes of planned work, of duration for activities without */
     public int $planned = 0;
 
+    /** the part of it that is done */
     public int $done = 0;
 
     /** all parts are finished; false while there are none */
     public bool $finished = false;
 
-    public function add(int $start, int $finish, ?int $float, bool $critical, int $planned, int $done, bool $finished): void
+    public function addActivity(Activity $activity, int $start, int $finish, ?int $float, bool $critical): void
     {
-        $this->finished = $finished && ($this->finished || $this->start === null);
-        $this->start = min($this->start ?? $start, $start);
-        $this->finish = max($this->finish ?? $finish, $finish);
-        $this->totalFloat = $float === null ? $this->totalFloat : min($this->totalFloat ?? $float, $float);
-        $this->critical = $this->critical || $critical;
-        $this->planned += $planned;
-        $this->done += $done;
+        $part = new self;
+        [$part->start, $part->finish, $part->totalFloat, $part->critical] = [$start, $finish, $float, $critical];
+        $part->work = $activity->effort->work();
+        $part->cost = (int) $activity->effort->cost;
+        $part->planned = $part->work > 0 ? $part->work : $activity->duration;
+        $part->done = intdiv($part->planned * $activity->percent(), Effort::ALL);
+        $part->finished = $activity->kind === Kind::Hammock || $activity->isFinished();
+        $this->add($part);
+    }
+
+    /** A part without dates has nothing in it and adds nothing. */
+    public function add(self $part): void
+    {
+        if ($part->start === null || $part->finish === null) {
+            return;
+        }
+        $this->finished = $part->finished && ($this->finished || $this->start === null);
+        $this->start = min($this->start ?? $part->start, $part->start);
+        $this->finish = max($this->finish ?? $part->finish, $part->finish);
+        $this->totalFloat = self::least($this->totalFloat, $part->totalFloat);
+        $this->margin = self::least($this->margin, $part->margin);
+        $this->critical = $this->critical || $part->critical;
+        $this->work += $part->work;
+        $this->cost += $part->cost;
+        $this->planned += $part->planned;
+        $this->done += $part->done;
     }
 
     /** Share done, 0 … 1. */
     public function progress(): float
     {
         return $this->planned > 0 ? $this->done / $this->planned : ($this->finished ? 1.0 : 0.0);
+    }
+
+    private static function least(?int $a, ?int $b): ?int
+    {
+        return $a === null || $b === null ? $a ?? $b : min($a, $b);
     }
 }

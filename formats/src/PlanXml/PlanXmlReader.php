@@ -30,9 +30,9 @@ final class PlanXmlReader
 {
     public const SCHEMA = __DIR__.'/plan.xsd';
 
-    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay'];
+    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay', 'actualWork', 'remainingWork', 'cost'];
 
-    private const DECIMALS = ['criticalDays', 'nearCriticalDays'];
+    private const DECIMALS = ['criticalDays', 'nearCriticalDays', 'physicalPercent'];
 
     private int $ordinal = 0;
 
@@ -101,7 +101,7 @@ final class PlanXmlReader
         Xml::raise();
     }
 
-    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, ordinal: int}|null */
+    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, ordinal: int}|null */
     private ?array $pending = null;
 
     /** @param  array<string, string>  $a */
@@ -131,9 +131,14 @@ final class PlanXmlReader
                     $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
                 }
                 break;
+            case 'item':
+                if ($this->pending !== null) {
+                    $this->pending['checklist'][] = ['name' => $a['name'], 'weight' => (float) ($a['weight'] ?? 1), 'done' => in_array($a['done'] ?? '', ['true', '1'], true)];
+                }
+                break;
             case 'project':
                 $this->closeCalendars();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'code':
                 if ($this->pending !== null) {
@@ -146,7 +151,7 @@ final class PlanXmlReader
                 break;
             case 'activity':
                 $this->finishProject();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'stub':
                 $this->stub($a);
@@ -226,7 +231,7 @@ final class PlanXmlReader
         }
         try {
             $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position(),
-                'constraints' => $this->pending['constraints']]), $this->pending['ordinal']);
+                'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
         } catch (InvalidField $e) {
             throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
         }

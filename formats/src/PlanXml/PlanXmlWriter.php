@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\PlanXml;
 
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
@@ -121,11 +122,17 @@ final class PlanXmlWriter
     private function activity(Activity $activity): void
     {
         $this->xml->startElement('activity');
-        $fields = array_diff_key($activity->fields(), ['project' => 0, 'wbs' => 0, 'position' => 0, 'constraints' => 0]);
+        $fields = array_diff_key($activity->fields(), ['project' => 0, 'wbs' => 0, 'position' => 0, 'constraints' => 0, 'checklist' => 0]);
         $this->attributes(['uid' => $activity->uid] + array_replace($fields, [
             'calendar' => $activity->calendar === null ? null : $this->plan->calendars[$activity->calendar]->key,
             'estimate' => $activity->estimate ? 'true' : null,
+            'percentBy' => $activity->effort->percentBy === PercentBy::Duration ? null : $activity->effort->percentBy->value,
         ]));
+        foreach ($activity->effort->checklist as $item) {
+            $this->xml->startElement('item');
+            $this->attributes(['name' => $item->name, 'weight' => $item->weight, 'done' => $item->done ? 'true' : null]);
+            $this->xml->endElement();
+        }
         foreach ($activity->constraints as $constraint) {
             $this->xml->startElement('constraint');
             $this->attributes(['kind' => $constraint->kind->value, 'date' => Instant::formatOrNull($constraint->date)]);

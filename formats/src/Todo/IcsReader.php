@@ -104,7 +104,7 @@ final class IcsReader
         $gap = $parameter('GAP');
 
         return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(), $gap === null ? 0 : Duration::parse($gap),
-            $parameter('X-REIHE-UID'), $parameter('X-REIHE-LAG-CALENDAR'));
+            $parameter('X-REIHE-UID'), array_filter(array_combine(Relation::EXTRAS, array_map(static fn (string $name): ?string => $parameter("X-REIHE-{$name}"), Relation::EXTRAS)), is_string(...)));
     }
 
     /**

@@ -57,8 +57,7 @@ final class IcsWriter
                 'RELTYPE' => $relation->type,
                 'GAP' => $relation->gap === 0 ? null : Duration::format($relation->gap),
                 'X-REIHE-UID' => $relation->linkUid,
-                'X-REIHE-LAG-CALENDAR' => $relation->lagCalendar,
-            ]));
+            ]) + array_combine(array_map(static fn (string $name): string => "X-REIHE-{$name}", array_keys($relation->extras)), $relation->extras));
         }
         foreach ($todo->extras as $name => $values) {
             foreach ($values as $value) {

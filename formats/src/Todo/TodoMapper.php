@@ -23,6 +23,9 @@ final class TodoMapper
 {
     public const RELTYPES = ['FS' => 'FINISHTOSTART', 'SS' => 'STARTTOSTART', 'FF' => 'FINISHTOFINISH', 'SF' => 'STARTTOFINISH'];
 
+    /** written form of what need not be said */
+    private const DEFAULTS = ['percentBy' => 'duration'];
+
     private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
 
     private function __construct(private readonly Schedule $schedule)
@@ -60,7 +63,8 @@ final class TodoMapper
         }
         $links = [];
         foreach ($plan->links as $link) {
-            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid, $link->lagCalendar?->value);
+            $extras = array_filter(array_diff_key($link->fields(), ['from' => 0, 'to' => 0, 'type' => 0, 'lag' => 0]), is_string(...));
+            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid, array_combine(array_map(self::property(...), array_keys($extras)), $extras));
         }
         foreach ($plan->activities as $activity) {
             $todo = $this->activity($activity);
@@ -83,12 +87,13 @@ final class TodoMapper
     private function activity(Activity $activity): Todo
     {
         $dates = $this->schedule->activity($activity->uid);
-        $planned = max(1, $activity->duration);
-        $percent = $activity->isFinished() ? 100 : ($activity->isStarted() ? max(0, min(99, intdiv(($planned - $activity->remainingDuration()) * 100, $planned))) : 0);
-        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish, percent: $percent,
+        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish, percent: $activity->isFinished() ? 100 : min(99, intdiv($activity->percent(), 1000)),
             status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'), completed: $activity->actualFinish);
         $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
         $this->extras($todo, 'activity', $activity);
+        if ($activity->effort->checklist !== []) {
+            $todo->extras['X-REIHE-CHECKLIST'] = [json_encode($activity->effort->fields()['checklist'], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)];
+        }
         foreach ($activity->constraints as $constraint) {
             $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);
         }
@@ -105,7 +110,7 @@ final class TodoMapper
     {
         $todo->extras['X-REIHE-SORT'] = [$sort];
         foreach ($entity->fields() as $name => $value) {
-            if (! is_scalar($value) || $value === false || in_array($name, self::STRUCTURE, true) || str_starts_with($name, 'code:')) {
+            if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null) || in_array($name, self::STRUCTURE, true) || str_starts_with($name, 'code:')) {
                 continue;
             }
             if ($name === 'calendar') {

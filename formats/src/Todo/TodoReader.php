@@ -139,8 +139,9 @@ final class TodoReader
             $field = TodoMapper::field(substr($name, 8));
             if (! in_array($field, ['sort', 'constraint'], true)) {
                 $fields[$field] = match (true) {
-                    in_array($field, ['duration', 'remaining'], true) => (int) $value,
-                    in_array($field, ['position', 'criticalDays', 'nearCriticalDays'], true) => (float) $value,
+                    in_array($field, ['duration', 'remaining', 'actualWork', 'remainingWork', 'cost'], true) => (int) $value,
+                    in_array($field, ['position', 'criticalDays', 'nearCriticalDays', 'physicalPercent'], true) => (float) $value,
+                    $field === 'checklist' => json_decode($value, true),
                     $field === 'estimate' => $value === 'TRUE',
                     $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError("component {$todo->uid}: calendar {$value} is not in the file"),
                     default => $value,
@@ -218,7 +219,9 @@ final class TodoReader
 
                 continue;
             }
-            yield Link::read($relation->linkUid ?? "link:{$from}:{$to}:{$type->value}", ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap, 'lagCalendar' => $relation->lagCalendar ?? ($relation->linkUid === null && $relation->gap !== 0 ? 'elapsed' : null)]);
+            yield Link::read($relation->linkUid ?? "link:{$from}:{$to}:{$type->value}", ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
+                + array_combine(array_map(TodoMapper::field(...), array_keys($relation->extras)), array_values($relation->extras))
+                + ['lagCalendar' => $relation->linkUid === null && $relation->gap !== 0 ? 'elapsed' : null]);
         }
     }
 

@@ -135,6 +135,8 @@ final class XCalReader
     {
         $p = $this->property['parameters'];
 
-        return new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0, $p['x-reihe-uid'] ?? null, $p['x-reihe-lag-calendar'] ?? null);
+        $extras = array_filter(array_combine(Relation::EXTRAS, array_map(static fn (string $name): ?string => $p['x-reihe-'.strtolower($name)] ?? null, Relation::EXTRAS)), is_string(...));
+
+        return new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0, $p['x-reihe-uid'] ?? null, $extras);
     }
 }

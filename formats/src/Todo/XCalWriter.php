@@ -74,8 +74,8 @@ final class XCalWriter
                 'reltype' => ['text', $relation->type],
                 'gap' => $relation->gap === 0 ? null : ['duration', Duration::format($relation->gap)],
                 'x-reihe-uid' => $relation->linkUid === null ? null : ['unknown', $relation->linkUid],
-                'x-reihe-lag-calendar' => $relation->lagCalendar === null ? null : ['unknown', $relation->lagCalendar],
-            ]));
+            ]) + array_combine(array_map(static fn (string $name): string => 'x-reihe-'.strtolower($name), array_keys($relation->extras)),
+                array_map(static fn (string $value): array => ['unknown', $value], array_values($relation->extras))));
         }
         $this->extras($todo->extras);
         $this->xml->endElement();

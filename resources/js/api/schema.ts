@@ -77,10 +77,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Hierarchy, projects with their roll-up, code sets, calendars */
+        /** Hierarchy, projects with their roll-up, bands of the chosen grouping, code sets, calendars */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Key of a code set; the hierarchy without one */
+                    group?: string;
+                    /** @description Filter, `SET:VALUE` with commas between; a value lets what lies below it pass */
+                    only?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -179,6 +184,460 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/activities/{uid}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The chain that drives the activity, and the one it drives, through all projects, with reasons and waiting times */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Trace */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Trace"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/activities/{uid}/float-paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chains into the activity, ranked by how far they can slip before it moves */
+        get: {
+            parameters: {
+                query?: {
+                    most?: number;
+                };
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Paths */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FloatPaths"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Report the progress of activities, or try it
+         * @description 100 %, nothing remaining or an actual finish finish the work; 0 % clears what was reported. Dates that nobody typed are named in the assumptions.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        reports: components["schemas"]["Report"][];
+                        dryRun?: boolean;
+                        reason?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProgressAnswer"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/projects/{uid}/status-date": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move the status date, and unfinished work behind it, or try it */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        statusDate: string;
+                        dryRun?: boolean;
+                    };
+                };
+            };
+            responses: {
+                200: components["responses"]["Changed"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/projects/{uid}/baselines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Baselines of a project, newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Baselines */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BaselineList"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        /** Take a baseline; current unless said otherwise */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        current?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description The baseline */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Baseline"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/baselines/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a baseline */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Deleted */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Rename a baseline, make it current or not */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name?: string;
+                        current?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description Changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        trace?: never;
+    };
+    "/baselines/{uid}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The project beside the baseline, row by row */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Comparison */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Comparison"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Findings about the schedules of projects */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Health */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Health"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health/thresholds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The checks and their thresholds */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Checks */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checks"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        /** Set the thresholds of the enterprise (administrator); what is left out is as usual */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        checks: {
+                            [key: string]: {
+                                limit?: number;
+                                days?: number;
+                            };
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Checks */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checks"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -884,6 +1343,10 @@ export interface components {
             critical: boolean;
             progress: number;
             finished: boolean;
+            /** @description Working minutes from the finish to the deadline */
+            margin: number | null;
+            work: number;
+            cost: number;
             activities: number;
             codes: {
                 [key: string]: string;
@@ -892,6 +1355,7 @@ export interface components {
             role: components["schemas"]["Role"];
         };
         Portfolio: {
+            bands: components["schemas"]["Band"][];
             branches: components["schemas"]["Branch"][];
             projects: components["schemas"]["PortfolioProject"][];
             codeSets: components["schemas"]["CodeSet"][];
@@ -900,6 +1364,26 @@ export interface components {
                 key: string;
                 name: string;
             }[];
+        };
+        /** @description A branch or code value with the roll-up of the projects below it that pass the filter */
+        Band: {
+            id: string;
+            parent: string | null;
+            /** @description null for projects without a value */
+            name: string | null;
+            /** @description uids of the projects directly on it */
+            projects: components["schemas"]["Texts"];
+            /** @description projects in it and below */
+            count: number;
+            start: number | null;
+            finish: number | null;
+            totalFloat: number | null;
+            /** @description Least margin to a deadline in working minutes */
+            margin: number | null;
+            critical: boolean;
+            progress: number;
+            work: number;
+            cost: number;
         };
         BoardProject: {
             uid: string;
@@ -921,6 +1405,19 @@ export interface components {
             planned: number | null;
             done: number | null;
             finished: number | null;
+            /** @enum {unknown} */
+            floatMeasure: "own-end" | "portfolio-end" | "deadline";
+            /** @enum {unknown} */
+            criticalBy: "threshold" | "longest-path";
+            /** @enum {unknown} */
+            outOfSequence: "waits" | "continues";
+            /** @enum {unknown} */
+            lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
+            lead: string | null;
+            /** @description Working minutes from the finish to the deadline */
+            margin: number | null;
+            work: number | null;
+            cost: number | null;
             role: components["schemas"]["Role"];
         };
         Texts: string[];
@@ -928,7 +1425,175 @@ export interface components {
         Ints: number[];
         IntsOrNull: (number | null)[];
         Numbers: number[];
+        NumbersOrNull: (number | null)[];
+        EffortColumns: {
+            uid: components["schemas"]["Texts"];
+            percentBy: components["schemas"]["Texts"];
+            physicalPercent: components["schemas"]["NumbersOrNull"];
+            checklist: components["schemas"]["ChecklistItem"][][];
+            actualWork: components["schemas"]["IntsOrNull"];
+            remainingWork: components["schemas"]["IntsOrNull"];
+            cost: components["schemas"]["IntsOrNull"];
+            suspend: components["schemas"]["IntsOrNull"];
+        };
+        ChecklistItem: {
+            name: string;
+            weight: number;
+            done: boolean;
+        };
+        HandoverColumns: {
+            uid: components["schemas"]["Texts"];
+            agreed: components["schemas"]["IntsOrNull"];
+            giverOwner: components["schemas"]["TextsOrNull"];
+            takerOwner: components["schemas"]["TextsOrNull"];
+            note: components["schemas"]["TextsOrNull"];
+            forecast: components["schemas"]["IntsOrNull"];
+            margin: components["schemas"]["IntsOrNull"];
+            state: ("open" | "at-risk" | "late" | "met" | null)[];
+        };
+        /** @description Rows beside the current baselines; variances in working minutes, later is positive */
+        VarianceColumns: {
+            uid: components["schemas"]["Texts"];
+            start: components["schemas"]["Ints"];
+            finish: components["schemas"]["Ints"];
+            duration: components["schemas"]["Ints"];
+            startVariance: components["schemas"]["Ints"];
+            finishVariance: components["schemas"]["Ints"];
+            durationVariance: components["schemas"]["Ints"];
+        };
+        Wait: {
+            kind: string;
+            from: number;
+            to: number;
+            minutes: number | null;
+            name: string | null;
+        };
+        /** @description Null throughout for an activity out of reach */
+        Named: {
+            uid: string | null;
+            project: string | null;
+            label: string | null;
+            name: string | null;
+        };
+        TraceStep: components["schemas"]["Named"] & components["schemas"]["Reasons"] & {
+            start: number;
+            finish: number;
+            critical: boolean;
+        };
+        Trace: {
+            drivers: components["schemas"]["TraceStep"][];
+            activity: components["schemas"]["TraceStep"];
+            driven: components["schemas"]["TraceStep"][];
+        };
+        FloatPaths: {
+            paths: {
+                float: number;
+                joins: components["schemas"]["Named"] | null;
+                activities: components["schemas"]["Named"][];
+            }[];
+        };
+        Report: {
+            /** @description uid */
+            activity: string;
+            percent?: number;
+            actualStart?: string;
+            actualFinish?: string;
+            /** @description minutes of remaining duration */
+            remaining?: number;
+            actualWork?: number;
+            remainingWork?: number;
+            /** @description positions of the checklist items that are done */
+            ticked?: number[];
+        };
+        ProgressAnswer: components["schemas"]["ChangeAnswer"] & {
+            assumptions: {
+                activity: string;
+                /** @enum {unknown} */
+                field: "actualStart" | "actualFinish";
+                moment: number;
+                /** @enum {unknown} */
+                because: "planned" | "status-date";
+            }[];
+        };
+        Baseline: {
+            uid: string;
+            name: string;
+            taken: number;
+            current: boolean;
+            author: string | null;
+        };
+        BaselineList: {
+            baselines: components["schemas"]["Baseline"][];
+        };
+        BaselineFigures: {
+            start: number;
+            finish: number;
+            duration: number;
+            work: number;
+            cost: number;
+        } | null;
+        Variance: {
+            uid: string;
+            code: string;
+            name: string;
+            /** @enum {unknown} */
+            standing: "same" | "changed" | "added" | "removed";
+            baseline: components["schemas"]["BaselineFigures"];
+            now: components["schemas"]["BaselineFigures"];
+            start: number | null;
+            finish: number | null;
+            duration: number | null;
+            work: number | null;
+            cost: number | null;
+        };
+        Comparison: {
+            total: components["schemas"]["Variance"] | null;
+            activities: components["schemas"]["Variance"][];
+            wbs: components["schemas"]["Variance"][];
+        };
+        Finding: {
+            check: string;
+            /** @enum {unknown} */
+            severity: "broken" | "attention" | "note";
+            /** @enum {unknown} */
+            unit: "share" | "index";
+            /** @description null when there was nothing to measure */
+            fine: boolean | null;
+            limit: number;
+            days: number | null;
+            count: number;
+            population: number | null;
+            value: number | null;
+            activities: components["schemas"]["Texts"];
+            links: components["schemas"]["Texts"];
+            source: string;
+        };
+        Health: {
+            projects: {
+                uid: string;
+                key: string;
+                findings: components["schemas"]["Finding"][];
+            }[];
+        };
+        Checks: {
+            mayChange: boolean;
+            checks: {
+                check: string;
+                /** @enum {unknown} */
+                severity: "broken" | "attention" | "note";
+                /** @enum {unknown} */
+                unit: "share" | "index";
+                source: string;
+                limit: number;
+                days: number | null;
+                usualLimit: number;
+                usualDays: number | null;
+            }[];
+        };
         WbsColumns: {
+            margin: components["schemas"]["IntsOrNull"];
+            work: components["schemas"]["IntsOrNull"];
+            cost: components["schemas"]["IntsOrNull"];
             uid: components["schemas"]["Texts"];
             project: components["schemas"]["Texts"];
             parent: components["schemas"]["TextsOrNull"];
@@ -946,6 +1611,8 @@ export interface components {
             finished: components["schemas"]["IntsOrNull"];
         };
         ActivityColumns: {
+            /** @description Thousandths of a percent */
+            percent: components["schemas"]["Ints"];
             uid: components["schemas"]["Texts"];
             project: components["schemas"]["Texts"];
             wbs: components["schemas"]["TextsOrNull"];
@@ -1011,6 +1678,9 @@ export interface components {
             }[];
         };
         Board: {
+            efforts: components["schemas"]["EffortColumns"];
+            handovers: components["schemas"]["HandoverColumns"];
+            variances: components["schemas"]["VarianceColumns"];
             projects: components["schemas"]["BoardProject"][];
             wbs: components["schemas"]["WbsColumns"];
             activities: components["schemas"]["ActivityColumns"];
@@ -1019,6 +1689,9 @@ export interface components {
             calendars: components["schemas"]["BoardCalendar"][];
         };
         BoardDelta: {
+            efforts: components["schemas"]["EffortColumns"];
+            handovers: components["schemas"]["HandoverColumns"];
+            variances: components["schemas"]["VarianceColumns"];
             projects: components["schemas"]["BoardProject"][];
             wbs: components["schemas"]["WbsColumns"];
             activities: components["schemas"]["ActivityColumns"];
@@ -1093,6 +1766,8 @@ export interface components {
             }[];
         };
         Reasons: {
+            /** @description What lies between the latest driving date and the start */
+            waits: components["schemas"]["Wait"][];
             /** @description Elapsed minutes that the activity's calendar adds */
             waiting: number;
             reasons: {

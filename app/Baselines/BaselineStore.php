@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Baselines;
+
+use App\Models\User;
+use App\Planning\PlanStore;
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Baseline\Baseline;
+use Reihe\Core\Baseline\BaselineRow;
+
+/** Baselines in the database, written once and never changed but for their name and whether they are current. */
+final class BaselineStore
+{
+    private const CHUNK = 1000;
+
+    public static function save(Baseline $baseline, int $project, User $author, bool $current): void
+    {
+        DB::transaction(static function () use ($baseline, $project, $author, $current): void {
+            $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_id' => $project, 'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
+            $rows = [];
+            foreach (['activity' => $baseline->activities, 'wbs' => $baseline->wbs, 'project' => array_filter([$baseline->project => $baseline->total])] as $kind => $list) {
+                foreach ($list as $uid => $row) {
+                    $rows[] = ['baseline_id' => $id, 'kind' => $kind, 'uid' => $uid] + get_object_vars($row);
+                }
+            }
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                DB::table('baseline_rows')->insert($chunk);
+            }
+            if ($current) {
+                self::makeCurrent($project, $id);
+            }
+        });
+    }
+
+    public static function makeCurrent(int $project, ?int $id): void
+    {
+        DB::table('baselines')->where('project_id', $project)->update(['current' => false]);
+        DB::table('baselines')->where('id', $id)->update(['current' => true]);
+    }
+
+    /** The current baseline of a project; null when it has none. */
+    public static function current(int $project): ?Baseline
+    {
+        $uid = DB::table('baselines')->where('project_id', $project)->where('current', true)->value('uid');
+
+        return is_string($uid) ? self::load($uid) : null;
+    }
+
+    public static function load(string $uid): Baseline
+    {
+        $quoted = DB::connection()->getPdo()->quote($uid);
+        /** @var list<array{int, string, string, string, int}> $found */
+        $found = PlanStore::rows("SELECT b.id, b.uid, p.uid, b.name, b.taken FROM baselines b JOIN projects p ON p.id = b.project_id WHERE b.uid = {$quoted}");
+        [$id, $uid, $project, $name, $taken] = $found[0];
+        $lists = ['activity' => [], 'wbs' => [], 'project' => []];
+        /** @var list<array{'activity'|'wbs'|'project', string, string, string, int, int, int, int, int}> $rows */
+        $rows = PlanStore::rows("SELECT kind, uid, code, name, start, finish, duration, work, cost FROM baseline_rows WHERE baseline_id = {$id}");
+        foreach ($rows as $row) {
+            $lists[$row[0]][$row[1]] = new BaselineRow(...array_slice($row, 2));
+        }
+
+        return new Baseline($uid, $project, $name, $taken, $lists['project'][$project] ?? null, $lists['activity'], $lists['wbs']);
+    }
+
+    /**
+     * Planned starts of activities in the current baselines of their projects.
+     *
+     * @param  list<string>  $activities  uids
+     * @return array<string, int> uid => moment
+     */
+    public static function starts(array $activities): array
+    {
+        /** @var array<string, int> */
+        return DB::table('baseline_rows')->join('baselines', 'baselines.id', '=', 'baseline_rows.baseline_id')->where('current', true)->where('kind', 'activity')
+            ->whereIn('baseline_rows.uid', $activities)->pluck('start', 'baseline_rows.uid')->all();
+    }
+}

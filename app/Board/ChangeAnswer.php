@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Board;
+
+use App\Access\Reach;
+use App\Planning\Outcome;
+use App\Planning\RippleView;
+
+/** What a change set did, as one user may see it, with what brings their board up to date. */
+final class ChangeAnswer
+{
+    /**
+     * @param  string  $board  keys of the working set, with commas between
+     * @return array<string, mixed>
+     */
+    public static function of(Outcome $outcome, Reach $reach, string $board): array
+    {
+        $keys = array_values(array_filter(explode(',', $board)));
+        $ids = $keys === [] ? [] : $reach->projectsByKey($keys);
+
+        return [
+            'changeSet' => $outcome->changeSet,
+            'ripple' => RippleView::of($outcome->ripple, $reach),
+            'revisions' => (object) array_intersect_key($outcome->revisions, $reach->projects()),
+            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->delta($outcome),
+        ];
+    }
+}

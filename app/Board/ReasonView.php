@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Board;
+
+use Reihe\Core\Schedule\FloatPath;
+use Reihe\Core\Schedule\Reason;
+use Reihe\Core\Schedule\Reasons;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Schedule\Wait;
+
+/** Reasons, traces and float paths as one user may see them: activities of projects out of reach stay unnamed. */
+final readonly class ReasonView
+{
+    /** @param  array<string, int>  $visible  uids of projects within reach => id */
+    public function __construct(private Schedule $schedule, private array $visible)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function reasons(string $uid): array
+    {
+        $reasons = Reasons::of($this->schedule, $uid);
+
+        return [
+            'waiting' => $reasons->waiting,
+            'reasons' => array_map(fn (Reason $r): array => ['kind' => $r->kind, 'moment' => $r->moment, 'link' => $this->link($r)], $reasons->reasons),
+            'waits' => array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => $w->from, 'to' => $w->to, 'minutes' => $w->minutes, 'name' => $w->name], $reasons->waits),
+        ];
+    }
+
+    /**
+     * An activity of a chain with why it lies there.
+     *
+     * @return array<string, mixed>
+     */
+    public function step(string $uid): array
+    {
+        $dates = $this->schedule->activity($uid);
+
+        return $this->named($uid) + ['start' => $dates->earlyStart, 'finish' => $dates->earlyFinish, 'critical' => $dates->critical] + $this->reasons($uid);
+    }
+
+    /** @return array<string, mixed> */
+    public function path(FloatPath $path): array
+    {
+        return ['float' => $path->float, 'joins' => $path->joins === null ? null : $this->named($path->joins), 'activities' => array_map($this->named(...), $path->activities)];
+    }
+
+    /** @return array{uid: string|null, project: string|null, label: string|null, name: string|null} */
+    private function named(string $uid): array
+    {
+        $activity = $this->schedule->plan->activities[$uid];
+        if (! isset($this->visible[$activity->project])) {
+            return ['uid' => null, 'project' => null, 'label' => null, 'name' => null];
+        }
+
+        return ['uid' => $uid, 'project' => $this->schedule->plan->projects[$activity->project]->key, 'label' => $this->schedule->plan->label($uid), 'name' => $activity->name];
+    }
+
+    /** @return array<string, mixed>|null */
+    private function link(Reason $reason): ?array
+    {
+        if ($reason->link === null || $reason->from === null) {
+            return null;
+        }
+        $link = $this->schedule->plan->links[$reason->link];
+        $from = $this->named($reason->from);
+
+        return ['uid' => $from['uid'] === null ? null : $link->uid, 'type' => $link->type->value, 'lag' => $link->lag, 'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
+    }
+}

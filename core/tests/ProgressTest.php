@@ -1,0 +1,220 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Progress\Assumption;
+use Reihe\Core\Progress\Recording;
+use Reihe\Core\Progress\Report;
+use Reihe\Core\Progress\StatusMove;
+use Reihe\Core\Progress\Work;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+
+/** Work, percent complete, reports of progress. Dates by hand; week of Monday 2 March 2026, 8 h days with a break at noon. */
+final class ProgressTest extends TestCase
+{
+    private const STATUS = '2026-03-11T17:00';
+
+    /** The examples of the calculation rules, section 8. */
+    public function test_work_is_duration_times_intensity(): void
+    {
+        $six = Work::planned(6 * 480, 1.0);
+        self::assertSame(48 * 60, $six->total());
+        self::assertSame(96 * 60, Work::planned(6 * 480, 2.0)->total());
+        $some = $six->done(18 * 60);
+        self::assertSame([0.375, 30 * 60], [$some->share(), $some->remaining]);
+        $more = $some->remains(46 * 60);
+        self::assertSame([64 * 60, 0.28125, 8 * 480], [$more->total(), $more->share(), $more->duration()]);
+        $enough = $some->remains(0);
+        self::assertSame([18 * 60, 1.0, (int) (2.25 * 480)], [$enough->total(), $enough->share(), $enough->duration()]);
+        $two = $six->done(48 * 60)->and($six);
+        self::assertSame([0.5, 48 * 60], [$two->share(), $two->remaining]);
+        self::assertSame(0, $six->done(60 * 60)->remaining);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, int}> */
+    public static function measures(): iterable
+    {
+        $started = ['actualStart' => '2026-03-02T08:00', 'remaining' => 1920];
+        yield 'by duration' => [$started, 60_000];
+        yield 'by work' => [['percentBy' => 'work', 'actualWork' => 1080, 'remainingWork' => 2760] + $started, 28_125];
+        yield 'by work, none planned' => [['percentBy' => 'work'] + $started, 0];
+        yield 'physical, typed' => [['percentBy' => 'physical', 'physicalPercent' => 12.5] + $started, 12_500];
+        yield 'physical, nothing typed' => [['percentBy' => 'physical'] + $started, 0];
+        $list = [['name' => 'formwork', 'weight' => 1.0, 'done' => true], ['name' => 'steel', 'weight' => 2.0, 'done' => true], ['name' => 'concrete', 'weight' => 5.0, 'done' => false]];
+        yield 'physical, checklist' => [['percentBy' => 'physical', 'checklist' => $list] + $started, 37_500];
+        yield 'finished' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-06T17:00'], 100_000];
+        yield 'not started' => [['percentBy' => 'physical', 'physicalPercent' => 50.0], 0];
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    #[DataProvider('measures')]
+    public function test_percent_complete(array $fields, int $expected): void
+    {
+        self::assertSame($expected, Activity::read('A', $fields + ['project' => 'P', 'code' => 'A', 'duration' => 4800])->percent());
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function contradictions(): iterable
+    {
+        yield 'typed beside a checklist' => [['physicalPercent' => 5.0, 'checklist' => [['name' => 'x']]], 'physicalPercent'];
+        yield 'weightless item' => [['checklist' => [['name' => 'x', 'weight' => 0.0]]], 'checklist'];
+        yield 'nameless item' => [['checklist' => [['name' => '']]], 'checklist'];
+        yield 'over a hundred' => [['physicalPercent' => 101.0], 'physicalPercent'];
+        yield 'suspended before it began' => [['actualStart' => '2026-03-03T08:00', 'suspend' => '2026-03-02T17:00'], 'suspend'];
+        yield 'resumed before suspended' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-03T08:00'], 'resume'];
+        yield 'suspended unstarted' => [['suspend' => '2026-03-02T17:00'], 'suspend'];
+        yield 'hammock with work' => [['kind' => 'hammock', 'duration' => 0, 'remainingWork' => 60], 'percentBy'];
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    #[DataProvider('contradictions')]
+    public function test_what_contradicts_itself_is_refused_by_field(array $fields, string $field): void
+    {
+        try {
+            Activity::read('A', $fields + ['project' => 'P', 'code' => 'A', 'duration' => 480]);
+            self::fail('was taken');
+        } catch (InvalidField $e) {
+            self::assertSame($field, $e->field);
+        }
+    }
+
+    /** A suspension holds the remaining work until the resume date; alone it changes nothing. */
+    public function test_suspended_work_goes_on_at_the_resume_date(): void
+    {
+        $at = static fn (array $more): array => Made::dates(Schedule::of(Made::plan(['A' => [5]], ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 960] + $more], ['statusDate' => self::STATUS])), 'A');
+        self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at([]));
+        self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at(['suspend' => '2026-03-05T17:00']));
+        self::assertSame(['2026-03-02T08:00', '2026-03-18T17:00'], $at(['suspend' => '2026-03-05T17:00', 'resume' => '2026-03-17T08:00']));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>, list<array{string, string, string}>}> fields before, report, fields after, assumptions */
+    public static function reports(): iterable
+    {
+        $fits = static fn (string $date): array => ['actualStart', $date, 'status-date'];
+        yield '40 % by duration of 10 d: 4 d fit before Wednesday evening' => [[], ['percent' => 40.0],
+            ['actualStart' => '2026-03-06T08:00', 'remaining' => 2880, 'actualFinish' => null], [$fits('2026-03-06T08:00')]];
+        yield 'with a start nothing is assumed' => [[], ['percent' => 40.0, 'actualStart' => '2026-03-03T08:00'], ['actualStart' => '2026-03-03T08:00', 'remaining' => 2880], []];
+        yield 'all of it: 10 d fit before the status date, from Thursday 26 February' => [[], ['percent' => 100.0],
+            ['actualStart' => '2026-02-26T08:00', 'actualFinish' => self::STATUS, 'remaining' => null],
+            [['actualFinish', self::STATUS, 'status-date'], $fits('2026-02-26T08:00')]];
+        yield 'a finish finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['actualFinish' => '2026-03-10T17:00'], ['actualFinish' => '2026-03-10T17:00', 'remaining' => null], []];
+        yield 'nothing remaining finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['remaining' => 0],
+            ['actualFinish' => self::STATUS, 'remaining' => null], [['actualFinish', self::STATUS, 'status-date']]];
+        yield 'nothing done clears' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'actualWork' => 600, 'remainingWork' => 360], ['percent' => 0.0],
+            ['actualStart' => null, 'remaining' => null, 'actualWork' => null, 'remainingWork' => 960], []];
+        yield 'back from finished' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00'], ['percent' => 50.0], ['actualFinish' => null, 'remaining' => 2400], []];
+        yield '18 of 80 h done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['actualWork' => 1080],
+            ['actualWork' => 1080, 'remainingWork' => 3720, 'duration' => 4800, 'remaining' => 3720], []];
+        yield 'then 78 h remain: 12 d of work' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720], ['remainingWork' => 4680],
+            ['remainingWork' => 4680, 'duration' => 5760, 'remaining' => 4680], []];
+        yield 'or none: 18 h were all' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720], ['remainingWork' => 0],
+            ['actualWork' => 1080, 'remainingWork' => 0, 'duration' => 1080, 'actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
+        yield 'by work' => [['percentBy' => 'work', 'actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['percent' => 25.0],
+            ['actualWork' => 2400, 'remainingWork' => 7200, 'remaining' => 3600], []];
+        yield 'physical leaves the duration alone' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00'], ['percent' => 25.0], ['physicalPercent' => 25.0, 'remaining' => null], []];
+        yield 'ticking all finishes' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'checklist' => [['name' => 'a'], ['name' => 'b']]], ['ticked' => [0, 1]],
+            ['actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
+        yield 'remaining duration takes the work along' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400], ['remaining' => 2400, 'remainingWork' => 4800], []];
+    }
+
+    /**
+     * @param  array<string, mixed>  $before
+     * @param  array<string, mixed>  $report
+     * @param  array<string, mixed>  $after
+     * @param  list<array{string, string, string}>  $assumptions
+     */
+    #[DataProvider('reports')]
+    public function test_reports_become_operations(array $before, array $report, array $after, array $assumptions): void
+    {
+        $plan = Made::plan(['A' => [10]], ['A' => $before], ['statusDate' => self::STATUS]);
+        $recorded = Recording::of(Schedule::of($plan), [Report::fromArray(['activity' => 'A'] + $report)]);
+        $fields = Schedule::of(ChangeSet::apply($plan, $recorded->operations)->plan)->plan->activities['A']->fields();
+        self::assertEquals($after, array_intersect_key($fields, $after));
+        self::assertSame($assumptions, array_map(static fn (Assumption $a): array => [$a->field, Instant::format($a->moment), $a->because], $recorded->assumptions));
+    }
+
+    public function test_progress_without_a_start_takes_that_of_the_baseline_where_there_is_one(): void
+    {
+        $schedule = Schedule::of(Made::plan(['A' => [10]], [], ['statusDate' => self::STATUS]));
+        $recorded = Recording::of($schedule, [new Report('A', percent: 40.0)], ['A' => Instant::parse('2026-03-02T08:00')]);
+        self::assertSame('2026-03-02T08:00', $recorded->operations[0]->after['actualStart'] ?? null);
+        self::assertSame('planned', $recorded->assumptions[0]->because);
+    }
+
+    public function test_a_milestone_is_met_or_not(): void
+    {
+        $schedule = Schedule::of(Made::plan(['A' => [2], 'M' => ['finish', 'A']], [], ['statusDate' => self::STATUS]));
+        $met = Recording::of($schedule, [Report::fromArray(['activity' => 'M', 'actualFinish' => '2026-03-10T12:00'])])->operations[0]->after;
+        self::assertSame(['2026-03-10T12:00', '2026-03-10T12:00'], [$met['actualStart'] ?? null, $met['actualFinish'] ?? null]);
+        $this->expectExceptionMessage('met or not');
+        Recording::of($schedule, [new Report('M', percent: 50.0)]);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>, string}> */
+    public static function refusals(): iterable
+    {
+        $status = ['statusDate' => self::STATUS];
+        yield 'no status date' => [[], [], ['percent' => 5.0], 'no status date'];
+        yield 'no work' => [$status, ['percentBy' => 'work'], ['percent' => 5.0], 'no work is planned'];
+        yield 'checklist decides' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['percent' => 5.0], 'checklist'];
+        yield 'no such item' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['ticked' => [1]], 'does not have'];
+        yield 'unknown activity' => [$status, [], ['activity' => 'Z', 'percent' => 5.0], 'does not exist'];
+        yield 'unknown field' => [$status, [], ['mood' => 'good'], 'not a field'];
+        yield 'too much' => [$status, [], ['percent' => 140.0], 'between 0 and 100'];
+    }
+
+    /**
+     * @param  array<string, mixed>  $project
+     * @param  array<string, mixed>  $activity
+     * @param  array<string, mixed>  $report
+     */
+    #[DataProvider('refusals')]
+    public function test_impossible_reports_are_refused_by_position(array $project, array $activity, array $report, string $why): void
+    {
+        try {
+            Recording::of(Schedule::of(Made::plan(['A' => [10]], ['A' => $activity], $project)), [new Report('A', actualStart: Instant::parse('2026-03-02T08:00')), Report::fromArray($report + ['activity' => 'A'], 1)]);
+            self::fail('was taken');
+        } catch (InvalidOperation $e) {
+            self::assertStringContainsString($why, $e->why);
+            self::assertSame($project === [] ? 0 : 1, $e->position);
+        }
+    }
+
+    public function test_actual_dates_in_the_future_are_refused(): void
+    {
+        $plan = Made::plan(['A' => [10]], [], ['statusDate' => self::STATUS]);
+        $recorded = Recording::of(Schedule::of($plan), [new Report('A', actualStart: Instant::parse('2026-03-11T17:01'))]);
+        $this->expectExceptionMessage('lies after the status date');
+        Schedule::of(ChangeSet::apply($plan, $recorded->operations)->plan);
+    }
+
+    /** Pins and passed resume dates are what keeps unfinished work before a new status date; finished work stays where it was. */
+    public function test_unfinished_work_moves_behind_the_status_date(): void
+    {
+        $plan = Made::plan(['A' => [2], 'B' => [3], 'C' => [2], 'D' => [1], 'E' => [4], 'F' => [1]], [
+            'A' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-03T17:00'],
+            'B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]],
+            'C' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-06T17:00']]],
+            'D' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-20T08:00']]],
+            'E' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'suspend' => '2026-03-03T17:00', 'resume' => '2026-03-09T08:00'],
+        ], ['statusDate' => '2026-03-03T17:00']);
+        $operations = StatusMove::to(Schedule::of($plan), 'P', Instant::parse(self::STATUS));
+        $after = Schedule::of(ChangeSet::apply($plan, $operations)->plan);
+        self::assertSame(['P', 'B', 'C', 'E'], array_column($operations, 'uid'));
+        self::assertSame([
+            ['2026-03-02T08:00', '2026-03-03T17:00'], ['2026-03-12T08:00', '2026-03-16T17:00'], ['2026-03-12T08:00', '2026-03-13T17:00'],
+            ['2026-03-20T08:00', '2026-03-20T17:00'], ['2026-03-02T08:00', '2026-03-12T17:00'], ['2026-03-12T08:00', '2026-03-12T17:00'],
+        ], array_map(static fn (string $code): array => Made::dates($after, $code), ['A', 'B', 'C', 'D', 'E', 'F']));
+        $undone = ChangeSet::apply($after->plan, ChangeSet::inverse(ChangeSet::apply($plan, $operations)->operations))->plan;
+        self::assertEquals($plan->activities, $undone->activities);
+    }
+}
