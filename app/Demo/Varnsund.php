@@ -30,11 +30,11 @@ final class Varnsund
 
     /** handover (from and to code) => days from the taker's planned start to the agreed date, owners, what is handed over */
     private const AGREEMENTS = [
-        'GRID-ST-0060 OSTV-CM-0010' => [6, 'Teodor Anker', 'Aino Rautio', '10 kV at the quay cabinet, tested'],
-        'OSTV-CM-0050 TERN-TR-0020' => [12, 'Teodor Anker', 'Aino Rautio', 'Charger accepted, plug position recorded'],
+        'GRID-ST-0060 OSTV-CM-0010' => [6, 'Teodor Lindqvist', 'Aino Rautio', '10 kV at the quay cabinet, tested'],
+        'OSTV-CM-0050 TERN-TR-0020' => [12, 'Teodor Lindqvist', 'Aino Rautio', 'Charger accepted, plug position recorded'],
         'TERN-HU-0070 GANN-HU-0020' => [1, 'Aino Rautio', 'Aino Rautio', 'Dock free and cleaned'],
-        'TERN-TR-0030 CREW-VE-0010' => [0, 'Aino Rautio', 'Chidi Obermann', 'Vessel at berth 2 for two weeks'],
-        'LYNG-CM-0050 TERN-TR-0040' => [null, 'Teodor Anker', null, 'Second charger'],
+        'TERN-TR-0030 CREW-VE-0010' => [0, 'Aino Rautio', 'Chidi Okafor', 'Vessel at berth 2 for two weeks'],
+        'LYNG-CM-0050 TERN-TR-0040' => [null, 'Teodor Lindqvist', null, 'Second charger'],
     ];
 
     /** @var array<string, string> project key => calendar uid */

@@ -88,6 +88,9 @@ final class HealthTest extends TestCase
         self::assertSame([0.0, false, ['C']], [$broken->value, $broken->fine, $broken->activities]);
         $held = $path(['Z' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-13T17:00']]]]);
         self::assertSame([0.0, false, ['Z']], [$held->value, $held->fine, $held->activities]);
+        // A has begun, so its start decides nothing any more: the path ahead begins with B, which its end follows
+        $begun = self::find(Schedule::of(Made::plan(['A' => [3], 'B' => [9, 'A:SS+1'], 'C' => [1, 'A B']], ['A' => ['actualStart' => Made::MONDAY, 'remaining' => 480]], ['statusDate' => Made::MONDAY])), Check::PathContinuity);
+        self::assertSame([1.0, true], [$begun->value, $begun->fine]);
         $alone = self::find(Schedule::of(Made::plan(['A' => [5], 'B' => [2]], ['A' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]])), Check::PathContinuity);
         self::assertSame([0.0, false, ['A']], [$alone->value, $alone->fine, $alone->activities]);
     }

@@ -36,8 +36,9 @@ final readonly class Indices
         $n = $this->schedule->network;
         $d = $this->schedule->dates;
         $first = null;
-        foreach (Criticality::longestPath($n, $d, $this->p) as $i) {
-            if ($n->state[$i] < Network::FINISHED && ($first === null || [$d->begin[$i], -count($this->after($i))] < [$d->begin[$first], -count($this->after($first))])) {
+        $place = array_flip($n->order);
+        foreach ($this->pathAhead() as $i) {
+            if ($first === null || [$d->begin[$i], $place[$i]] < [$d->begin[$first], $place[$first]]) {
                 $first = $i;
             }
         }
@@ -120,17 +121,25 @@ final readonly class Indices
             static fn (BaselineRow $row, string $uid): bool => $row->finish <= $status && ($schedule->plan->activities[$uid] ?? null)?->kind === Kind::Task, ARRAY_FILTER_USE_BOTH);
     }
 
-    /** @return list<int> nodes that a node drives */
-    private function after(int $i): array
+    /** @return list<int> nodes of the longest path, of any project, that still decide about the end: links out of dates that have happened do not */
+    private function pathAhead(): array
     {
         $n = $this->schedule->network;
-        $after = [];
-        for ($x = $n->out[$i]; $x < $n->out[$i + 1]; $x++) {
-            if ($this->schedule->dates->driving[$n->outEdge[$x]]) {
-                $after[] = $n->to[$n->outEdge[$x]];
+        $d = $this->schedule->dates;
+        $seen = [];
+        $queue = array_values(array_filter(Criticality::longestPath($n, $d, $this->p), fn (int $i): bool => $n->state[$i] < Network::FINISHED && $d->finish[$i] === $d->ownEnd[$this->p]));
+        while (($i = array_pop($queue)) !== null) {
+            if (isset($seen[$i])) {
+                continue;
+            }
+            $seen[$i] = true;
+            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+                if ($d->driving[$k] && $n->back[$k] !== Network::DEAD && $n->state[$n->from[$k]] < Network::FINISHED) {
+                    $queue[] = $n->from[$k];
+                }
             }
         }
 
-        return $after;
+        return array_keys($seen);
     }
 }

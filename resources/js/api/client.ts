@@ -5,6 +5,7 @@ export type Problem = Schemas['Problem'];
 export type Session = Schemas['Session'];
 export type Portfolio = Schemas['Portfolio'];
 export type PortfolioProject = Schemas['PortfolioProject'];
+export type Band = Schemas['Band'];
 export type Branch = Schemas['Branch'];
 export type CodeSet = Schemas['CodeSet'];
 export type CodeValue = Schemas['CodeValue'];
@@ -14,6 +15,19 @@ export type BoardDelta = Schemas['BoardDelta'];
 export type Ripple = Schemas['Ripple'];
 export type ChangeAnswer = Schemas['ChangeAnswer'];
 export type Reasons = Schemas['Reasons'];
+export type Wait = Schemas['Wait'];
+export type Trace = Schemas['Trace'];
+export type TraceStep = Schemas['TraceStep'];
+export type FloatPaths = Schemas['FloatPaths'];
+export type ProgressAnswer = Schemas['ProgressAnswer'];
+export type Report = Schemas['Report'];
+export type Baseline = Schemas['Baseline'];
+export type BaselineList = Schemas['BaselineList'];
+export type Comparison = Schemas['Comparison'];
+export type Variance = Schemas['Variance'];
+export type Health = Schemas['Health'];
+export type Finding = Schemas['Finding'];
+export type Checks = Schemas['Checks'];
 export type ImportPreview = Schemas['ImportPreview'];
 export type Token = Schemas['Token'];
 export type SearchAnswer = Schemas['SearchAnswer'];
@@ -60,6 +74,7 @@ export const api = {
     get: <T>(path: string) => request<T>('GET', path),
     post: <T>(path: string, body: unknown = {}) => request<T>('POST', path, body),
     patch: <T>(path: string, body: unknown) => request<T>('PATCH', path, body),
+    put: <T>(path: string, body: unknown) => request<T>('PUT', path, body),
     delete: (path: string) => request<void>('DELETE', path),
 };
 

@@ -40,6 +40,14 @@ export function keel(c: Ctx, x1: number, x2: number, middle: number, palette: Pa
     c.setLineDash([]);
 }
 
+/** Current baseline: a pale strip above the bar. */
+export function baseline(c: Ctx, x1: number, x2: number, middle: number, palette: Palette): void {
+    c.fillStyle = palette.slate;
+    c.globalAlpha = 0.55;
+    c.fillRect(x1, middle - BAR / 2 - 4.5, Math.max(3, x2 - x1), 3);
+    c.globalAlpha = 1;
+}
+
 /** Total float: hairline to the late finish with a small end tick. */
 export function float(c: Ctx, from: number, to: number, middle: number, palette: Palette): void {
     c.strokeStyle = palette.slate;
@@ -108,6 +116,15 @@ export function hammock(c: Ctx, x1: number, x2: number, middle: number, tone: To
 export function wall(c: Ctx, x: number, middle: number, palette: Palette): void {
     c.fillStyle = palette.ink;
     c.fillRect(x - 1.5, middle - 9, 3, 18);
+}
+
+/** A pin: a nail with its head above the bar's end. */
+export function nail(c: Ctx, x: number, middle: number, palette: Palette): void {
+    c.fillStyle = palette.ink;
+    c.fillRect(x - 0.75, middle - 8, 1.5, 16);
+    c.beginPath();
+    c.arc(x, middle - 8, 3.5, 0, 7);
+    c.fill();
 }
 
 /** Deadline: two thin posts, with the margin in days beside them. */

@@ -11,20 +11,20 @@ export interface BoardCalendar {
     exceptions: { date: string; periods: string; name: string }[];
 }
 
-/** Tells working days from days off, with bases and exceptions in the core's order of precedence. */
+/** Working periods of days, with bases and exceptions in the core's order of precedence. */
 export class WorkDays {
     private readonly lines: BoardCalendar[];
-    private readonly special: Map<string, boolean>[];
-    private readonly known = new Map<number, boolean>();
+    private readonly special: Map<string, string>[];
+    private readonly known = new Map<number, string>();
     readonly minutesPerDay: number;
 
     constructor(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>) {
         this.lines = [];
         for (let at: BoardCalendar | undefined = calendar; at && !this.lines.includes(at); at = at.base ? all.get(at.base) : undefined) this.lines.push(at);
         this.special = this.lines.flatMap((c) => {
-            const dated = new Map<string, boolean>();
-            const yearly = new Map<string, boolean>();
-            for (const e of c.exceptions) (e.date.length === 5 ? yearly : dated).set(e.date, e.periods !== '');
+            const dated = new Map<string, string>();
+            const yearly = new Map<string, string>();
+            for (const e of c.exceptions) (e.date.length === 5 ? yearly : dated).set(e.date, e.periods);
             return [dated, yearly];
         });
         this.minutesPerDay = this.lines.map((c) => c.minutesPerDay).find((m) => m !== null) ?? 480;
@@ -32,10 +32,22 @@ export class WorkDays {
 
     /** @param day any moment of the day */
     works(day: Instant): boolean {
+        return this.periods(day) !== '';
+    }
+
+    /** First and last working minute of the day, counted from midnight; null on a day off. */
+    edges(day: Instant): [number, number] | null {
+        const periods = this.periods(day);
+        if (periods === '') return null;
+        const minutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
+        return [minutes(periods.slice(0, 5)), minutes(periods.slice(-5))];
+    }
+
+    private periods(day: Instant): string {
         const number = Math.floor(day / DAY);
-        let works = this.known.get(number);
-        if (works === undefined) this.known.set(number, (works = this.decide(number * DAY)));
-        return works;
+        let periods = this.known.get(number);
+        if (periods === undefined) this.known.set(number, (periods = this.decide(number * DAY)));
+        return periods;
     }
 
     /** Spans of days off inside [from, to), as moments. */
@@ -53,7 +65,7 @@ export class WorkDays {
         return spans;
     }
 
-    private decide(day: Instant): boolean {
+    private decide(day: Instant): string {
         const date = toDate(day);
         const iso = date.toISOString().slice(0, 10);
         for (const level of this.special) {
@@ -61,7 +73,7 @@ export class WorkDays {
             if (found !== undefined) return found;
         }
         const weekday = String(((date.getUTCDay() + 6) % 7) + 1);
-        for (const c of this.lines) if (c.week[weekday] !== undefined) return c.week[weekday] !== '';
-        return false;
+        for (const c of this.lines) if (c.week[weekday] !== undefined) return c.week[weekday];
+        return '';
     }
 }

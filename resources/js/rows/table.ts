@@ -22,6 +22,8 @@ export interface Column<R> {
     /** carries the indentation and the fold mark */
     tree?: boolean;
     text: (row: R) => string;
+    /** often longer than the column: the whole text shows while the pointer rests on it */
+    long?: boolean;
     /** colour role of the text */
     tone?: (row: R) => 'faint' | 'brick' | 'marigold' | null;
     bold?: (row: R) => boolean;

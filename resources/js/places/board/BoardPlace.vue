@@ -5,27 +5,30 @@ import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { api, type Operation, type Portfolio, type Ripple } from '@/api/client';
+import { api, messageOf, type Operation, type Portfolio, type Ripple, type Trace, type TraceStep } from '@/api/client';
 import { fit, type Scale, toInstant, zoomAt } from '@/axis/scale';
 import { lastBoard } from '@/frame/lastBoard';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, RowLook, RowTableHandle } from '@/rows/table';
 import { formatDuration, parseDuration } from '@/time/duration';
-import { formatMoment, formatShort, parseDate } from '@/time/instant';
+import { formatMoment, formatShort, toIso } from '@/time/instant';
 import { isDark } from '@/ui/appearance';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import { tone } from '@/ui/theme';
 import BoardInspector from './BoardInspector.vue';
-import { boardColumns, nameOf, perDayOf } from './columns';
+import { boardColumns, COLUMN_SETS, type ColumnSet, nameOf, perDayOf } from './columns';
 import { DragSession } from './drag';
+import HealthPanel from './inspector/HealthPanel.vue';
 import MarksLegend from './MarksLegend.vue';
-import { buildRows, Calendars, type Row, traceOf } from './model';
+import { buildRows, Calendars, listRows, type Row } from './model';
 import * as operations from './operations';
 import OverviewBand from './OverviewBand.vue';
 import { type Drag, hit, paintBoard, type Scene } from './paint';
 import RippleBar from './RippleBar.vue';
 import { useBoard } from './store';
+import { readDate, showDate } from './typedDate';
+import { assumedText, stepText } from './whyText';
 
 const { t } = useI18n();
 const route = useRoute();
@@ -36,11 +39,13 @@ const table = useTemplateRef<RowTableHandle>('table');
 const scale = ref<Scale>({ left: 14_000_000, perPixel: 240 });
 const closed = ref(new Set<string>());
 const selected = ref<ReadonlySet<string>>(new Set());
-const panel = ref<'row' | 'keys' | 'legend' | null>(null);
+const panel = ref<'row' | 'keys' | 'legend' | 'health' | null>(null);
+const examined = ref('');
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
-/** Rows that stay when not all do: those that moved, or the trace of one activity. */
-const only = shallowRef<{ what: 'moved' } | { what: 'trace'; uid: string; name: string } | null>(null);
+/** Rows that stay when not all do: those that moved, one chain, or the trace of an activity in order. */
+const only = shallowRef<{ what: 'moved' } | { what: 'chain'; uids: string[]; name: string } | { what: 'trace'; uid: string; name: string; trace: Trace } | null>(null);
+const columnSet = computed<ColumnSet>({ get: () => COLUMN_SETS.find((c) => c === route.query.columns) ?? 'plan', set: (v) => void router.replace({ query: { ...route.query, columns: v === 'plan' ? undefined : v } }) });
 const finding = ref(false);
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
 watch(finder, (select) => window.setTimeout(() => select?.focusInput(), 60)); // once the popover stands
@@ -80,8 +85,15 @@ function fitAll(): void {
     scale.value = fit(from, to, table.value?.axisWidth || 700);
 }
 
-const onlyRows = computed(() => (only.value === null || !board.model ? null : only.value.what === 'trace' ? traceOf(board.model, only.value.uid) : (board.done?.moved ?? null)));
-const rows = computed<Row[]>(() => (board.model ? buildRows(board.model, board.keys, closed.value, onlyRows.value) : []));
+const onlyRows = computed(() => (only.value?.what === 'moved' ? (board.done?.moved ?? null) : only.value?.what === 'chain' ? new Set(only.value.uids) : null));
+const steps = computed<TraceStep[]>(() => (only.value?.what === 'trace' ? [...only.value.trace.drivers, only.value.trace.activity, ...only.value.trace.driven] : []));
+const stepOf = computed(() => new Map(steps.value.map((s) => [s.uid, s])));
+/** Of the trace, what lies in projects that are not open, by key, and how much nobody may show. */
+const elsewhere = computed(() => {
+    const absent = steps.value.filter((s) => s.uid !== null && !board.model?.activities.has(s.uid));
+    return { n: absent.length, keys: [...new Set(absent.map((s) => s.project!))], hidden: steps.value.filter((s) => s.uid === null).length };
+});
+const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace' ? listRows(board.model, steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
 const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
 const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
 const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone(Math.max(0, board.keys.indexOf(p.key)), isDark.value)])));
@@ -102,15 +114,17 @@ function look(row: Row): RowLook {
 }
 
 const perDay = (row: Row) => perDayOf(calendars.value!, row);
-const columns = computed(() => boardColumns(t, perDay, mayPlan));
+const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value, { t, perDay, mayPlan, model: board.model!, why: (uid) => { const step = stepOf.value.get(uid); return step ? stepText(step, perDay(byId.value.get(uid)!), t) : ''; } }));
 
 function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {
     if (column === 'days') {
         const d = parseDuration(text, perDay(row));
         return d ? { text: t(d.estimate ? 'board.understoodEstimate' : 'board.understood', { text: formatDuration(d.minutes, perDay(row)) }), wrong: false } : { text: t('board.needDuration', { text }), wrong: true };
     }
-    if (column === 'start' && text.trim() !== '') {
-        const at = parseDate(text, 480);
+    if (column === 'done') return /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim()) && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : { text: t('progress.needPercent', { text }), wrong: true };
+    const end = { start: 'start', actualStart: 'start', actualFinish: 'finish' }[column] as 'start' | 'finish' | undefined;
+    if (end && row.kind === 'activity' && text.trim() !== '') {
+        const at = readDate(text, calendars.value!.of(row.activity), end);
         return at === null ? { text: t('board.needDate', { text }), wrong: true } : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
     }
     return null;
@@ -125,11 +139,28 @@ async function edit(row: Row, column: string, text: string): Promise<void> {
         if (!d) return void (board.error = t('board.needDuration', { text }));
         const before = formatDuration(row.activity.duration, perDay(row));
         await board.commit([operations.update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }));
+    } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
+        await reportProgress(row, column, text);
     } else if (column === 'start' && row.kind === 'activity') {
-        const at = text.trim() === '' ? null : parseDate(text, 480);
+        const at = text.trim() === '' ? null : readDate(text, calendars.value!.of(row.activity), 'start');
         if (at === null && text.trim() !== '') return void (board.error = t('board.needDate', { text }));
         await board.commit([operations.holdStart(row.activity, at)], at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }));
     }
+}
+
+async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<void> {
+    const wrong = text.trim() === '' ? null : understand(row, column, text);
+    if (wrong?.wrong) return void (board.error = wrong.text);
+    const a = row.activity;
+    const days = calendars.value!.of(a);
+    const headline = t('edit.progress', { name: a.name });
+    const tell = (said: object) => board.report([{ activity: a.uid, ...said }], headline, (answer) => assumedText(answer, t));
+    if (column === 'done') {
+        if (text.trim() !== '' && text.trim() !== String(Math.round(a.percent / 100) / 10)) await tell({ percent: Number.parseFloat(text.replace(',', '.')) });
+    } else if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return;
+    else if (text.trim() !== '') await tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
+    else if (column === 'actualStart' || a.kind !== 'task') await tell({ percent: 0 });
+    else await board.commit([operations.update('activity', a.uid, { actualFinish: null, remaining: null })], headline);
 }
 
 async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
@@ -196,9 +227,9 @@ function goTo(uid: string): void {
     open.delete(activity.project);
     for (let at = activity.wbs; at !== null; at = board.model!.wbs.get(at)?.parent ?? null) open.delete(at);
     closed.value = open;
-    if (onlyRows.value && !onlyRows.value.has(uid)) only.value = null;
+    if (only.value && !rows.value.some((r) => r.id === uid)) only.value = null;
     selected.value = new Set([uid]);
-    panel.value = 'row';
+    if (panel.value !== 'health') panel.value = 'row';
     void nextTick(() => {
         table.value?.reveal(uid);
         const width = table.value?.axisWidth ?? 600;
@@ -207,12 +238,46 @@ function goTo(uid: string): void {
     });
 }
 
-/** Only what drives the chosen activity and what it drives; again shows all. */
-function trace(): void {
+/** Only what drives the chosen activity and what it drives, in order; again shows all. */
+async function trace(): Promise<void> {
     const row = current.value;
-    if (only.value?.what === 'trace') only.value = null;
-    else if (row?.kind === 'activity') only.value = { what: 'trace', uid: row.id, name: row.activity.name };
-    else board.error = t('board.traceWhat');
+    if (only.value?.what === 'trace') return void (only.value = null);
+    if (row?.kind !== 'activity') return void (board.error = t('board.traceWhat'));
+    await loadTrace(row.id, row.activity.name);
+    if (steps.value.length > 0) scale.value = fit(Math.min(...steps.value.map((s) => s.start)), Math.max(...steps.value.map((s) => s.finish)), (table.value?.axisWidth ?? 700) - 120);
+}
+
+async function loadTrace(uid: string, name: string): Promise<void> {
+    try {
+        const answer = await api.get<Trace>(`activities/${uid}/trace`);
+        only.value = { what: 'trace', uid, name, trace: answer };
+        await nextTick();
+        table.value?.reveal(uid);
+    } catch (e) {
+        board.error = messageOf(e);
+    }
+}
+// a trace follows every change
+watch(() => board.version, () => {
+    const shown = only.value;
+    if (shown?.what === 'trace' && board.model) void loadTrace(shown.uid, shown.name);
+});
+
+function openElsewhere(): void {
+    const shown = only.value;
+    const opened = router.push({ query: { ...route.query, projects: [...board.keys, ...elsewhere.value.keys].join(',') } });
+    if (shown?.what !== 'trace') return;
+    void opened.then(() => {
+        const stop = watch(() => board.version, () => {
+            stop();
+            void loadTrace(shown.uid, shown.name);
+        });
+    });
+}
+
+function examine(): void {
+    examined.value = current.value?.project.key ?? (board.keys.includes(examined.value) ? examined.value : board.keys[0] ?? '');
+    panel.value = panel.value === 'health' ? null : 'health';
 }
 
 function showMoved(): void {
@@ -339,8 +404,10 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
         </div>
         <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
         <span class="grow" />
+        <label>{{ t('board.columnsOf') }} <NSelect v-model:value="columnSet" class="small" size="tiny" :aria-label="t('board.columnsOf')" :options="COLUMN_SETS.map((value) => ({ label: t(`board.columnSets.${value}`), value }))" /></label>
         <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')" :options="linkModes" /></label>
         <label>{{ t('board.rows') }} <NSelect v-model:value="rowHeight" class="small" size="tiny" :aria-label="t('board.rows')" :options="densities" /></label>
+        <button class="verb" :disabled="board.keys.length === 0" @click="examine">{{ t('board.health') }}</button>
         <button class="verb" @click="panel = panel === 'legend' ? null : 'legend'">{{ t('board.legend') }}</button>
         <button class="verb" @click="panel = panel === 'keys' ? null : 'keys'">{{ t('app.keys') }}</button>
     </div>
@@ -358,13 +425,19 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
             </div>
             <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version" :width="table?.axisWidth ?? 600" /></div>
         </div>
-        <div v-if="only" class="only">{{ only.what === 'moved' ? t('board.showing') : t('board.tracing', { name: only.name }) }} <button class="verb" @click="only = null">{{ t('board.showAll') }}</button></div>
+        <div v-if="only" class="only">
+            {{ only.what === 'moved' ? t('board.showing') : only.what === 'trace' ? t('board.tracing', { name: only.name }) : only.name }}
+            <template v-if="elsewhere.n > 0"><span>{{ t('board.traceElsewhere', { n: elsewhere.n, keys: elsewhere.keys.join(', ') }) }}</span><button class="verb" @click="openElsewhere">{{ t('board.openThem') }}</button></template>
+            <span v-if="elsewhere.hidden > 0">{{ t('board.traceHidden', { n: elsewhere.hidden }) }}</span>
+            <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
+        </div>
         <div class="middle">
             <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look" :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" @select="(ids) => (selected = ids)" @toggle="toggle" @edit="edit" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
             <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
             <SidePanel v-else-if="panel === 'legend'" :title="t('legend.title')" @close="panel = null"><MarksLegend /></SidePanel>
+            <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null"><HealthPanel v-model:project="examined" @go="goTo" /></SidePanel>
             <SidePanel v-else-if="panel === 'row'" :title="current ? nameOf(current) : t('inspector.title')" @close="panel = null">
-                <BoardInspector v-if="current" :key="current.id" :row="current" :editable="mayPlan(current)" @go="goTo" @remove="removeRows" />
+                <BoardInspector v-if="current" :key="current.id" :row="current" :editable="mayPlan(current)" @go="goTo" @remove="removeRows" @trace="trace" @only="(uids, name) => (only = { what: 'chain', uids, name })" @health="examine" />
                 <p v-else class="faint">{{ t('inspector.empty') }}</p>
             </SidePanel>
         </div>
@@ -391,7 +464,7 @@ label { color: var(--faint); }
 .grow { flex: 0; }
 .strip .grow { flex: 1; }
 .middle { flex: 1; min-height: 0; display: flex; }
-.only { padding: 2px 16px; background: var(--band); border-bottom: 1px solid var(--hairline); }
+.only { display: flex; gap: 6px 12px; flex-wrap: wrap; padding: 2px 16px; background: var(--band); border-bottom: 1px solid var(--hairline); }
 .empty { padding: 64px 16px; text-align: center; }
 .find { width: 360px; }
 .visually-hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }

@@ -8,7 +8,7 @@ import { tone } from '@/ui/theme';
 /** The marks of the time axis, drawn by the same functions. */
 const { t } = useI18n();
 const canvases = useTemplateRef<HTMLCanvasElement[]>('canvases');
-const names = ['task', 'critical', 'near', 'float', 'finish', 'start', 'wbs', 'driving', 'link', 'handover', 'constraint', 'deadline', 'estimate', 'off', 'status'] as const;
+const names = ['task', 'critical', 'near', 'float', 'finish', 'start', 'wbs', 'driving', 'link', 'handover', 'constraint', 'pin', 'deadline', 'estimate', 'baseline', 'off', 'status'] as const;
 
 function draw(): void {
     canvases.value?.forEach((element, i) => {
@@ -36,8 +36,10 @@ function draw(): void {
                 marks.port(c, 14, 6, own.full, true);
                 return marks.port(c, 76, 22, other.full, false);
             case 'constraint': marks.wall(c, 12, m, p); return marks.bar(c, 15, 80, m, own, 0, false);
+            case 'pin': marks.nail(c, 12, m, p); return marks.bar(c, 15, 80, m, own, 0, false);
             case 'deadline': return marks.posts(c, 40, m, p, '+4 d', false);
             case 'estimate': return marks.bar(c, 10, 80, m, own, 0, true);
+            case 'baseline': marks.baseline(c, 10, 60, m, p); return marks.bar(c, 22, 80, m, own, 0, false);
             case 'off': return marks.hatch(c, 10, 80, 2, 24, p);
             case 'status':
                 c.fillStyle = p.veil;

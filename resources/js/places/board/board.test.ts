@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
-import { applyDelta, buildRows, doneShare, fromBoard, type Link, type Model, type Row, traceOf } from './model';
+import { boardColumns, shareOf } from './columns';
+import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
 import { chain, createActivity, holdStart, indent, linkType, nextCode, outdent, placeBelow, placeInside, shift, unlink } from './operations';
 
-const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, criticalDays: 0, nearCriticalDays: 5, revision: 1, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0, nearCriticalDays: 5, outOfSequence: 'waits' as const, lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null, work: 0, cost: 0, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
 
 function activities(rows: [string, string | null, number][]) {
     const n = rows.length;
@@ -11,14 +12,17 @@ function activities(rows: [string, string | null, number][]) {
     return {
         uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]), code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task'),
         duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null), constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null), remaining: all(null), resume: all(null),
-        start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0), lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0),
+        start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0), lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0), percent: all(0),
     };
 }
 
 const none = { uid: [], from: [], to: [], type: [], lag: [], lagCalendar: [], handover: [], float: [], driving: [] };
 const data: BoardData = {
     projects: [project],
-    wbs: { uid: ['w'], project: ['p'], parent: [null], position: [1], code: ['A'], name: ['Hull'], deadline: [null], start: [0], finish: [1], duration: [1], totalFloat: [0], critical: [0], planned: [1], done: [0], finished: [0] },
+    wbs: { uid: ['w'], project: ['p'], parent: [null], position: [1], code: ['A'], name: ['Hull'], deadline: [null], start: [0], finish: [1], duration: [1], totalFloat: [0], critical: [0], planned: [1], done: [0], finished: [0], margin: [null], work: [0], cost: [0] },
+    efforts: { uid: ['a'], percentBy: ['work'], physicalPercent: [null], checklist: [[]], actualWork: [60], remainingWork: [60], cost: [null], suspend: [null] },
+    handovers: { uid: [], agreed: [], giverOwner: [], takerOwner: [], note: [], forecast: [], margin: [], state: [] },
+    variances: { uid: ['a'], start: [0], finish: [1], duration: [480], startVariance: [0], finishVariance: [480], durationVariance: [0] },
     activities: activities([['b', 'w', 2], ['a', 'w', 1], ['top', null, 2]]),
     links: { ...none, uid: ['l'], from: ['a'], to: ['b'], type: ['FS'], lag: [0], lagCalendar: [null], handover: [0], float: [0], driving: [1] },
     far: { uid: [], project: [], code: [], name: [], start: [], finish: [], kind: [] },
@@ -40,17 +44,24 @@ describe('rows', () => {
         expect([...moved]).toEqual(['b']);
         expect([now.activities.has('top'), now.links.size]).toEqual([false, 1]);
     });
-    it('are traced along driving links in both directions', () => {
-        const m = model();
-        const link = (uid: string, from: string, to: string, driving: number): [string, Link] => [uid, { uid, from, to, type: 'FS', lag: 0, lagCalendar: null, handover: 0, float: 0, driving }];
-        const chained: Model = { ...m, links: new Map([link('1', 'a', 'b', 1), link('2', 'b', 'top', 1), link('3', 'a', 'top', 0), link('4', 'far', 'a', 1)]) };
-        expect([...traceOf(chained, 'b')].sort()).toEqual(['a', 'b', 'top']);
-        expect([...traceOf(chained, 'a')].sort()).toEqual(['a', 'b', 'top']);
-        expect([...traceOf({ ...chained, links: new Map([link('3', 'a', 'top', 0)]) }, 'a')]).toEqual(['a']);
+    it('are listed in a given order, what is not on the board left out', () => {
+        expect(listRows(model(), ['b', null, 'elsewhere', 'a']).map((r) => [r.id, r.depth])).toEqual([['b', 0], ['a', 0]]);
+    });
+    it('lose work and progress that was taken away', () => {
+        const none = { ...data.efforts, ...Object.fromEntries(Object.keys(data.efforts).map((k) => [k, []])) } as typeof data.efforts;
+        const noRows = { ...data.wbs, ...Object.fromEntries(Object.keys(data.wbs).map((k) => [k, []])) } as typeof data.wbs;
+        const { model: now } = applyDelta(model(), { ...data, wbs: noRows, activities: activities([['a', 'w', 1]]), efforts: none, removed: [] });
+        expect([model().efforts.get('a')?.percentBy, now.efforts.has('a'), now.variances.get('a')?.finishVariance]).toEqual(['work', false, 480]);
     });
     it('know what is done', () => {
-        const a = model().activities.get('a')!;
-        expect([doneShare(a), doneShare({ ...a, actualStart: 0, remaining: 120 }), doneShare({ ...a, actualStart: 0, actualFinish: 1 })]).toEqual([0, 0.75, 1]);
+        const m = model();
+        expect([doneShare({ ...m.activities.get('a')!, percent: 28_125 }), shareOf(row(m, 'w')), shareOf({ ...row(m, 'p'), kind: 'project' } as Row)]).toEqual([0.28125, 0, 0]);
+    });
+    it('show signed variances in days of their calendar', () => {
+        const columns = boardColumns('baseline', { t: (k) => k, perDay: () => 480, mayPlan: () => true, model: model() });
+        expect(['startVariance', 'finishVariance'].map((k) => columns.find((c) => c.key === k)!.text(row(model(), 'a')))).toEqual(['0', '+1']);
+        expect(columns.find((c) => c.key === 'finishVariance')!.tone!(row(model(), 'a'))).toBe('brick');
+        expect(columns.find((c) => c.key === 'finishVariance')!.text(row(model(), 'b'))).toBe('');
     });
 });
 

@@ -1,7 +1,10 @@
 import type { Column } from '@/rows/table';
 import { formatDays, formatDuration } from '@/time/duration';
-import { formatShort, toIso } from '@/time/instant';
-import type { Calendars, Row } from './model';
+import { formatShort, type Instant, toIso } from '@/time/instant';
+import { type Calendars, doneShare, type Model, type Row } from './model';
+
+export const COLUMN_SETS = ['plan', 'progress', 'baseline', 'float'] as const;
+export type ColumnSet = (typeof COLUMN_SETS)[number];
 
 export function nameOf(row: Row): string {
     return row.kind === 'project' ? row.project.name : row.kind === 'wbs' ? row.wbs.name : row.activity.name;
@@ -13,14 +16,64 @@ export function perDayOf(calendars: Calendars, row: Row): number {
 }
 
 const dates = (row: Row) => (row.kind === 'project' ? row.project : row.kind === 'wbs' ? row.wbs : row.activity);
+const rolledTone = (row: Row) => (row.kind === 'activity' ? null : 'faint');
+const short = (at: Instant | null | undefined) => (at == null ? '' : formatShort(at));
+
+/** Share done of any row, 0 … 1; null when there is nothing in it. */
+export function shareOf(row: Row): number | null {
+    if (row.kind === 'activity') return doneShare(row.activity);
+    const r = dates(row) as { start: Instant | null; planned: number | null; done: number | null; finished: number | null };
+    return r.start === null ? null : (r.planned ?? 0) > 0 ? (r.done ?? 0) / r.planned! : (r.finished ?? 0);
+}
+
+export interface ColumnContext {
+    t: (key: string) => string;
+    perDay: (row: Row) => number;
+    mayPlan: (row: Row) => boolean;
+    model: Model;
+    /** why an activity of a trace lies where it lies */
+    why?: (uid: string) => string;
+}
 
 /** Columns of the board. Dates of WBS elements and projects are rolled up and cannot be edited. */
-export function boardColumns(t: (key: string) => string, perDay: (row: Row) => number, mayPlan: (row: Row) => boolean): Column<Row>[] {
-    return [
-        { key: 'code', title: t('board.columns.code'), width: 124, text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code), tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project', edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code) },
-        { key: 'name', title: t('board.columns.name'), width: 214, tree: true, text: (r) => (r.kind === 'project' ? r.project.name : r.kind === 'wbs' ? r.wbs.name : r.activity.name), edit: (r) => (!mayPlan(r) ? null : r.kind === 'project' ? r.project.name : r.kind === 'wbs' ? r.wbs.name : r.activity.name) },
-        { key: 'days', title: t('board.columns.days'), width: 58, align: 'right', text: (r) => (r.kind === 'activity' ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '') : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: (r) => (r.kind === 'activity' ? null : 'faint'), edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.kind === 'task' ? (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null) },
-        { key: 'start', title: t('board.columns.start'), width: 84, text: (r) => (dates(r).start === null ? '' : formatShort(dates(r).start!)), tone: (r) => (r.kind === 'activity' ? null : 'faint'), edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock' ? toIso(r.activity.start).replace('T', ' ') : null) },
-        { key: 'float', title: t('board.columns.float'), width: 56, align: 'right', text: (r) => (dates(r).totalFloat === null ? '' : formatDays(dates(r).totalFloat!, perDay(r))), tone: (r) => ((dates(r).totalFloat ?? 0) < 0 ? 'brick' : null), bold: (r) => !!dates(r).critical },
-    ];
+export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, model, why }: ColumnContext): Column<Row>[] {
+    const days = (minutes: number | null | undefined, row: Row) => (minutes == null ? '' : formatDays(minutes, perDay(row)));
+    const signed = (minutes: number | null | undefined, row: Row) => (minutes == null ? '' : `${minutes > 0 ? '+' : ''}${days(minutes, row)}`);
+    const late = (minutes: number | null | undefined) => ((minutes ?? 0) > 0 ? 'brick' as const : null);
+    const code: Column<Row> = { key: 'code', title: t('board.columns.code'), width: 124, text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code), tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project', edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code) };
+    const name: Column<Row> = { key: 'name', title: t('board.columns.name'), width: 214, tree: true, text: nameOf, edit: (r) => (mayPlan(r) ? nameOf(r) : null) };
+    const float: Column<Row> = { key: 'float', title: t('board.columns.float'), width: 56, align: 'right', text: (r) => days(dates(r).totalFloat, r), tone: (r) => ((dates(r).totalFloat ?? 0) < 0 ? 'brick' : null), bold: (r) => !!dates(r).critical };
+    const reports = (r: Row) => mayPlan(r) && r.kind === 'activity' && r.activity.kind !== 'hammock' && r.project.statusDate !== null;
+
+    switch (set) {
+        case 'trace': return [
+            code, { ...name, width: 160, tree: false },
+            { key: 'why', title: t('board.columns.why'), width: 252, text: (r) => (r.kind === 'activity' ? (why?.(r.id) ?? '') : ''), tone: () => 'faint', long: true },
+        ];
+        case 'progress': return [
+            code, { ...name, width: 176 },
+            { key: 'done', title: t('board.columns.done'), width: 68, align: 'right', text: (r) => (shareOf(r) === null || (r.kind === 'activity' && r.activity.kind === 'hammock') ? '' : `${Math.floor(shareOf(r)! * 1000) / 10} %`), tone: rolledTone, edit: (r) => (reports(r) && r.kind === 'activity' ? String(Math.round(r.activity.percent / 100) / 10) : null) },
+            { key: 'actualStart', title: t('board.columns.actualStart'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.actualStart) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualStart === null ? '' : toIso(r.activity.actualStart).replace('T', ' ')) : null) },
+            { key: 'actualFinish', title: t('board.columns.actualFinish'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.actualFinish) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualFinish === null ? '' : toIso(r.activity.actualFinish).replace('T', ' ')) : null) },
+        ];
+        case 'baseline': return [
+            code, { ...name, width: 174 },
+            { key: 'startVariance', title: t('board.columns.startVariance'), width: 76, align: 'right', text: (r) => signed(model.variances.get(r.id)?.startVariance, r), tone: (r) => late(model.variances.get(r.id)?.startVariance) },
+            { key: 'finishVariance', title: t('board.columns.finishVariance'), width: 80, align: 'right', text: (r) => signed(model.variances.get(r.id)?.finishVariance, r), tone: (r) => late(model.variances.get(r.id)?.finishVariance) },
+            { key: 'durationVariance', title: t('board.columns.durationVariance'), width: 82, align: 'right', text: (r) => signed(model.variances.get(r.id)?.durationVariance, r), tone: (r) => late(model.variances.get(r.id)?.durationVariance) },
+        ];
+        case 'float': return [
+            code, { ...name, width: 152 },
+            { key: 'lateFinish', title: t('board.columns.lateFinish'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.lateFinish) : '') },
+            float,
+            { key: 'freeFloat', title: t('board.columns.freeFloat'), width: 52, align: 'right', text: (r) => (r.kind === 'activity' ? days(r.activity.freeFloat, r) : '') },
+            { key: 'interfering', title: t('board.columns.interfering'), width: 68, align: 'right', text: (r) => (r.kind === 'activity' && r.activity.totalFloat !== null ? days(Math.max(0, r.activity.totalFloat - (r.activity.freeFloat ?? 0)), r) : '') },
+        ];
+        default: return [
+            code, name,
+            { key: 'days', title: t('board.columns.days'), width: 58, align: 'right', text: (r) => (r.kind === 'activity' ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '') : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: rolledTone, edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.kind === 'task' ? (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null) },
+            { key: 'start', title: t('board.columns.start'), width: 84, text: (r) => short(dates(r).start), tone: rolledTone, edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock' ? toIso(r.activity.start).replace('T', ' ') : null) },
+            float,
+        ];
+    }
 }

@@ -13,18 +13,38 @@ export interface Activity {
     deadline: Instant | null; actualStart: Instant | null; actualFinish: Instant | null; remaining: number | null; resume: Instant | null;
     start: Instant; finish: Instant; lateStart: Instant | null; lateFinish: Instant | null;
     totalFloat: number | null; freeFloat: number | null; critical: number; nearCritical: number;
+    /** thousandths of a percent */
+    percent: number;
 }
 
 export interface Wbs {
     uid: string; project: string; parent: string | null; position: number; code: string; name: string; deadline: Instant | null;
     start: Instant | null; finish: Instant | null; duration: number | null; totalFloat: number | null; critical: number | null;
     planned: number | null; done: number | null; finished: number | null;
+    margin: number | null; work: number | null; cost: number | null;
 }
 
 export interface Link {
     uid: string; from: string | null; to: string | null; type: 'FS' | 'SS' | 'FF' | 'SF'; lag: number; lagCalendar: string | null;
     handover: number; float: number | null; driving: number;
 }
+
+export interface ChecklistItem { name: string; weight: number; done: boolean }
+
+/** Work and progress of an activity beyond its dates; those that have none are missing. */
+export interface Effort {
+    uid: string; percentBy: 'duration' | 'work' | 'physical'; physicalPercent: number | null; checklist: ChecklistItem[];
+    actualWork: number | null; remainingWork: number | null; cost: number | null; suspend: Instant | null;
+}
+
+/** Agreement and standing of a handover, by the uid of its link. */
+export interface Handover {
+    uid: string; agreed: Instant | null; giverOwner: string | null; takerOwner: string | null; note: string | null;
+    forecast: Instant | null; margin: number | null; state: 'open' | 'at-risk' | 'late' | 'met' | null;
+}
+
+/** A row beside the current baseline; variances in working minutes, later is positive. */
+export interface VarianceRow { uid: string; start: Instant; finish: Instant; duration: number; startVariance: number; finishVariance: number; durationVariance: number }
 
 /** Activity outside the working set at the far end of a handover. */
 export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string }
@@ -33,8 +53,11 @@ export interface Model {
     projects: Map<string, BoardProject>;
     wbs: Map<string, Wbs>;
     activities: Map<string, Activity>;
+    efforts: Map<string, Effort>;
     links: Map<string, Link>;
+    handovers: Map<string, Handover>;
     far: Map<string, Far>;
+    variances: Map<string, VarianceRow>;
     calendars: Map<string, BoardCalendar>;
 }
 
@@ -58,8 +81,11 @@ export function fromBoard(data: BoardData): Model {
         projects: keyed(data.projects),
         wbs: keyed(fromColumns<Wbs>(data.wbs)),
         activities: keyed(fromColumns<Activity>(data.activities)),
+        efforts: keyed(fromColumns<Effort>(data.efforts)),
         links: keyed(fromColumns<Link>(data.links)),
+        handovers: keyed(fromColumns<Handover>(data.handovers)),
         far: keyed(fromColumns<Far>(data.far)),
+        variances: keyed(fromColumns<VarianceRow>(data.variances)),
         calendars: keyed(data.calendars as BoardCalendar[]),
     };
 }
@@ -69,7 +95,9 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     const moved = new Set<string>();
     const wbs = new Map(model.wbs);
     const activities = new Map(model.activities);
+    const efforts = new Map(model.efforts);
     const links = new Map(model.links);
+    const variances = new Map(model.variances);
     for (const uid of delta.removed) {
         wbs.delete(uid);
         activities.delete(uid);
@@ -80,9 +108,12 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
         const was = activities.get(row.uid);
         if (was && (was.start !== row.start || was.finish !== row.finish)) moved.add(row.uid);
         activities.set(row.uid, row);
+        efforts.delete(row.uid);
     }
+    for (const row of fromColumns<Effort>(delta.efforts)) efforts.set(row.uid, row);
     for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
-    return { moved, model: { projects: keyed(delta.projects), wbs, activities, links, far: keyed(fromColumns<Far>(delta.far)), calendars: model.calendars } };
+    for (const row of fromColumns<VarianceRow>(delta.variances)) variances.set(row.uid, row);
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links, handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances, calendars: model.calendars } };
 }
 
 export type Row =
@@ -132,35 +163,16 @@ export function buildRows(model: Model, keys: readonly string[], closed: Readonl
     return rows;
 }
 
-/** Activities that drive the given one, directly or through others, and those that it drives, across projects. */
-export function traceOf(model: Model, uid: string): Set<string> {
-    const found = new Set([uid]);
-    for (const [near, far] of [['to', 'from'], ['from', 'to']] as const) {
-        const next = new Map<string, string[]>();
-        for (const link of model.links.values()) {
-            const [a, b] = [link[near], link[far]];
-            if (link.driving === 1 && a !== null && b !== null && model.activities.has(b)) next.set(a, [...(next.get(a) ?? []), b]);
-        }
-        const queue = [uid];
-        const seen = new Set(queue);
-        for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
-            for (const other of next.get(at) ?? []) {
-                if (seen.has(other)) continue;
-                seen.add(other);
-                found.add(other);
-                queue.push(other);
-            }
-        }
-    }
-    return found;
+/** Rows of activities in a given order, without anything above them; those that are not on the board are left out. */
+export function listRows(model: Model, uids: readonly (string | null)[]): Row[] {
+    return uids.flatMap((uid) => {
+        const activity = uid === null ? undefined : model.activities.get(uid);
+        return activity ? [{ kind: 'activity' as const, id: activity.uid, depth: 0, project: model.projects.get(activity.project)!, activity }] : [];
+    });
 }
 
-/** Share of a task that is done, 0 … 1. */
-export function doneShare(activity: Activity): number {
-    if (activity.actualFinish !== null) return 1;
-    if (activity.actualStart === null || activity.duration === 0) return 0;
-    return Math.max(0, Math.min(1, (activity.duration - (activity.remaining ?? activity.duration)) / activity.duration));
-}
+/** Share of an activity that is done, 0 … 1. */
+export const doneShare = (activity: Activity): number => activity.percent / 100_000;
 
 /** Working days by calendar, made once per model. */
 export class Calendars {

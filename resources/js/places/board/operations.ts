@@ -24,6 +24,8 @@ export function holdStart(activity: Activity, moment: Instant | null): Operation
     return update('activity', activity.uid, { constraints: constraints.slice(0, 2) });
 }
 
+export const CONSTRAINT_KINDS = ['start-no-earlier', 'finish-no-earlier', 'start-no-later', 'finish-no-later', 'start-on', 'finish-on', 'start-pin', 'finish-pin', 'as-late-as-possible'] as const;
+
 export function constraintsOf(a: Activity): { kind: string; date: string | null }[] {
     const list = [];
     if (a.constraint1Kind !== null) list.push({ kind: a.constraint1Kind, date: a.constraint1Date === null ? null : toIso(a.constraint1Date) });

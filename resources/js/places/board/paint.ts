@@ -119,15 +119,17 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         const [x1, x2] = ends(view, row.project.start, row.project.finish);
         c.fillStyle = tone.full;
         c.fillRect(x1, middle - 1.5, Math.max(2, x2 - x1), 3);
-        if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle);
+        if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle, (row.project.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
     if (row.kind === 'wbs') {
-        if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle);
+        if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle, (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
     const a = row.activity;
     const [x1, x2] = ends(view, a.start, a.finish);
+    const was = scene.model.variances.get(a.uid);
+    if (was) marks.baseline(c, ...ends(view, was.start, was.finish), middle, palette);
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks.float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
     if (a.kind === 'task') {
@@ -136,7 +138,12 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         marks.bar(c, x1, x2, middle, tone, doneShare(a), a.estimate === 1);
     } else if (a.kind === 'hammock') marks.hammock(c, x1, x2, middle, tone);
     else marks.pennant(c, x1, middle, tone, palette, a.kind === 'finish-milestone', a.critical === 1, a.actualFinish !== null);
-    if (a.constraint1Kind !== null && a.constraint1Kind !== 'as-late-as-possible') marks.wall(c, a.constraint1Kind.startsWith('finish') ? x2 + 2 : x1 - 2, middle, palette);
+    for (const kind of [a.constraint1Kind, a.constraint2Kind]) {
+        if (kind === null || kind === 'as-late-as-possible') continue;
+        const x = kind.startsWith('finish') ? x2 + 2 : x1 - 2;
+        if (kind.endsWith('pin')) marks.nail(c, x, middle, palette);
+        else marks.wall(c, x, middle, palette);
+    }
     if (a.deadline !== null) deadline(view, a.deadline, a.finish, middle);
     ports(view, scene, row.id, x1, x2, middle);
     if (scene.moved.has(a.uid)) {
@@ -163,9 +170,9 @@ function handles(view: AxisView, x1: number, x2: number, middle: number): void {
     }
 }
 
-function deadline(view: AxisView, at: Instant, finish: Instant, middle: number): void {
-    const margin = Math.floor(at / DAY) - Math.floor(finish / DAY);
-    marks.posts(view.c, toX(view.scale, at), middle, view.palette, `${margin > 0 ? '+' : ''}${formatDays(margin * DAY, DAY)} d`, at < finish);
+/** Goal posts with the margin: working days where the server reckons them (elements, projects), else days of the calendar. */
+function deadline(view: AxisView, at: Instant, finish: Instant, middle: number, margin = Math.floor(at / DAY) - Math.floor(finish / DAY)): void {
+    marks.posts(view.c, toX(view.scale, at), middle, view.palette, `${margin > 0 ? '+' : ''}${formatDays(margin, 1)} d`, at < finish);
 }
 
 /** Half-discs where handovers leave and arrive; a far end outside the board is named by its key. */

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiError, type BoardData, type ChangeAnswer, messageOf, type Operation, type Ripple } from '@/api/client';
+import { api, ApiError, type BoardData, type ChangeAnswer, messageOf, type Operation, type ProgressAnswer, type Report, type Ripple } from '@/api/client';
 import { applyDelta, fromBoard, type Model } from './model';
 
 /** One finished change as the ripple bar shows it. */
@@ -62,12 +62,12 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    async function send(path: string, body: object, headline: string, note: string | null): Promise<ChangeAnswer | null> {
+    async function send<T extends ChangeAnswer>(path: string, body: object, headline: string, note: (answer: T) => string | null): Promise<T | null> {
         busy.value++;
         error.value = null;
         try {
-            const answer = await api.post<ChangeAnswer>(`${path}?board=${encodeURIComponent(board.value)}`, body);
-            take(answer, headline, note);
+            const answer = await api.post<T>(`${path}?board=${encodeURIComponent(board.value)}`, body);
+            take(answer, headline, note(answer));
             return answer;
         } catch (e) {
             error.value = messageOf(e);
@@ -89,17 +89,31 @@ export const useBoard = defineStore('board', () => {
         return Object.fromEntries([...(model.value?.projects.values() ?? [])].map((p) => [p.uid, p.revision]));
     }
 
-    /** Applies operations; true when they went through. */
-    function commit(operations: Operation[], headline: string, note: string | null = null): Promise<boolean> {
-        if (operations.length === 0) return Promise.resolve(true);
+    /** Sends a change in its turn and remembers the way back; true when it went through. */
+    function change<T extends ChangeAnswer>(path: string, body: () => object, headline: string, note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
-            const answer = await send('changes', { operations, revisions: revisions(), reason: headline }, headline, note);
+            const answer = await send<T>(path, body(), headline, note);
             if (answer?.changeSet) {
                 undoable.value.push({ changeSet: answer.changeSet, headline });
                 redoable.value = [];
             }
             return answer !== null;
         });
+    }
+
+    /** Applies operations. */
+    function commit(operations: Operation[], headline: string, note: string | null = null): Promise<boolean> {
+        return operations.length === 0 ? Promise.resolve(true) : change('changes', () => ({ operations, revisions: revisions(), reason: headline }), headline, () => note);
+    }
+
+    /** Reports progress; dates that nobody typed are said in the note. */
+    function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null): Promise<boolean> {
+        return change<ProgressAnswer>('progress', () => ({ reports, reason: headline }), headline, note);
+    }
+
+    /** Moves the status date of a project, and unfinished work behind it. */
+    function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
+        return change(`projects/${project}/status-date`, () => ({ statusDate }), headline, () => null);
     }
 
     /** What operations would do, without doing it. */
@@ -115,7 +129,7 @@ export const useBoard = defineStore('board', () => {
         return inTurn(async () => {
             const step = from.at(-1);
             if (!step) return;
-            const answer = await send(`changes/${step.changeSet}/undo`, {}, step.headline, note);
+            const answer = await send<ChangeAnswer>(`changes/${step.changeSet}/undo`, {}, step.headline, () => note);
             from.pop();
             if (answer?.changeSet) to.push({ changeSet: answer.changeSet, headline: step.headline });
         });
@@ -124,5 +138,5 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
-    return { keys, model, version, busy, error, done, undoable, redoable, board, open, commit, dryRun, undo, redo };
+    return { keys, model, version, busy, error, done, undoable, redoable, board, open, reload, commit, report, moveStatus, dryRun, undo, redo };
 });

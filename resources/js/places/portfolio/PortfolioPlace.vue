@@ -27,8 +27,6 @@ const route = useRoute();
 const router = useRouter();
 const cache = useQueryClient();
 const table = useTemplateRef<RowTableHandle>('table');
-const query = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
-const data = computed(() => query.data.value ?? null);
 
 const scale = ref<Scale>({ left: 14_000_000, perPixel: 500 });
 const selected = ref<ReadonlySet<string>>(new Set());
@@ -49,7 +47,10 @@ function setFilter(set: string, value: string | null): void {
     void router.replace({ query: { ...route.query, only: Object.entries(next).map(([k, v]) => `${k}:${v}`).join(',') || undefined } });
 }
 
-const rows = computed(() => (data.value ? portfolioRows(data.value, filter.value, group.value, closed.value, t('portfolio.without')) : []));
+const view = computed(() => new URLSearchParams({ group: group.value, only: String(route.query.only ?? '') }).toString());
+const query = useQuery({ queryKey: ['portfolio', view], queryFn: () => api.get<Portfolio>(`portfolio?${view.value}`), placeholderData: (before) => before });
+const data = computed(() => query.data.value ?? null);
+const rows = computed(() => (data.value ? portfolioRows(data.value, closed.value, t('portfolio.without')) : []));
 const order = computed(() => [...(data.value?.projects ?? [])].map((p) => p.uid));
 const tones = computed(() => new Map(order.value.map((uid, i) => [uid, tone(i, isDark.value)])));
 const neutral = computed(() => ({ full: palette.value.slate, tint: palette.value.hairline }));
@@ -88,7 +89,7 @@ const columns = computed<Column<PortfolioRow>[]>(() => [
     { key: 'finish', title: t('portfolio.columns.finish'), width: 84, text: (r) => (field(r).finish === null ? '' : formatShort(field(r).finish!)) },
     { key: 'done', title: t('portfolio.columns.done'), width: 56, align: 'right', text: (r) => (field(r).start === null ? '' : `${Math.floor(field(r).progress * 100)} %`) },
     { key: 'float', title: t('portfolio.columns.float'), width: 56, align: 'right', text: (r) => (field(r).totalFloat === null ? '' : formatDays(field(r).totalFloat!, r.kind === 'project' ? r.project.minutesPerDay : 480)), tone: (r) => ((field(r).totalFloat ?? 0) < 0 ? 'brick' : null) },
-    { key: 'margin', title: t('portfolio.columns.margin'), width: 66, align: 'right', text: (r) => (r.kind === 'project' && r.project.deadline !== null && r.project.finish !== null ? `${formatDays(Math.floor(r.project.deadline / DAY) - Math.floor(r.project.finish / DAY), 1)} d` : ''), tone: (r) => (r.kind === 'project' && r.project.deadline !== null && (r.project.finish ?? 0) > r.project.deadline ? 'brick' : 'faint') },
+    { key: 'margin', title: t('portfolio.columns.margin'), width: 66, align: 'right', text: (r) => (field(r).margin === null ? '' : `${formatDays(field(r).margin!, r.kind === 'project' ? r.project.minutesPerDay : 480)} d`), tone: (r) => ((field(r).margin ?? 0) < 0 ? 'brick' : 'faint') },
 ]);
 
 function paint(view: AxisView): void {

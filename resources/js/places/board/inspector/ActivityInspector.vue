@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { NCheckbox } from 'naive-ui';
+import { computed, ref, watch } from 'vue';
+import { api, type Reasons } from '@/api/client';
+import { formatDuration, parseDuration } from '@/time/duration';
+import type { Activity, Row } from '../model';
+import { showDate } from '../typedDate';
+import { reasonText, waitText } from '../whyText';
+import ChoiceField from './ChoiceField.vue';
+import ConstraintsSection from './ConstraintsSection.vue';
+import LinksSection from './LinksSection.vue';
+import PathsSection from './PathsSection.vue';
+import ProgressSection from './ProgressSection.vue';
+import { useRowEdit } from './rowEdit';
+import TypedField from './TypedField.vue';
+
+/** Everything about an activity, and why it lies where it lies. */
+const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
+const emit = defineEmits<{ go: [uid: string]; trace: []; only: [uids: string[], name: string] }>();
+const { t, board, model, perDay, moment, isDuration, isDate, date, send } = useRowEdit(() => props.row);
+const a = computed(() => props.row.activity);
+const variance = computed(() => model.value.variances.get(a.value.uid));
+
+const reasons = ref<Reasons | null>(null);
+watch(() => [a.value.uid, board.version] as const, async ([uid]) => {
+    const answer = await api.get<Reasons>(`activities/${uid}/reasons`).catch(() => null);
+    if (a.value.uid === uid) reasons.value = answer;
+}, { immediate: true });
+
+const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
+const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
+const kinds = computed(() => [...(['task', 'start-milestone', 'finish-milestone'] as const), ...(a.value.kind === 'hammock' ? ['hammock' as const] : [])].map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
+const calendarChoices = computed(() => {
+    const own = model.value.calendars.get(props.row.project.calendar);
+    return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' }, ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
+});
+
+function setDuration(text: string): Promise<boolean> {
+    const parsed = parseDuration(text, perDay.value)!;
+    return send(t('inspector.duration'), { duration: parsed.minutes, estimate: parsed.estimate || a.value.estimate === 1 });
+}
+function setKind(kind: string): Promise<boolean> {
+    return send(t('inspector.kind'), { kind: kind as Activity['kind'], duration: kind === 'task' ? a.value.duration || perDay.value : 0 });
+}
+</script>
+
+<template>
+    <section class="why" data-test="why">
+        <h3>{{ t('inspector.why') }}</h3>
+        <div class="moment tabular">{{ moment(a.start) }}</div>
+        <ul v-if="reasons">
+            <li v-for="(r, i) in reasons.reasons" :key="i">
+                <button v-if="r.link?.from && model.activities.has(r.link.from)" class="verb plain" @click="emit('go', r.link.from)">{{ reasonText(r, perDay, t) }}</button>
+                <template v-else>{{ reasonText(r, perDay, t) }}</template>
+            </li>
+            <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, perDay, t) }}<template v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
+        </ul>
+        <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
+    </section>
+    <section class="pairs tabular">
+        <span>{{ t('inspector.early') }}</span><span>{{ moment(a.start) }}<br>{{ moment(a.finish) }}</span>
+        <span>{{ t('inspector.late') }}</span><span>{{ moment(a.lateStart) }}<br>{{ moment(a.lateFinish) }}</span>
+        <span>{{ t('inspector.total') }}</span><span :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b></span>
+        <span>{{ t('inspector.free') }}</span><span>{{ span(a.freeFloat) }}</span>
+        <span>{{ t('inspector.interfering') }}</span><span>{{ a.totalFloat === null ? '–' : span(Math.max(0, a.totalFloat - (a.freeFloat ?? 0))) }}</span>
+        <template v-if="variance">
+            <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
+            <span>{{ t('inspector.variance') }}</span><span data-test="variance">{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span>
+        </template>
+    </section>
+    <section class="fields">
+        <TypedField wide :label="t('inspector.name')" :value="a.name" :disabled="!editable" @commit="(v) => send(t('inspector.name'), { name: v })" />
+        <TypedField :label="t('inspector.code')" :value="a.code" :disabled="!editable" @commit="(v) => send(t('inspector.code'), { code: v })" />
+        <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable || a.kind === 'hammock'" @commit="setKind" />
+        <template v-if="a.kind === 'task'">
+            <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable" :check="isDuration" @commit="setDuration" />
+            <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1" @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox></div>
+        </template>
+        <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable" @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
+        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+    </section>
+    <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
+    <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
+    <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" />
+    <PathsSection v-if="a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
+</template>
+
+<style scoped>
+.why { border-left: 3px solid var(--petrol); padding-left: 10px; }
+.moment { font-size: 16px; font-weight: 600; }
+ul { margin: 2px 0 0; padding-left: 16px; }
+.check { justify-content: end; padding-bottom: 4px; }
+</style>

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { NButton, NInput } from 'naive-ui';
+import { computed, ref, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { api, type Baseline, type BaselineList, type BoardProject, type Comparison, messageOf, type Variance } from '@/api/client';
+import { formatDays } from '@/time/duration';
+import { formatMoment } from '@/time/instant';
+import { useBoard } from '../store';
+
+/** Baselines of a project: take one, make one current, compare. */
+const props = defineProps<{ project: BoardProject; perDay: number; editable: boolean }>();
+const emit = defineEmits<{ go: [uid: string] }>();
+const { t } = useI18n();
+const board = useBoard();
+const list = ref<Baseline[]>([]);
+const name = ref('');
+const error = ref('');
+const compared = ref<{ baseline: Baseline; comparison: Comparison } | null>(null);
+
+async function attempt(work: () => Promise<unknown>): Promise<void> {
+    error.value = '';
+    try {
+        await work();
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
+const load = () => attempt(async () => (list.value = (await api.get<BaselineList>(`projects/${props.project.uid}/baselines`)).baselines));
+watch(() => props.project.uid, () => ((compared.value = null), load()), { immediate: true });
+
+const change = (work: () => Promise<unknown>) => attempt(async () => {
+    await work();
+    compared.value = null;
+    await Promise.all([load(), board.reload()]);
+});
+const take = () => change(async () => {
+    await api.post(`projects/${props.project.uid}/baselines`, { name: name.value.trim() });
+    name.value = '';
+});
+const makeCurrent = (b: Baseline, current: boolean) => change(() => api.patch(`baselines/${b.uid}`, { current }));
+const drop = (b: Baseline) => change(() => api.delete(`baselines/${b.uid}`));
+const compare = (b: Baseline) => attempt(async () => (compared.value = compared.value?.baseline.uid === b.uid ? null : { baseline: b, comparison: await api.get<Comparison>(`baselines/${b.uid}/comparison`) }));
+
+const rank = { removed: 0, added: 1, changed: 2, same: 3 };
+const differing = computed<Variance[]>(() => (compared.value?.comparison.activities ?? []).filter((v) => v.standing !== 'same').sort((x, y) => rank[x.standing] - rank[y.standing] || (y.finish ?? 0) - (x.finish ?? 0)));
+const same = computed(() => (compared.value?.comparison.activities.length ?? 0) - differing.value.length);
+const days = (minutes: number | null) => (minutes === null ? '' : `${minutes > 0 ? '+' : ''}${formatDays(minutes, props.perDay)} d`);
+</script>
+
+<template>
+    <section data-test="baselines">
+        <h3>{{ t('baseline.title') }}</h3>
+        <p class="faint">{{ t('baseline.about') }}</p>
+        <div v-for="b in list" :key="b.uid" class="baseline">
+            <div><b>{{ b.name }}</b> <span v-if="b.current" class="current">{{ t('baseline.current') }}</span></div>
+            <div class="faint tabular">{{ formatMoment(b.taken) }}<template v-if="b.author">, {{ b.author }}</template></div>
+            <div class="verbs">
+                <button class="verb" :aria-pressed="compared?.baseline.uid === b.uid" @click="compare(b)">{{ t('baseline.compare') }}</button>
+                <button v-if="editable" class="verb" @click="makeCurrent(b, !b.current)">{{ t(b.current ? 'baseline.notCurrent' : 'baseline.makeCurrent') }}</button>
+                <button v-if="editable && !b.current" class="verb" @click="drop(b)">{{ t('baseline.delete') }}</button>
+            </div>
+            <table v-if="compared?.baseline.uid === b.uid" class="tabular">
+                <caption>{{ t('baseline.differing', { n: differing.length, same }) }}</caption>
+                <thead><tr><th>{{ t('board.columns.name') }}</th><th>{{ t('baseline.start') }}</th><th>{{ t('baseline.finish') }}</th><th>{{ t('baseline.duration') }}</th></tr></thead>
+                <tbody>
+                    <tr v-for="v in differing" :key="v.uid">
+                        <td><button v-if="v.standing !== 'removed'" class="verb plain" @click="emit('go', v.uid)">{{ v.name }}</button><span v-else>{{ v.name }}</span></td>
+                        <template v-if="v.standing === 'changed'"><td>{{ days(v.start) }}</td><td :class="{ brick: (v.finish ?? 0) > 0 }">{{ days(v.finish) }}</td><td>{{ days(v.duration) }}</td></template>
+                        <td v-else colspan="3">{{ t(`baseline.${v.standing}`) }}</td>
+                    </tr>
+                </tbody>
+            </table>
+        </div>
+        <p v-if="list.length === 0" class="faint">{{ t('baseline.none') }}</p>
+        <form v-if="editable" class="take" @submit.prevent="take"><NInput v-model:value="name" size="small" :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+    </section>
+</template>
+
+<style scoped>
+.baseline { border-top: 1px solid var(--hairline); padding: 4px 0; }
+.verbs { display: flex; gap: 12px; }
+.current { color: var(--moss); font-weight: 600; }
+.take { display: flex; gap: 6px; margin-top: 4px; }
+table { border-collapse: collapse; width: 100%; margin-top: 4px; font-size: 13px; }
+caption { text-align: left; color: var(--faint); }
+th { text-align: left; font-weight: 400; color: var(--faint); }
+td { padding: 2px 6px 2px 0; vertical-align: top; }
+td:not(:first-child) { white-space: nowrap; }
+p { margin: 2px 0; }
+</style>

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { NInput, NSelect } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { formatDays, formatDuration, parseLag } from '@/time/duration';
+import { formatMoment } from '@/time/instant';
+import type { Link, Row } from '../model';
+import { createLink, update } from '../operations';
+import { showDate } from '../typedDate';
+import { useRowEdit } from './rowEdit';
+import TypedField from './TypedField.vue';
+
+/** Links on both sides, with type, lag, float; handovers with what was agreed. */
+const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
+const emit = defineEmits<{ go: [uid: string] }>();
+const { t, board, model, calendars, perDay, isDate, date } = useRowEdit(() => props.row);
+const a = computed(() => props.row.activity);
+const wrong = ref<Record<string, string>>({});
+
+interface Side { link: Link; uid: string | null; label: string; name: string }
+function side(link: Link, uid: string | null): Side {
+    const near = uid === null ? undefined : model.value.activities.get(uid);
+    if (near) return { link, uid, label: near.code, name: near.name };
+    const far = uid === null ? undefined : model.value.far.get(uid);
+    return { link, uid: null, label: far ? far.code : '…', name: far ? far.name : t('inspector.elsewhere') };
+}
+const groups = computed(() => [
+    { title: t('inspector.predecessors'), into: true, list: [...model.value.links.values()].filter((l) => l.to === a.value.uid).map((l) => side(l, l.from)) },
+    { title: t('inspector.successors'), into: false, list: [...model.value.links.values()].filter((l) => l.from === a.value.uid).map((l) => side(l, l.to)) },
+]);
+const types = ['FS', 'SS', 'FF', 'SF'].map((value) => ({ label: value, value }));
+const lagCalendars = computed(() => [{ label: t('inspector.lagDefault'), value: '' }, ...['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))]);
+const candidates = computed(() => [...model.value.activities.values()].filter((x) => x.uid !== a.value.uid).map((x) => ({ label: `${x.code}  ${x.name}`, value: x.uid })));
+const span = (minutes: number) => formatDuration(minutes, perDay.value);
+
+function change(link: Link, after: Record<string, unknown>): Promise<boolean> {
+    return board.commit([update('link', link.uid, after)], t('edit.linkChanged'));
+}
+async function changeLag(link: Link, text: string): Promise<void> {
+    const lag = parseLag(text, perDay.value);
+    if (lag === null) return void (wrong.value[link.uid] = t('board.needDuration', { text }));
+    delete wrong.value[link.uid];
+    if (lag !== link.lag) await change(link, { lag });
+}
+function drop(link: Link): Promise<boolean> {
+    return board.commit([{ verb: 'delete', kind: 'link', uid: link.uid }], t('edit.linkRemoved'));
+}
+function add(uid: string): Promise<boolean> {
+    return board.commit([createLink(uid, a.value.uid)], t('edit.linkOne', { from: model.value.activities.get(uid)!.name, to: a.value.name, type: 'FS' }));
+}
+/** Margins count on the taker's calendar. */
+function takerDay(link: Link): number {
+    const taker = link.to === null ? undefined : model.value.activities.get(link.to);
+    return taker ? calendars.value.of(taker).minutesPerDay : perDay.value;
+}
+function standing(link: Link): string {
+    const h = model.value.handovers.get(link.uid);
+    if (!h?.state) return '';
+    return t(`handover.${h.state}`) + (h.forecast === null ? '' : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? '' : `, ${t('handover.margin', { d: `${formatDays(h.margin, takerDay(link))} d` })}`);
+}
+const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.get(link.uid)?.state ?? '');
+</script>
+
+<template>
+    <section v-for="group in groups" :key="group.title">
+        <h3>{{ group.title }}</h3>
+        <div v-for="s in group.list" :key="s.link.uid" class="link">
+            <div class="far">
+                <button v-if="s.uid" class="verb plain" @click="emit('go', s.uid)">{{ s.label }} {{ s.name }}</button><span v-else>{{ s.label }} {{ s.name }}</span>
+                <button class="verb" :disabled="!editable" @click="drop(s.link)">{{ t('inspector.remove') }}</button>
+            </div>
+            <div class="how">
+                <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type" :options="types" @update:value="(v: string) => change(s.link, { type: v })" />
+                <NInput :key="`${s.link.uid}${s.link.lag}`" class="lag" size="tiny" :disabled="!editable" :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)" @change="(v) => changeLag(s.link, v)" />
+                <NSelect class="measure" size="tiny" :disabled="!editable || s.link.lag === 0" :aria-label="t('inspector.lagCalendar')" :value="s.link.lagCalendar ?? ''" :options="lagCalendars" @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
+                <span class="faint">{{ s.link.driving ? t('inspector.driving') : s.link.float === null ? '' : t('inspector.floatOf', { d: span(s.link.float) }) }}</span>
+            </div>
+            <span v-if="wrong[s.link.uid]" class="error" role="alert">{{ wrong[s.link.uid] }}</span>
+            <details v-if="s.link.handover" class="handover">
+                <summary><b>{{ t('handover.title') }}</b> <span :class="{ brick: bad(s.link) }">{{ standing(s.link) }}</span></summary>
+                <div class="fields">
+                    <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate" @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish' : 'start') })" />
+                    <span />
+                    <TypedField :label="t('handover.giverOwner')" :value="model.handovers.get(s.link.uid)?.giverOwner ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { giverOwner: v.trim() || null })" />
+                    <TypedField :label="t('handover.takerOwner')" :value="model.handovers.get(s.link.uid)?.takerOwner ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { takerOwner: v.trim() || null })" />
+                    <TypedField wide :label="t('handover.note')" :value="model.handovers.get(s.link.uid)?.note ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { note: v.trim() || null })" />
+                </div>
+                <p v-if="!group.into" class="faint">{{ t('handover.takerSays') }}</p>
+            </details>
+        </div>
+        <p v-if="group.list.length === 0" class="faint">{{ t('inspector.none') }}</p>
+        <NSelect v-if="editable && group.into" size="small" filterable :input-props="{ 'aria-label': t('inspector.addLink') }" :value="null" :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="add" />
+    </section>
+</template>
+
+<style scoped>
+.link { padding: 4px 0 6px; border-top: 1px solid var(--hairline); }
+.far { display: flex; justify-content: space-between; gap: 8px; }
+.how { display: flex; align-items: center; gap: 6px; margin-top: 3px; font-size: 12px; }
+.type { width: 62px; flex: none; }
+.lag { width: 62px; flex: none; }
+.measure { width: 112px; }
+.handover { margin-top: 4px; font-size: 13px; }
+.handover .fields { margin-top: 4px; }
+summary { cursor: pointer; }
+p { margin: 4px 0; }
+</style>

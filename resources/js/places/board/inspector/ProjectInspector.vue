@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui';
+import { computed } from 'vue';
+import { formatDuration } from '@/time/duration';
+import { formatMoment, toIso } from '@/time/instant';
+import { shareOf } from '../columns';
+import type { Row } from '../model';
+import { readDate, showDate } from '../typedDate';
+import BaselinesSection from './BaselinesSection.vue';
+import ChoiceField from './ChoiceField.vue';
+import { useRowEdit } from './rowEdit';
+import TypedField from './TypedField.vue';
+
+/** A project: rolled-up dates, baselines, and its settings, each explained in a sentence. */
+const props = defineProps<{ row: Row & { kind: 'project' }; editable: boolean }>();
+const emit = defineEmits<{ health: []; go: [uid: string] }>();
+const { t, board, model, perDay, days, moment, isDate, date, send } = useRowEdit(() => props.row);
+const p = computed(() => props.row.project);
+const variance = computed(() => model.value.variances.get(p.value.uid));
+const calendars = computed(() => [...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid })));
+const choices = (name: string, values: string[]) => values.map((value) => ({ label: t(`settings.${name}.${value}`), value }));
+const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
+const number = (text: string) => Number.parseFloat(text.replace(',', '.'));
+const needed = (text: string) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text));
+const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
+
+function setStatus(text: string): Promise<boolean> {
+    const at = text.trim() === '' ? null : readDate(text, days.value, 'finish');
+    if (at === null) return send(t('settings.statusDate'), { statusDate: null });
+    return board.moveStatus(p.value.uid, toIso(at), t('edit.status', { name: p.value.key, date: formatMoment(at) }));
+}
+</script>
+
+<template>
+    <section class="pairs tabular">
+        <span>{{ t('inspector.from') }}</span><span>{{ moment(p.start) }}</span>
+        <span>{{ t('inspector.to') }}</span><span>{{ moment(p.finish) }}</span>
+        <span>{{ t('inspector.done') }}</span><span>{{ shareOf(row) === null ? '–' : `${Math.floor(shareOf(row)! * 1000) / 10} %` }}</span>
+        <span>{{ t('inspector.total') }}</span><span :class="{ brick: (p.totalFloat ?? 0) < 0 }">{{ span(p.totalFloat) }}</span>
+        <template v-if="p.margin !== null"><span>{{ t('inspector.margin') }}</span><span :class="{ brick: p.margin < 0 }">{{ span(p.margin) }}</span></template>
+        <template v-if="variance"><span>{{ t('inspector.variance') }}</span><span>{{ t('inspector.variances', { start: span(variance.startVariance), finish: span(variance.finishVariance), duration: span(variance.durationVariance) }) }}</span></template>
+    </section>
+    <NButton size="small" @click="emit('health')">{{ t('health.open') }}</NButton>
+    <BaselinesSection :project="p" :per-day="perDay" :editable="editable" @go="(uid) => emit('go', uid)" />
+    <section class="fields" data-test="settings">
+        <h3 class="wide">{{ t('settings.title') }}</h3>
+        <TypedField wide :label="t('inspector.name')" :value="p.name" :disabled="!editable" @commit="(v) => send(t('inspector.name'), { name: v })" />
+        <TypedField wide :label="t('settings.lead')" :hint="t('settings.about.lead')" :value="p.lead ?? ''" :disabled="!editable" @commit="(v) => send(t('settings.lead'), { lead: v.trim() || null })" />
+        <TypedField wide :label="t('settings.statusDate')" :hint="t('settings.about.statusDate')" :value="showDate(p.statusDate)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="setStatus" />
+        <TypedField wide :label="t('settings.start')" :hint="t('settings.about.start')" :value="showDate(p.plannedStart)" :disabled="!editable" :check="needed" @commit="(v) => send(t('settings.start'), { start: date(v, 'start') })" />
+        <TypedField wide :label="t('inspector.deadline')" :hint="t('settings.about.deadline')" :value="showDate(p.deadline)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+        <ChoiceField wide :label="t('inspector.calendar')" :hint="t('settings.about.calendar')" :value="p.calendar" :options="calendars" :disabled="!editable" @commit="(v) => send(t('inspector.calendar'), { calendar: v })" />
+        <ChoiceField wide :label="t('settings.floatMeasure.title')" :hint="t('settings.about.floatMeasure')" :value="p.floatMeasure" :options="choices('floatMeasure', ['own-end', 'portfolio-end', 'deadline'])" :disabled="!editable" @commit="(v) => send(t('settings.floatMeasure.title'), { floatMeasure: v })" />
+        <ChoiceField wide :label="t('settings.criticalBy.title')" :hint="t('settings.about.criticalBy')" :value="p.criticalBy" :options="choices('criticalBy', ['threshold', 'longest-path'])" :disabled="!editable" @commit="(v) => send(t('settings.criticalBy.title'), { criticalBy: v })" />
+        <TypedField wide :label="t('settings.criticalDays')" :hint="t('settings.about.criticalDays')" :value="`${p.criticalDays}`" :disabled="!editable || p.criticalBy !== 'threshold'" :check="isDays" @commit="(v) => send(t('settings.criticalDays'), { criticalDays: number(v) })" />
+        <TypedField wide :label="t('settings.nearCriticalDays')" :hint="t('settings.about.nearCriticalDays')" :value="`${p.nearCriticalDays}`" :disabled="!editable" :check="isDays" @commit="(v) => send(t('settings.nearCriticalDays'), { nearCriticalDays: number(v) })" />
+        <ChoiceField wide :label="t('settings.outOfSequence.title')" :hint="t('settings.about.outOfSequence')" :value="p.outOfSequence" :options="choices('outOfSequence', ['waits', 'continues'])" :disabled="!editable" @commit="(v) => send(t('settings.outOfSequence.title'), { outOfSequence: v })" />
+        <ChoiceField wide :label="t('settings.lagCalendar')" :hint="t('settings.about.lagCalendar')" :value="p.lagCalendar" :options="['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))" :disabled="!editable" @commit="(v) => send(t('settings.lagCalendar'), { lagCalendar: v })" />
+    </section>
+</template>
+
+<style scoped>
+.wide { grid-column: 1 / -1; }
+</style>

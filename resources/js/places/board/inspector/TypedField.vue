@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { NInput } from 'naive-ui';
+import { ref, useId, watch } from 'vue';
+
+/** A line of text that is sent when it is understood. What is not understood stays, with the reason below it. */
+const props = defineProps<{ label: string; value: string; disabled?: boolean; placeholder?: string; wide?: boolean; hint?: string; check?: (text: string) => string | null }>();
+const emit = defineEmits<{ commit: [text: string] }>();
+const id = useId();
+const typed = ref<string | null>(null);
+const wrong = ref<string | null>(null);
+watch(() => props.value, () => (typed.value = wrong.value = null));
+
+function change(text: string): void {
+    wrong.value = props.check?.(text) ?? null;
+    if (wrong.value === null && text !== props.value) emit('commit', text);
+}
+</script>
+
+<template>
+    <div class="field" :class="{ wide }">
+        <label :for="id">{{ label }}</label>
+        <NInput size="small" :disabled="disabled" :placeholder="placeholder ?? ''" :input-props="{ id }" :value="typed ?? value" @update:value="(v) => (typed = v)" @change="change" />
+        <span v-if="hint" class="hint faint">{{ hint }}</span>
+        <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
+    </div>
+</template>
+
+<style scoped>
+.wide { grid-column: 1 / -1; }
+.hint { font-size: 12px; line-height: 15px; }
+</style>

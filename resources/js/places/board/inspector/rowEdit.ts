@@ -1,0 +1,32 @@
+import { computed, type ComputedRef } from 'vue';
+import { useI18n } from 'vue-i18n';
+import type { WorkDays } from '@/axis/workdays';
+import { parseDuration } from '@/time/duration';
+import { formatMoment, type Instant, toIso } from '@/time/instant';
+import { nameOf, perDayOf } from '../columns';
+import { Calendars, type Model, type Row } from '../model';
+import { update } from '../operations';
+import { useBoard } from '../store';
+import { readDate } from '../typedDate';
+
+/** What the parts of the inspector share: the calendar of the row, readers for typed text, and sending a field. */
+export function useRowEdit(row: () => Row) {
+    const { t } = useI18n();
+    const board = useBoard();
+    const model = computed(() => board.model!);
+    const calendars = computed(() => new Calendars(model.value));
+    const perDay = computed(() => perDayOf(calendars.value, row()));
+    const days: ComputedRef<WorkDays> = computed(() => { const r = row(); return r.kind === 'activity' ? calendars.value.of(r.activity) : calendars.value.get(r.project.calendar); });
+
+    const isDate = (text: string) => (text.trim() === '' || readDate(text, days.value, 'start') !== null ? null : t('board.needDate', { text }));
+    const isDuration = (text: string) => (parseDuration(text, perDay.value) ? null : t('board.needDuration', { text }));
+    const date = (text: string, end: 'start' | 'finish'): string | null => { const at = readDate(text, days.value, end); return at === null ? null : toIso(at); };
+    const moment = (at: Instant | null | undefined) => (at == null ? '–' : formatMoment(at));
+
+    function send(label: string, after: Record<string, unknown>): Promise<boolean> {
+        const r = row();
+        return board.commit([update(r.kind, r.id, after)], t('edit.field', { name: nameOf(r), field: label }));
+    }
+
+    return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment, send } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
+}
