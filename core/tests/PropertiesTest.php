@@ -12,12 +12,15 @@ use Random\Randomizer;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Clash;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\LoopFound;
 use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
 
 /** Properties of every plan, on random ones. */
 final class PropertiesTest extends TestCase
@@ -86,17 +89,70 @@ final class PropertiesTest extends TestCase
         });
     }
 
-    public function test_independent_change_sets_merge_in_either_order_and_clashes_are_found(): void
+    /** Two change sets that touch other objects, or other fields of one object, give the same plan and dates in either order. */
+    public function test_independent_change_sets_merge_in_either_order(): void
+    {
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed): void {
+            $plan = self::schedulable($seed);
+            [$one, $other] = self::independent($plan, $seed);
+            $merged = ChangeSet::apply(ChangeSet::apply($plan, $one)->plan, $other)->plan;
+            $turned = ChangeSet::apply(ChangeSet::apply($plan, $other)->plan, $one)->plan;
+            self::assertEquals(self::sorted($merged), self::sorted($turned));
+            self::assertEquals(self::results(Schedule::of($merged)), self::results(Schedule::of($turned)));
+        });
+    }
+
+    public function test_a_change_to_what_somebody_else_changed_is_a_clash(): void
     {
         $plan = RandomPlan::make(5, 2, 6);
-        $rename = [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Renamed'], ['name' => 'Work 1'])];
-        $prolong = [Operation::update(EntityKind::Project, 'p0', ['name' => 'Other']), Operation::update(EntityKind::Activity, 'p1a1', ['deadline' => '2027-01-01T00:00'])];
-        self::assertEquals(
-            ChangeSet::apply(ChangeSet::apply($plan, $rename)->plan, $prolong)->plan,
-            ChangeSet::apply(ChangeSet::apply($plan, $prolong)->plan, $rename)->plan,
-        );
+        $renamed = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Renamed'], ['name' => 'Work 1'])])->plan;
         $this->expectException(Clash::class);
-        ChangeSet::apply(ChangeSet::apply($plan, $rename)->plan, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Third'], ['name' => 'Work 1'])]);
+        ChangeSet::apply($renamed, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Third'], ['name' => 'Work 1'])]);
+    }
+
+    /** Calculating only the projects joined to one gives the dates that calculating everything gives. */
+    public function test_the_connected_part_alone_has_the_dates_of_the_whole(): void
+    {
+        $apart = 0;
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed) use (&$apart): void {
+            $plan = RandomPlan::make($seed, 5, 8, 0.5 + $seed % 3 / 2);
+            $group = ['p0' => true];
+            do {
+                $before = count($group);
+                foreach ($plan->links as $link) {
+                    [$from, $to] = [(string) $plan->projectOf($link->from), (string) $plan->projectOf($link->to)];
+                    if (isset($group[$from]) || isset($group[$to])) {
+                        $group += [$from => true, $to => true];
+                    }
+                }
+            } while (count($group) > $before);
+            $apart += count($group) < 5 ? 1 : 0;
+            $inside = static fn (Activity|WbsElement $x): bool => isset($group[$x->project]);
+            $part = new Plan($plan->calendars, array_intersect_key($plan->projects, $group), array_filter($plan->wbs, $inside), array_filter($plan->activities, $inside),
+                array_filter($plan->links, static fn (Link $l): bool => isset($group[(string) $plan->projectOf($l->to)])));
+            self::assertEquals(array_intersect_key(self::results(Schedule::of($plan)), $results = self::results(Schedule::of($part))), $results);
+        });
+        self::assertGreaterThan(5, $apart, 'the networks were never apart');
+    }
+
+    /** @return array{list<Operation>, list<Operation>} */
+    private static function independent(Plan $plan, int $seed): array
+    {
+        $random = new Randomizer(new Mt19937($seed));
+        $sets = [[], []];
+        foreach ($random->shuffleArray(array_keys($plan->activities)) as $at => $uid) {
+            $sets[$at % 2][] = Operation::update(EntityKind::Activity, $uid, ['name' => "by {$at}", 'position' => (float) $at]);
+            $sets[($at + 1) % 2][] = Operation::update(EntityKind::Activity, $uid, ['deadline' => Instant::format(Instant::parse('2027-01-01') + $random->getInt(0, 90_000))]);
+        }
+        foreach ($random->shuffleArray(array_keys($plan->links)) as $at => $uid) {
+            $sets[$at % 2][] = $random->getInt(0, 3) === 0 ? Operation::delete(EntityKind::Link, $uid) : Operation::update(EntityKind::Link, $uid, ['lag' => $random->getInt(-9, 99) * 60]);
+        }
+        $sets[0][] = Operation::create(EntityKind::Activity, 'one', ['project' => 'p0', 'code' => 'ONE', 'duration' => 480]);
+        $sets[1][] = Operation::create(EntityKind::Activity, 'two', ['project' => 'p0', 'code' => 'TWO', 'duration' => 960]);
+        $sets[1][] = Operation::update(EntityKind::Project, 'p0', ['nearCriticalDays' => 9.0]);
+        $sets[0][] = Operation::update(EntityKind::Project, 'p0', ['name' => 'Renamed']);
+
+        return $sets;
     }
 
     /** The first typed random plan from this seed on that can be scheduled. */
