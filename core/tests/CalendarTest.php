@@ -103,7 +103,7 @@ final class CalendarTest extends TestCase
 
     public function test_derived_calendars_override_single_days_in_the_order_of_the_rules(): void
     {
-        $base = new Calendar('b', 'B', '', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-16:00')), [new CalendarException('2026-05-04', []), new CalendarException('05-05', []), new CalendarException('2026-05-06', Period::parseList('08:00-10:00'))], minutesPerDay: 480);
+        $base = new Calendar('b', 'B', '', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-16:00')), [new CalendarException('2026-05-04', []), new CalendarException('05-05', []), new CalendarException('05-06', []), new CalendarException('2026-05-06', Period::parseList('08:00-10:00'))], minutesPerDay: 480);
         $own = new Calendar('o', 'O', '', [6 => Period::parseList('08:00-09:00'), 5 => []], [new CalendarException('05-04', Period::parseList('08:00-12:00')), new CalendarException('02-29', [])], 'b');
         $axis = new WorkAxis($own, ['b' => $base]);
         $hours = static fn (string $date): int => $axis->between(Instant::parse($date), Instant::parse($date) + 1440);

@@ -6,9 +6,12 @@ namespace Reihe\Core\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\LoopFound;
@@ -102,6 +105,10 @@ final class RulesTest extends TestCase
             'w1' => new WbsElement('w1', 'P', null, 1, '1', 'upper', Instant::parse('2026-03-05T17:00')), 'w2' => new WbsElement('w2', 'P', 'w1', 1, '1.1', 'lower'),
         ], $plan->activities, $plan->links));
         self::assertSame([2 * 480, 0], [$s->activity('A')->totalFloat, $s->activity('B')->totalFloat]);
+        $nearer = Schedule::of(new Plan($plan->calendars, $plan->projects, [
+            'w1' => new WbsElement('w1', 'P', null, 1, '1', 'upper', Instant::parse('2026-03-05T17:00')), 'w2' => new WbsElement('w2', 'P', 'w1', 1, '1.1', 'lower', Instant::parse('2026-03-10T17:00')),
+        ], $plan->activities, $plan->links));
+        self::assertSame(2 * 480, $nearer->activity('A')->totalFloat, 'the earliest of the deadlines above counts, not the nearest');
         $rollUp = RollUp::of($s);
         self::assertSame([2 * 480, 2 * 480], [$rollUp->wbs['w1']->duration, $rollUp->wbs['w1']->totalFloat]);
         self::assertSame([9 * 480, 0, true], [$rollUp->projects['P']->duration, $rollUp->projects['P']->totalFloat, $rollUp->projects['P']->critical]);
@@ -145,6 +152,59 @@ final class RulesTest extends TestCase
     {
         $portfolio = Schedule::of(Made::plan(['A' => [2]], [], ['floatMeasure' => 'deadline', 'deadline' => '2026-03-09T17:00']));
         self::assertSame(4 * 480, $portfolio->activity('A')->totalFloat);
+        // P: A 2 d; C 1 d. Q: B 10 d after A ends 17 March. R stands alone and ends 30 d later. Own end: C has 1 d; portfolio: to 17 March 11 d, R does not count.
+        $floats = static fn (array $project): array => array_map(static fn (string $uid): ?int => self::threeProjects($project)->activity($uid)->totalFloat, ['A', 'C', 'B']);
+        self::assertSame([0, 480, 0], $floats([]));
+        self::assertSame([0, 11 * 480, 0], $floats(['floatMeasure' => 'portfolio-end']));
+        self::assertSame([-480, 0, 0], $floats(['floatMeasure' => 'portfolio-end', 'deadline' => '2026-03-02T17:00']), 'an earlier deadline counts');
+    }
+
+    /** The lag of 1 d (480 min) after Friday 6 March 17:00, measured by each calendar in turn; the dock works 00–12 every day. */
+    public function test_lag_calendars(): void
+    {
+        foreach ([['successor', '2026-03-07T08:00'], ['predecessor', '2026-03-10T00:00'], ['project', '2026-03-10T00:00'], ['elapsed', '2026-03-07T01:00']] as [$calendar, $start]) {
+            $plan = Made::plan(['A' => [5], 'B' => [1, 'A+1']], ['B' => ['calendar' => 'dock']], ['lagCalendar' => $calendar]);
+            self::assertSame($start, Made::dates(Schedule::of($plan), 'B')[0], "{$calendar}, as the project says");
+            $other = Made::plan(['A' => [5], 'B' => [1, 'A+1']], ['B' => ['calendar' => 'dock']], ['lagCalendar' => $calendar === 'elapsed' ? 'successor' : 'elapsed']);
+            $own = Link::read('A>B', ['lagCalendar' => $calendar] + $plan->links['A>B']->fields());
+            self::assertSame($start, Made::dates(Schedule::of(new Plan($other->calendars, $other->projects, [], $other->activities, ['A>B' => $own])), 'B')[0], "{$calendar}, as the link says");
+        }
+        // the predecessor on the dock ends Saturday 12:00; 480 of its minutes later it is Sunday 08:00
+        $dock = Made::plan(['A' => [5], 'B' => [1, 'A+1']], ['A' => ['calendar' => 'dock', 'duration' => 6 * 720]], ['lagCalendar' => 'predecessor', 'start' => '2026-03-02T00:00']);
+        self::assertSame('2026-03-09T08:00', Made::dates(Schedule::of($dock), 'B')[0]);
+        self::assertSame('2026-03-10T08:00', Made::dates(Schedule::of(Made::plan(['A' => [5], 'B' => [1, 'A+1']], ['A' => ['calendar' => 'dock', 'duration' => 6 * 720]], ['lagCalendar' => 'project', 'start' => '2026-03-02T00:00'])), 'B')[0]);
+    }
+
+    /** SS counts from the actual start: eight days after Monday 2 March are Thursday 12, though A's remaining work begins on the 9th. */
+    public function test_a_start_link_leaves_the_start_that_has_happened(): void
+    {
+        $s = Schedule::of(Made::plan(['A' => [5], 'B' => [1, 'A:SS+8']], ['A' => ['actualStart' => Made::MONDAY, 'remaining' => 960]], ['statusDate' => '2026-03-06T17:00']));
+        self::assertSame('2026-03-12T08:00', Made::dates($s, 'B')[0]);
+    }
+
+    /** A is a minute shorter than B, so only B drives C. */
+    public function test_driving_is_to_the_minute(): void
+    {
+        $s = Schedule::of(Made::plan(['A' => [2], 'B' => [2], 'C' => [1, 'A B']], ['A' => ['duration' => 959]]));
+        self::assertSame([[1, false], [0, true]], array_map(static fn (string $l): array => [$s->link($l)->float, $s->link($l)->driving], ['A>C', 'B>C']));
+    }
+
+    /** @param  array<string, mixed>  $project  of P, which holds A, C and, when asked to end there, nothing after B */
+    private static function threeProjects(array $project, bool $back = false): Schedule
+    {
+        $plan = Made::plan(['A' => [2], 'C' => [1]], [], $project);
+        $more = [];
+        foreach (['Q' => ['B', 10], 'R' => ['X', 30]] as $key => [$code, $days]) {
+            $more[] = Project::read($key, ['key' => $key, 'name' => $key, 'calendar' => 'office', 'start' => Made::MONDAY]);
+            $more[] = Activity::read($code, ['project' => $key, 'code' => $code, 'duration' => $days * 480]);
+        }
+        $more[] = new Link('A>B', 'A', 'B');
+        if ($back) {
+            $more[] = Activity::read('E', ['project' => 'P', 'code' => 'E', 'duration' => 480]);
+            $more[] = new Link('B>E', 'B', 'E');
+        }
+
+        return Schedule::of(Plan::of([...array_values($plan->calendars), ...array_values($plan->projects), ...array_values($plan->activities), ...$more]));
     }
 
     public function test_reasons(): void
@@ -159,6 +219,9 @@ final class RulesTest extends TestCase
     {
         $s = Schedule::of(Made::plan(['A' => [5], 'B' => [5, 'A'], 'C' => [1]], ['B' => ['deadline' => '2026-04-30']], ['criticalBy' => 'longest-path', 'floatMeasure' => 'deadline', 'deadline' => '2026-06-30']));
         self::assertSame([true, true, false], array_map(static fn (string $c): bool => $s->activity($c)->critical, ['A', 'B', 'C']));
+        // out of the project and back: A drives B in Q, which drives E, the end of P
+        $through = self::threeProjects(['criticalBy' => 'longest-path', 'floatMeasure' => 'deadline', 'deadline' => '2026-06-30'], true);
+        self::assertSame([true, false, true], array_map(static fn (string $c): bool => $through->activity($c)->critical, ['A', 'C', 'E']));
     }
 
     /** @return iterable<string, array{callable(): mixed, string}> */
