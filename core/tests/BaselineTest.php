@@ -67,6 +67,12 @@ final class BaselineTest extends TestCase
         self::assertSame(-(480 + 240), $rollUp->projects['P']->margin);
     }
 
+    public function test_finished_is_what_all_parts_are(): void
+    {
+        $finished = static fn (array $codes): bool => RollUp::of(self::schedule(['A' => [2], 'B' => [1]], array_fill_keys($codes, ['actualStart' => Made::MONDAY, 'actualFinish' => '2026-03-02T17:00']), ['statusDate' => '2026-03-03T17:00']))->projects['P']->finished;
+        self::assertSame([false, false, false, true], [$finished([]), $finished(['A']), $finished(['B']), $finished(['A', 'B'])]);
+    }
+
     public function test_any_tree_above_the_projects_rolls_up(): void
     {
         $part = static function (int $start, int $finish, ?int $float, ?int $margin): RolledUp {

@@ -53,6 +53,8 @@ final class HealthTest extends TestCase
         yield 'out of sequence' => [Check::OutOfSequence, self::SOUND, ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480], 'B' => $started], ['A', 'B'], ['S>A', 'A>B'], 100.0, 6 => ['statusDate' => '2026-03-06T17:00']];
         yield 'in sequence' => [Check::OutOfSequence, self::SOUND, ['S' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-02T08:00'],
             'A' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-04T17:00'], 'B' => $started], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
+        yield 'in sequence, both in the same night' => [Check::OutOfSequence, ['A' => [2], 'B' => [2, 'A']], ['A' => ['actualStart' => Made::MONDAY, 'actualFinish' => '2026-03-04T20:00'],
+            'B' => ['actualStart' => '2026-03-04T18:00', 'remaining' => 60]], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
     }
 
     /**

@@ -109,6 +109,7 @@ final class ProgressTest extends TestCase
         yield 'a finish finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['actualFinish' => '2026-03-10T17:00'], ['actualFinish' => '2026-03-10T17:00', 'remaining' => null], []];
         yield 'nothing remaining finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['remaining' => 0],
             ['actualFinish' => self::STATUS, 'remaining' => null], [['actualFinish', self::STATUS, 'status-date']]];
+        yield 'all of it takes the planned work along' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 600, 'remainingWork' => 4200], ['actualFinish' => '2026-03-10T17:00'], ['actualWork' => 4800, 'remainingWork' => 0], []];
         yield 'nothing done clears' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'actualWork' => 600, 'remainingWork' => 360], ['percent' => 0.0],
             ['actualStart' => null, 'remaining' => null, 'actualWork' => null, 'remainingWork' => 960], []];
         yield 'back from finished' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00'], ['percent' => 50.0], ['actualFinish' => null, 'remaining' => 2400], []];

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\CalendarException;
+use Reihe\Core\Calendar\Period;
 use Reihe\Core\Schedule\FloatPath;
 use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Network;
@@ -27,6 +28,7 @@ final class TraceTest extends TestCase
         yield 'overnight' => [['A' => [1], 'Z' => [1, 'A']], [], [['hours', '2026-03-02T17:00', '2026-03-03T08:00', null, null]]];
         yield 'weekend' => [['A' => [5], 'Z' => [1, 'A']], [], [['days-off', '2026-03-06T17:00', '2026-03-09T08:00', null, null]]];
         yield 'a named day' => [['A' => [6], 'Z' => [1, 'A']], [], [['exception', '2026-03-09T17:00', '2026-03-11T08:00', null, 'Harbour day']]];
+        yield 'a late opening after the weekend' => [['A' => [10], 'Z' => [1, 'A']], [], [['exception', '2026-03-16T17:00', '2026-03-17T10:00', null, 'Late opening']]];
         yield 'lag, then the weekend' => [['A' => [3], 'Z' => [1, 'A+2']], [], [['lag', '2026-03-04T17:00', '2026-03-06T17:00', 960, null], ['days-off', '2026-03-06T17:00', '2026-03-09T08:00', null, null]]];
         yield 'lead' => [['A' => [3], 'Z' => [1, 'A-1']], [], [['lead', '2026-03-04T17:00', '2026-03-03T17:00', -480, null], ['hours', '2026-03-03T17:00', '2026-03-04T08:00', null, null]]];
         yield 'held by a constraint' => [['A' => [1], 'Z' => [1, 'A']], ['Z' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-04T08:00']]]],
@@ -45,7 +47,7 @@ final class TraceTest extends TestCase
     public function test_waiting_in_kinds(array $rows, array $more, array $expected): void
     {
         $week = Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
-        $calendar = new Calendar('office', 'OFFICE', 'Office', $week->week, [new CalendarException('2026-03-10', [], 'Harbour day')], minutesPerDay: 480);
+        $calendar = new Calendar('office', 'OFFICE', 'Office', $week->week, [new CalendarException('2026-03-10', [], 'Harbour day'), new CalendarException('2026-03-17', Period::parseList('10:00-12:00'), 'Late opening')], minutesPerDay: 480);
         $waits = Reasons::of(Schedule::of(Made::plan($rows, $more, calendar: $calendar)), 'Z')->waits;
         self::assertSame($expected, array_map(static fn (Wait $w): array => [$w->kind, Instant::format($w->from), Instant::format($w->to), $w->minutes, $w->name], $waits));
     }
@@ -70,6 +72,13 @@ final class TraceTest extends TestCase
         $rows = ['A' => [4], 'B' => [3, 'A D'], 'C' => [5, 'E'], 'D' => [1], 'E' => [1], 'Z' => [1, 'B C'], 'Y' => [20, 'A']];
         self::assertSame([[0, 'A B Z', null], [1, 'E C', 'Z'], [3, 'D', 'B']], $paths($rows));
         self::assertSame([[0, 'F E C Z', null], [1, 'A B', 'Z'], [4, 'D', 'B']], $paths(['F' => [2], 'E' => [1, 'F']] + $rows));
+    }
+
+    /** A, pinned to Wednesday and Thursday, could still slip by 3 d before Z, which B makes wait until Wednesday 11 March. */
+    public function test_pinned_work_has_its_float_in_a_chain(): void
+    {
+        $schedule = Schedule::of(Made::plan(['A' => [2], 'B' => [7], 'Z' => [1, 'A B']], ['A' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-04T08:00']]]]));
+        self::assertSame([[0, ['B', 'Z']], [3 * 480, ['A']]], array_map(static fn (FloatPath $p): array => [$p->float, $p->activities], FloatPaths::into($schedule, 'Z')));
     }
 
     public function test_finished_work_and_hammocks_have_no_paths(): void

@@ -20,10 +20,10 @@ final class CommandTest extends TestCase
         [$status, $out] = $this->command(['schedule', '-', '--json'], PlanXmlWriter::write($plan));
         self::assertSame(0, $status);
         $data = json_decode($out, true, flags: JSON_THROW_ON_ERROR);
-        self::assertSame(['projects', 'activities', 'links'], array_keys($data));
-        self::assertSame(['project', 'code', 'earlyStart', 'earlyFinish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'drivenBy'], array_keys($data['activities'][0]));
+        self::assertSame(['projects', 'wbs', 'activities', 'links', 'handovers'], array_keys($data));
+        self::assertSame(['project', 'code', 'earlyStart', 'earlyFinish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'interferingFloat', 'critical', 'nearCritical', 'percent', 'drivenBy', 'reasons', 'waits'], array_keys($data['activities'][0]));
         $expected = ScheduleReport::data(Schedule::of($plan));
-        foreach (['activities', 'links', 'projects'] as $list) {
+        foreach (['activities', 'links', 'projects', 'wbs', 'handovers'] as $list) {
             sort($expected[$list]);
             sort($data[$list]);
         }
@@ -37,6 +37,26 @@ final class CommandTest extends TestCase
         self::assertMatchesRegularExpression('#^P: 2026-03-02 08:00 … 2026-03-04 17:00$#m', $out);
         self::assertMatchesRegularExpression('#^P/B +2026-03-03 08:00 +2026-03-04 17:00 +2026-03-03 08:00 +2026-03-04 17:00 +0 min +0 min +critical +P/A$#m', $out);
         self::assertMatchesRegularExpression('#^P/C .* 960 min +960 min$#m', $out);
+    }
+
+    public function test_traces_paths_health_and_comparisons_are_printed(): void
+    {
+        $plan = PlanXmlWriter::write(Made::plan(['A' => [3], 'B' => [2, 'A+2'], 'C' => [1]]));
+        $trace = $this->command(['trace', '-', 'P/B'], $plan)[1];
+        self::assertMatchesRegularExpression('#^  P/A +2026-03-02 08:00 … 2026-03-04 17:00  project-start$#m', $trace);
+        self::assertMatchesRegularExpression('#^> P/B +2026-03-09 08:00 … 2026-03-10 17:00  P/A, lag 960 min, days-off$#m', $trace);
+        self::assertSame(['P/A'], array_column(json_decode($this->command(['trace', '-', 'P/B', '--json'], $plan)[1], true)['drivers'], 'activity'));
+        self::assertSame(" 1. float 0 min: P/A → P/B\n", $this->command(['paths', '-', 'P/B'], $plan)[1]);
+        self::assertStringContainsString('missing-successor      2 of 3 (66.7 %), at most 5 %  P/B P/C', $this->command(['health', '-'], $plan)[1]);
+        self::assertSame(2, $this->command(['trace', '-', 'P/Z'], $plan)[0]);
+        $earlier = (string) tempnam(sys_get_temp_dir(), 'plan');
+        file_put_contents($earlier, PlanXmlWriter::write(Made::plan(['A' => [2], 'B' => [2, 'A+2'], 'D' => [1]])));
+        $compared = $this->command(['compare', '-', $earlier], $plan)[1];
+        unlink($earlier);
+        self::assertStringContainsString("P: 4 of 4 activities differ\n", $compared);
+        self::assertMatchesRegularExpression('#^  A +start \+0, finish \+480, duration \+480 min$#m', $compared);
+        self::assertMatchesRegularExpression('#^  C +added$#m', $compared);
+        self::assertMatchesRegularExpression('#^  D +removed$#m', $compared);
     }
 
     public function test_bad_input_and_bad_calls_have_their_status_and_message(): void

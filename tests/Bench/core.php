@@ -2,16 +2,24 @@
 
 declare(strict_types=1);
 
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Health\Examination;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Compiler;
+use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Schedule\Trace;
 use Reihe\Core\Tests\RandomPlan;
 
 require dirname(__DIR__, 2).'/vendor/autoload.php';
 
 /**
  * Core figures: CPU time of forward + backward pass, floats, dates and criticality on a compiled network, best of
- * several runs; memory of the compiled network and its results beside the plan. `--write FILE` also writes the largest
- * comparable network for the same calculation in a general graph library.
+ * several runs; memory of the compiled network and its results beside the plan. For 10 000 activities also one edit
+ * (change set, check, compilation with axes at hand, passes), a trace and ten float paths from the middle of the network,
+ * and the health of all projects. `--write FILE` also writes the largest comparable network for the same calculation in
+ * a general graph library.
  */
 $cpu = static function (): float {
     $u = getrusage();
@@ -35,6 +43,26 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
         $best = min($best, $cpu() - $t);
     }
     $result[] = ['activities' => $activities, 'links' => count($plan->links), 'compile_ms' => round($compile, 1), 'passes_ms' => round($best, 1), 'peak_mb' => round((memory_get_peak_usage() - $before) / 1e6, 1)];
+    if ($activities === 10_000) {
+        $schedule = Schedule::of($plan);
+        $middle = $network->uid[$network->order[intdiv($network->nodes, 2)]];
+        $axes = array_map(static fn (int $axis): \Reihe\Core\Calendar\WorkAxis => $network->axes[$axis], $network->axisOf);
+        $rows = [
+            'edit_ms' => static fn (): Schedule => Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $middle, ['name' => uniqid(), 'deadline' => null])])->plan, $axes),
+            'trace_ms' => static fn (): Trace => Trace::of($schedule, $middle),
+            'paths_ms' => static fn (): array => FloatPaths::into($schedule, $middle),
+            'health_ms' => static fn (): array => array_map(static fn (string $uid): array => Examination::of($schedule, $uid), array_keys($plan->projects)),
+        ];
+        foreach ($rows as $name => $work) {
+            $best = INF;
+            for ($run = 0; $run < 3; $run++) {
+                $t = $cpu();
+                $work();
+                $best = min($best, $cpu() - $t);
+            }
+            $result[count($result) - 1][$name] = round($best, 1);
+        }
+    }
     if ($activities === 10_000 && ($at = array_search('--write', $argv, true)) !== false) {
         $links = [];
         foreach ($plan->links as $link) {
@@ -43,4 +71,5 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
         file_put_contents($argv[$at + 1], json_encode(['durations' => $network->work, 'links' => $links], JSON_THROW_ON_ERROR));
     }
 }
+$result[2]['growth_from_10k'] = round($result[2]['passes_ms'] / $result[1]['passes_ms'], 1);
 echo json_encode($result, JSON_THROW_ON_ERROR), "\n";

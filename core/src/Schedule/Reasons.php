@@ -87,7 +87,7 @@ final readonly class Reasons
             }
         }
 
-        return $held === null || $free === null || $free >= $held->moment ? null : new Wait($held->kind, $free, $held->moment);
+        return $held === null || $free === null ? null : new Wait($held->kind, $free, $held->moment);
     }
 
     /** @return list<Reason> typed dates that set the start */

@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Report;
 
+use Reihe\Core\Schedule\Handover;
+use Reihe\Core\Schedule\Reason;
+use Reihe\Core\Schedule\Reasons;
+use Reihe\Core\Schedule\RolledUp;
+use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
@@ -11,50 +16,65 @@ use Reihe\Core\Time\Instant;
 final class ScheduleReport
 {
     /**
-     * @return array{projects: list<array{key: string, start: string|null, finish: string|null}>, activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null, lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, critical: bool, drivenBy: list<string>}>, links: list<array{from: string, to: string, type: string, float: int|null, driving: bool}>}
-     *         local ISO date-times, floats in minutes, null where there is none
+     * Local ISO date-times; durations, floats and margins in minutes; percentages with three decimals; null where there is none.
+     *
+     * @return array{projects: list<array{key: string, start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float, work: int, cost: int, margin: int|null}>, wbs: list<array<string, mixed>>, activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null, lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, interferingFloat: int|null, critical: bool, nearCritical: bool, percent: float, drivenBy: list<string>, reasons: list<array<string, mixed>>, waits: list<array<string, mixed>>}>, links: list<array<string, mixed>>, handovers: list<array<string, mixed>>}
      */
     public static function data(Schedule $schedule): array
     {
         $plan = $schedule->plan;
         $n = $schedule->network;
         $d = $schedule->dates;
-        $projects = $activities = $links = [];
-        $starts = [];
+        $rollUp = RollUp::of($schedule);
+        $projects = $wbs = $activities = $links = $handovers = [];
+        foreach ($plan->projects as $uid => $project) {
+            $projects[] = ['key' => $project->key] + self::rolled($rollUp->projects[$uid]);
+        }
+        foreach ($plan->wbs as $uid => $element) {
+            $wbs[] = ['project' => $plan->projects[$element->project]->key, 'code' => $element->code, 'name' => $element->name] + self::rolled($rollUp->wbs[$uid]);
+        }
         foreach ($plan->activities as $uid => $activity) {
-            $i = $n->node[$uid];
-            $starts[$activity->project] = min($starts[$activity->project] ?? $d->start[$i], $d->start[$i]);
-            $drivenBy = [];
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                if ($d->driving[$k]) {
-                    $drivenBy[] = $plan->label($n->uid[$n->from[$k]]);
-                }
-            }
+            $dates = $schedule->activity($uid);
+            $why = Reasons::of($schedule, $uid);
+            $drivenBy = array_filter(array_map(static fn (Reason $r): ?string => $r->from === null ? null : $plan->label($r->from), $why->reasons));
             sort($drivenBy);
             $activities[] = [
                 'project' => $plan->projects[$activity->project]->key,
                 'code' => $activity->code,
-                'earlyStart' => Instant::format($d->start[$i]),
-                'earlyFinish' => Instant::format($d->finish[$i]),
-                'lateStart' => Instant::formatOrNull($d->lateStart[$i]),
-                'lateFinish' => Instant::formatOrNull($d->lateFinish[$i]),
-                'totalFloat' => $d->totalFloat[$i],
-                'freeFloat' => $d->freeFloat[$i],
-                'critical' => $d->critical[$i],
+                'earlyStart' => Instant::format($dates->earlyStart),
+                'earlyFinish' => Instant::format($dates->earlyFinish),
+                'lateStart' => Instant::formatOrNull($dates->lateStart),
+                'lateFinish' => Instant::formatOrNull($dates->lateFinish),
+                'totalFloat' => $dates->totalFloat,
+                'freeFloat' => $dates->freeFloat,
+                'interferingFloat' => $dates->interferingFloat(),
+                'critical' => $dates->critical,
+                'nearCritical' => $dates->nearCritical,
+                'percent' => $activity->percent() / 1000,
                 'drivenBy' => array_values(array_unique($drivenBy)),
+                'reasons' => TraceReport::reasons($schedule, $why),
+                'waits' => TraceReport::waits($why),
             ];
-        }
-        foreach ($n->projectUid as $p => $uid) {
-            $projects[] = ['key' => $plan->projects[$uid]->key, 'start' => Instant::formatOrNull($starts[$uid] ?? null), 'finish' => Instant::formatOrNull($d->ownEnd[$p])];
         }
         $edges = array_flip($n->linkUid);
         foreach ($plan->links as $uid => $link) {
             $k = $edges[$uid];
-            $links[] = ['from' => $plan->label($link->from), 'to' => $plan->label($link->to), 'type' => $link->type->value,
-                'float' => $d->linkFloat[$k], 'driving' => $d->driving[$k]];
+            $ends = ['from' => $plan->label($link->from), 'to' => $plan->label($link->to), 'type' => $link->type->value];
+            $links[] = $ends + ['float' => $d->linkFloat[$k], 'driving' => $d->driving[$k]];
+            if (Handover::isOne($n, $k)) {
+                $h = Handover::of($n, $d, $plan, $k);
+                $handovers[] = $ends + ['forecast' => Instant::formatOrNull($h->forecast), 'agreed' => Instant::formatOrNull($h->agreed), 'margin' => $h->margin, 'state' => $h->state->value];
+            }
         }
 
-        return ['projects' => $projects, 'activities' => $activities, 'links' => $links];
+        return ['projects' => $projects, 'wbs' => $wbs, 'activities' => $activities, 'links' => $links, 'handovers' => $handovers];
+    }
+
+    /** @return array{start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float, work: int, cost: int, margin: int|null} */
+    private static function rolled(RolledUp $r): array
+    {
+        return ['start' => Instant::formatOrNull($r->start), 'finish' => Instant::formatOrNull($r->finish), 'duration' => $r->duration, 'totalFloat' => $r->totalFloat, 'critical' => $r->critical,
+            'percent' => round($r->progress() * 100, 3), 'work' => $r->work, 'cost' => $r->cost, 'margin' => $r->margin];
     }
 
     /** Aligned columns, one line per activity, projects in between. */
