@@ -141,7 +141,7 @@ final class HealthTest extends TestCase
         for ($seed = 1; $seed <= 20; $seed++) {
             $plan = RandomPlan::make($seed, 1, 25, 2.5, milestones: false);
             $n = Schedule::of($plan)->network;
-            $redundant = RedundantLinks::among($n, array_keys($n->from));
+            $redundant = (new RedundantLinks($n))->among(array_keys($n->from));
             $next = [];
             foreach ($plan->links as $uid => $link) {
                 if ($link->type->value === 'FS' && $link->lag >= 0) {

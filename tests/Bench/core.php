@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Health\Examination;
+use Reihe\Core\Health\RedundantLinks;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Compiler;
 use Reihe\Core\Schedule\FloatPaths;
@@ -51,7 +52,12 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
             'edit_ms' => static fn (): Schedule => Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $middle, ['name' => uniqid(), 'deadline' => null])])->plan, $axes),
             'trace_ms' => static fn (): Trace => Trace::of($schedule, $middle),
             'paths_ms' => static fn (): array => FloatPaths::into($schedule, $middle),
-            'health_ms' => static fn (): array => array_map(static fn (string $uid): array => Examination::of($schedule, $uid), array_keys($plan->projects)),
+            'health_ms' => static function () use ($schedule): void {
+                $redundant = new RedundantLinks($schedule->network);
+                foreach (array_keys($schedule->plan->projects) as $uid) {
+                    Examination::of($schedule, $uid, redundant: $redundant);
+                }
+            },
         ];
         foreach ($rows as $name => $work) {
             $best = INF;

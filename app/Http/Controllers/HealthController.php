@@ -15,6 +15,7 @@ use Illuminate\Support\Facades\DB;
 use Reihe\Core\Health\Check;
 use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
+use Reihe\Core\Health\RedundantLinks;
 
 /** Findings about the schedules of projects, and the thresholds they are measured by. */
 final class HealthController
@@ -30,9 +31,10 @@ final class HealthController
         $schedule = Connected::with($ids)->schedule;
         /** @var array<int, string> $uids */
         $uids = DB::table('projects')->whereIn('id', $ids)->orderBy('key')->pluck('uid', 'id')->all();
+        $redundant = new RedundantLinks($schedule->network);
         $projects = [];
         foreach ($uids as $id => $uid) {
-            $findings = Examination::of($schedule, $uid, BaselineStore::current($id), $thresholds);
+            $findings = Examination::of($schedule, $uid, BaselineStore::current($id), $thresholds, $redundant);
             $projects[] = ['uid' => $uid, 'key' => $schedule->plan->projects[$uid]->key, 'findings' => array_map(self::finding(...), $findings)];
         }
 

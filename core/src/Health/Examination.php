@@ -36,7 +36,7 @@ final class Examination
     /** @var array<string, list<string>> check => uids of links found */
     private array $found = [];
 
-    private function __construct(private readonly Schedule $schedule, private readonly string $project, private readonly ?Baseline $baseline, private readonly Thresholds $thresholds)
+    private function __construct(private readonly Schedule $schedule, private readonly string $project, private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
     {
         $this->n = $schedule->network;
         $this->p = (int) array_search($project, $this->n->projectUid, true);
@@ -51,10 +51,13 @@ final class Examination
         }
     }
 
-    /** @return list<Finding> in the order of the catalogue */
-    public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds): array
+    /**
+     * @param  RedundantLinks|null  $redundant  of the network, when several projects of it are examined
+     * @return list<Finding> in the order of the catalogue
+     */
+    public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds, ?RedundantLinks $redundant = null): array
     {
-        $self = new self($schedule, $project, $baseline, $thresholds);
+        $self = new self($schedule, $project, $baseline, $thresholds, $redundant);
         $self->logic();
         $self->timing();
         $self->linkShapes();
@@ -152,7 +155,7 @@ final class Examination
     private function linkShapes(): void
     {
         $n = $this->n;
-        $redundant = RedundantLinks::among($n, $this->links);
+        $redundant = ($this->redundant ?? new RedundantLinks($n))->among($this->links);
         foreach ($this->links as $k) {
             $axis = $n->lagAxis[$k];
             $perDay = $axis >= 0 ? $n->axes[$axis]->minutesPerDay : 1440;

@@ -11,29 +11,50 @@ use Reihe\Core\Schedule\Network;
  * predecessor that waits, directly or through others, for the same one (transitive reduction; Aho, Garey, Ullman, "The
  * transitive reduction of a directed graph", SIAM J. Comput. 1/2, 1972).
  */
-final class RedundantLinks
+final readonly class RedundantLinks
 {
+    /** @var array<int, list<int>> node => predecessors that it starts after */
+    private array $before;
+
+    /** @var array<int, int> node => links on the longest way to it */
+    private array $level;
+
+    public function __construct(private Network $n)
+    {
+        $before = $level = [];
+        foreach ($n->order as $i) {
+            $before[$i] = [];
+            $level[$i] = 0;
+            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
+                if ($this->orders($k)) {
+                    $before[$i][] = $n->from[$k];
+                    $level[$i] = max($level[$i], $level[$n->from[$k]] + 1);
+                }
+            }
+        }
+        $this->before = $before;
+        $this->level = $level;
+    }
+
     /**
      * @param  list<int>  $edges  to look at
      * @return array<int, true> the redundant ones
      */
-    public static function among(Network $n, array $edges): array
+    public function among(array $edges): array
     {
-        $level = self::levels($n);
+        $n = $this->n;
         $wanted = [];
         foreach ($edges as $k) {
             // a way round has two links at least, so it ends two levels up
-            if (self::orders($n, $k) && $n->lag[$k] === 0 && $level[$n->to[$k]] > $level[$n->from[$k]] + 1) {
+            if ($n->lag[$k] === 0 && $this->level[$n->to[$k]] > $this->level[$n->from[$k]] + 1 && $this->orders($k)) {
                 $wanted[$n->to[$k]][$n->from[$k]] = $k;
             }
         }
         $redundant = [];
         foreach ($wanted as $j => $candidates) {
-            $lowest = min(array_map(static fn (int $i): int => $level[$i], array_keys($candidates)));
-            foreach (self::indirect($n, $j, $level, $lowest) as $i => $true) {
-                if (isset($candidates[$i])) {
-                    $redundant[$candidates[$i]] = true;
-                }
+            $lowest = min(array_map(fn (int $i): int => $this->level[$i], array_keys($candidates)));
+            foreach (array_intersect_key($candidates, $this->indirect($j, $lowest)) as $k) {
+                $redundant[$k] = true;
             }
         }
 
@@ -41,47 +62,25 @@ final class RedundantLinks
     }
 
     /** Does the link make its successor start after its predecessor ends? */
-    private static function orders(Network $n, int $k): bool
+    private function orders(int $k): bool
     {
+        $n = $this->n;
+
         return $n->type[$k] === 0 && $n->lag[$k] >= 0 && $n->kind[$n->from[$k]] !== Network::HAMMOCK && $n->kind[$n->to[$k]] !== Network::HAMMOCK
             && $n->state[$n->to[$k]] === Network::WAITING && ! isset($n->pin[$n->to[$k]]);
     }
 
-    /** @return array<int, int> node => links on the longest way to it */
-    private static function levels(Network $n): array
+    /** @return array<int, true> nodes before one of the predecessors of $j, down to a level */
+    private function indirect(int $j, int $lowest): array
     {
-        $level = [];
-        foreach ($n->order as $i) {
-            $level[$i] = 0;
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                if (self::orders($n, $k)) {
-                    $level[$i] = max($level[$i], $level[$n->from[$k]] + 1);
-                }
-            }
-        }
-
-        return $level;
-    }
-
-    /**
-     * @param  array<int, int>  $level
-     * @return array<int, true> nodes before one of the predecessors of $j, down to a level
-     */
-    private static function indirect(Network $n, int $j, array $level, int $lowest): array
-    {
+        [$before, $level] = [$this->before, $this->level];
         $seen = [];
-        $queue = [];
-        for ($k = $n->in[$j]; $k < $n->in[$j + 1]; $k++) {
-            if (self::orders($n, $k)) {
-                $queue[] = $n->from[$k];
-            }
-        }
-        while (($i = array_pop($queue)) !== null) {
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                $before = $n->from[$k];
-                if (! isset($seen[$before]) && $level[$before] >= $lowest && self::orders($n, $k)) {
-                    $seen[$before] = true;
-                    $queue[] = $before;
+        $queue = $before[$j];
+        while ($queue !== []) {
+            foreach ($before[array_pop($queue)] as $i) {
+                if ($level[$i] >= $lowest && ! isset($seen[$i])) {
+                    $seen[$i] = true;
+                    $queue[] = $i;
                 }
             }
         }
