@@ -39,7 +39,7 @@ final class AgreementTest extends TestCase
         $answers = $this->ask('agreement.py', $networks);
         $compared = 0;
         foreach ($schedules as $i => $schedule) {
-            foreach (array_keys($schedule->plan->activities) as $n => $uid) {
+            foreach ($schedule->network->node as $uid => $n) {
                 $axis = $schedule->axis($uid);
                 $a = $schedule->activity($uid);
                 self::assertSame($answers[$i]['early'][$n], $axis->workAt($a->earlyStart), "network {$i}, {$uid}, early");

@@ -17,6 +17,7 @@ use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\OutOfSequence;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Stub;
 
 /** Turns a checked plan into a {@see Network}. */
 final class Compiler
@@ -59,7 +60,7 @@ final class Compiler
         $self->nodes();
         $self->edges();
         $self->hammockSides();
-        Topology::sort($self->network, $plan);
+        $self->network->order = $self->network->nodes === 0 ? [] : range(0, $self->network->nodes - 1);
 
         return $self->network;
     }
@@ -98,7 +99,13 @@ final class Compiler
     private function nodes(): void
     {
         $n = $this->network;
-        foreach ($this->plan->activities as $uid => $activity) {
+        foreach (Topology::of($this->plan) as $uid) {
+            $activity = $this->plan->activities[$uid] ?? null;
+            if ($activity === null) {
+                $this->stub($this->plan->stubs[$uid]);
+
+                continue;
+            }
             $project = $this->plan->projects[$activity->project];
             $axis = $this->axis($activity->calendar ?? $project->calendar);
             $i = $n->nodes++;
@@ -117,19 +124,22 @@ final class Compiler
                 throw new InvalidPlan(EntityKind::Activity, $uid, $this->plan->label($uid), null, $e->getMessage());
             }
         }
-        foreach ($this->plan->stubs as $uid => $stub) {
-            $n->node[$uid] = $n->nodes++;
-            $n->uid[] = $uid;
-            $n->project[] = -1;
-            $n->axis[] = -1;
-            $n->kind[] = Network::TASK;
-            $n->state[] = Network::STUB;
-            $n->work[] = 0;
-            $n->givenStart[] = $stub->start;
-            $n->givenFinish[] = $stub->finish;
-            $n->floor[] = 0;
-            $n->cap[] = Network::NEVER;
-        }
+    }
+
+    private function stub(Stub $stub): void
+    {
+        $n = $this->network;
+        $n->node[$stub->uid] = $n->nodes++;
+        $n->uid[] = $stub->uid;
+        $n->project[] = -1;
+        $n->axis[] = -1;
+        $n->kind[] = Network::TASK;
+        $n->state[] = Network::STUB;
+        $n->work[] = 0;
+        $n->givenStart[] = $stub->start;
+        $n->givenFinish[] = $stub->finish;
+        $n->floor[] = 0;
+        $n->cap[] = Network::NEVER;
     }
 
     /** Floor, cap and pin of a node from its typed dates. */

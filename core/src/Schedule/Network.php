@@ -10,7 +10,7 @@ use Reihe\Core\Time\Instant;
 /**
  * A plan compiled to lists of integers, the form in which the passes run over it (see {@see Compiler}).
  *
- * Node = activity or stub, numbered from 0. Edge = link, numbered so that the links into one node lie side by side.
+ * Node = activity or stub, numbered from 0 along the links, predecessors first. Edge = link, numbered so that the links into one node lie side by side.
  * Times come in two sorts: *moments* (minutes since 2000-01-01) and *indices* (worked minutes on the node's own
  * axis), because on one axis adding durations and lags is plain addition.
  */
@@ -138,7 +138,7 @@ final class Network
     /** @var array<int, int> edges by predecessor */
     public array $outEdge = [];
 
-    /** @var array<int, int> nodes, predecessors first */
+    /** @var array<int, int> nodes to calculate, predecessors first */
     public array $order = [];
 
     /** @var array<int, int|null> project => deadline */

@@ -6,70 +6,67 @@ namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Plan\Plan;
 
-/** Order of the nodes along the links. */
+/** Order of the activities and stubs of a plan along its links. */
 final class Topology
 {
-    /** Fills {@see Network::$order} (Kahn, "Topological sorting of large networks", CACM 5/11, 1962). @throws LoopFound */
-    public static function sort(Network $n, Plan $plan): void
+    /**
+     * Predecessors first (Kahn, "Topological sorting of large networks", CACM 5/11, 1962). Nodes are numbered in this order,
+     * so that the passes walk through memory nearly in a line.
+     *
+     * @return list<string> uids
+     *
+     * @throws LoopFound
+     */
+    public static function of(Plan $plan): array
     {
-        $open = [];
+        $open = array_fill_keys(array_keys($plan->activities), 0) + array_fill_keys(array_keys($plan->stubs), 0);
+        $next = [];
+        foreach ($plan->links as $link) {
+            $open[$link->to]++;
+            $next[$link->from][] = $link->to;
+        }
+        $ready = array_keys(array_reverse(array_filter($open, static fn (int $before): bool => $before === 0), true));
         $order = [];
-        $ready = [];
-        for ($i = 0; $i < $n->nodes; $i++) {
-            $open[] = $n->in[$i + 1] - $n->in[$i];
-        }
-        for ($i = $n->nodes - 1; $i >= 0; $i--) {
-            if ($open[$i] === 0) {
-                $ready[] = $i;
-            }
-        }
-        $out = $n->out;
-        $outEdge = $n->outEdge;
-        $to = $n->to;
         // a stack keeps neighbours together, which the passes reward
         while ($ready !== []) {
-            $i = array_pop($ready);
-            $order[] = $i;
-            for ($x = $out[$i], $end = $out[$i + 1]; $x < $end; $x++) {
-                $j = $to[$outEdge[$x]];
-                if (--$open[$j] === 0) {
-                    $ready[] = $j;
+            $uid = array_pop($ready);
+            $order[] = (string) $uid;
+            foreach ($next[$uid] ?? [] as $to) {
+                if (--$open[$to] === 0) {
+                    $ready[] = $to;
                 }
             }
         }
-        if (count($order) < $n->nodes) {
-            throw self::loop($n, $plan, $open);
+        if (count($order) < count($open)) {
+            throw self::loop($plan, array_filter($open, static fn (int $left): bool => $left > 0));
         }
-        $n->order = $order;
+
+        return $order;
     }
 
     /**
-     * A loop among the nodes that could not be ordered: from any of them, walking to unordered predecessors must
-     * come back to a node seen before.
+     * A loop among what could not be ordered: from any of it, walking to unordered predecessors must come back to one
+     * seen before.
      *
-     * @param  array<int, int>  $open  node => predecessors left
+     * @param  non-empty-array<array-key, int>  $open  uid => predecessors left
      */
-    private static function loop(Network $n, Plan $plan, array $open): LoopFound
+    private static function loop(Plan $plan, array $open): LoopFound
     {
-        $i = (int) array_key_first(array_filter($open, static fn (int $left): bool => $left > 0));
-        $seen = [];
-        $path = [];
-        while (! isset($seen[$i])) {
-            $seen[$i] = count($path);
-            $path[] = $i;
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                if ($open[$n->from[$k]] > 0) {
-                    $i = $n->from[$k];
-                    break;
-                }
+        $before = [];
+        foreach ($plan->links as $link) {
+            if (isset($open[$link->from], $open[$link->to])) {
+                $before[$link->to] ??= $link->from;
             }
         }
-        $nodes = array_reverse(array_slice($path, $seen[$i]));
-        $labels = array_map(static fn (int $node): string => $plan->label($n->uid[$node]), $nodes);
-        $sorted = $labels;
-        sort($sorted);
-        $first = (int) array_search($sorted[0], $labels, true);
-        $uids = array_map(static fn (int $node): string => $n->uid[$node], $nodes);
+        $uid = (string) array_key_first($open);
+        $path = [];
+        while (! isset($path[$uid])) {
+            $path[$uid] = count($path);
+            $uid = $before[$uid];
+        }
+        $uids = array_map(strval(...), array_reverse(array_slice(array_keys($path), $path[$uid])));
+        $labels = array_map($plan->label(...), $uids);
+        $first = (int) array_search(min($labels), $labels, true);
 
         return new LoopFound([...array_slice($labels, $first), ...array_slice($labels, 0, $first)], [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
     }
