@@ -35,14 +35,16 @@ final class Model
             ['Finish', EdmType::Moment, 'd.finish', 'Latest finish of its activities, working schedule.'],
             ['TotalFloatHours', EdmType::Hours, 'd.total_float', 'Least total float of its activities in working hours.'],
             ['Critical', EdmType::Bool, 'COALESCE(d.critical, 0)', 'Some activity is critical.', false],
-            ['Progress', EdmType::Ratio, 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned, COALESCE(d.finished, 0))', 'Share done, 0 to 1, weighted by duration.', false],
+            ['Progress', EdmType::Ratio, 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned, COALESCE(d.finished, 0))', 'Share done, 0 to 1, weighted by planned work, by duration where none is planned.', false],
+            ['DeadlineMarginHours', EdmType::Hours, 'd.margin', 'Working hours from the finish to the deadline, negative when missed.'],
+            ['WorkHours', EdmType::Hours, 'COALESCE(d.work, 0)', 'Planned work in hours.', false],
             ['Revision', EdmType::Int, 'p.revision', 'Counts the change sets applied to the project.', false],
         ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project']]));
     }
 
     private static function activities(): EntitySet
     {
-        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id', 'p.branch_id',
+        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id LEFT JOIN baselines bl ON bl.project_id = p.id AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
             'Pieces of work with their dates and floats.', self::named([
                 ['Id', EdmType::Text, 'a.uid', 'Stable identifier.', false],
                 ['ProjectId', EdmType::Text, 'p.uid', 'Project it belongs to.', false],
@@ -66,6 +68,9 @@ final class Model
                 ['FreeFloatHours', EdmType::Hours, 'd.free_float', 'Free float in working hours.'],
                 ['Critical', EdmType::Bool, 'COALESCE(d.critical, 0)', 'Critical.', false],
                 ['NearCritical', EdmType::Bool, 'COALESCE(d.near_critical, 0)', 'Near-critical.', false],
+                ['Progress', EdmType::Ratio, 'COALESCE(d.percent, 0) / 100000', 'Share done in the activity’s own measure, 0 to 1.', false],
+                ['BaselineStart', EdmType::Moment, 'br.start', 'Start in the current baseline of the project.'],
+                ['BaselineFinish', EdmType::Moment, 'br.finish', 'Finish in the current baseline of the project.'],
             ]), self::navigations([
                 ['Project', 'Projects', 'ProjectId', 'Id', false, 'Activities'],
                 ['Successors', 'Links', 'Id', 'PredecessorId', true, 'Predecessor'],
@@ -75,7 +80,7 @@ final class Model
 
     private static function links(): EntitySet
     {
-        return new EntitySet('Links', 'Link', 'links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id JOIN projects p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id LEFT JOIN link_dates d ON d.link_id = l.id', 'p.branch_id',
+        return new EntitySet('Links', 'Link', 'links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id JOIN projects p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id LEFT JOIN link_dates d ON d.link_id = l.id LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates h ON h.link_id = l.id', 'p.branch_id',
             'Dependencies between activities.', self::named([
                 ['Id', EdmType::Text, 'l.uid', 'Stable identifier.', false],
                 ['PredecessorId', EdmType::Text, 'f.uid', 'Activity the link leaves.', false],
@@ -85,6 +90,10 @@ final class Model
                 ['LagHours', EdmType::Hours, 'l.lag', 'Lag in working hours.', false],
                 ['Handover', EdmType::Bool, 'l.handover', 'The ends lie in two projects.', false],
                 ['Driving', EdmType::Bool, 'COALESCE(d.driving, 0)', 'It sets the date of its successor.', false],
+                ['AgreedDate', EdmType::Moment, 'g.agreed', 'Promised date of a handover.'],
+                ['Forecast', EdmType::Moment, 'h.forecast', 'What a handover asks of its taker now.'],
+                ['MarginHours', EdmType::Hours, 'h.margin', 'Working hours of the taker from forecast to agreed date, negative when late.'],
+                ['HandoverState', EdmType::Text, 'h.state', 'open, at-risk, late or met; empty inside a project.'],
                 ['FloatHours', EdmType::Hours, 'd.link_float', 'Working hours by which the predecessor may slip before this link moves its successor.'],
             ]), self::navigations([
                 ['Predecessor', 'Activities', 'PredecessorId', 'Id', false, 'Successors'],

@@ -48,7 +48,7 @@ final class Topology
      * A loop among what could not be ordered: from any of it, walking to unordered predecessors must come back to one
      * seen before.
      *
-     * @param  non-empty-array<array-key, int>  $open  uid => predecessors left
+     * @param  array<array-key, int>  $open  uid => predecessors left, not empty
      */
     private static function loop(Plan $plan, array $open): LoopFound
     {
@@ -66,7 +66,9 @@ final class Topology
         }
         $uids = array_map(strval(...), array_reverse(array_slice(array_keys($path), $path[$uid])));
         $labels = array_map($plan->label(...), $uids);
-        $first = (int) array_search(min($labels), $labels, true);
+        $sorted = $labels;
+        sort($sorted);
+        $first = (int) array_search($sorted[0], $labels, true);
 
         return new LoopFound([...array_slice($labels, $first), ...array_slice($labels, 0, $first)], [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
     }

@@ -61,10 +61,13 @@ final class TraceReport
         return $text;
     }
 
-    /** @return list<array<string, mixed>> */
+    /** @return list<array<string, mixed>> in an order that does not depend on that of the links */
     public static function reasons(Schedule $schedule, Reasons $why): array
     {
-        return array_map(static fn (Reason $r): array => ['kind' => $r->kind, 'moment' => Instant::format($r->moment), 'from' => $r->from === null ? null : $schedule->plan->label($r->from)], $why->reasons);
+        $reasons = array_map(static fn (Reason $r): array => ['kind' => $r->kind, 'moment' => Instant::format($r->moment), 'from' => $r->from === null ? null : $schedule->plan->label($r->from)], $why->reasons);
+        sort($reasons);
+
+        return $reasons;
     }
 
     /** @return list<array<string, mixed>> */
