@@ -90,7 +90,7 @@ final class Planning
         (new OperationAccess(Reach::of($this->user), $loaded->plan, $applied->plan))->check($applied->operations);
         $this->checkKeys($applied->operations);
         $schedule = Schedule::of($applied->plan);
-        $ripple = Ripple::between($loaded->before, Snapshot::of($schedule), $applied->plan);
+        $ripple = Ripple::between($loaded->before, Snapshot::of($schedule), $schedule);
 
         return [new Outcome(null, $applied->operations, $ripple, $schedule, $loaded->revisions), $loaded];
     }

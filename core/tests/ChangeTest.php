@@ -104,16 +104,26 @@ final class ChangeTest extends TestCase
         $longest = array_key_first(array_filter($before->activities, static fn (array $a): bool => $a[4] && $a[0] === 'p0'));
         self::assertIsString($longest);
         $after = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']), Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan;
-        $now = Snapshot::of(Schedule::of($after));
-        $ripple = Ripple::between($before, $now, $after);
+        $schedule = Schedule::of($after);
+        $now = Snapshot::of($schedule);
+        $ripple = Ripple::between($before, $now, $schedule);
         $moved = array_filter($now->activities, static fn (array $a, string $uid): bool => [$a[1], $a[2]] !== [$before->activities[$uid][1], $before->activities[$uid][2]], ARRAY_FILTER_USE_BOTH);
         self::assertSame(count($moved), $ripple->movedActivities);
         self::assertSame(count($moved), array_sum(array_column($ripple->projects, 'moved')));
         $array = $ripple->toArray();
         $own = array_values(array_filter((array) $array['projects'], static fn (mixed $p): bool => is_array($p) && $p['key'] === 'P0'))[0];
         self::assertTrue($own['missesDeadline']);
-        self::assertSame(0, Ripple::between($now, $now, $after)->movedActivities);
-        self::assertSame([], Ripple::between($now, $now, $after)->projects);
+        self::assertSame(0, Ripple::between($now, $now, $schedule)->movedActivities);
+        self::assertSame([], Ripple::between($now, $now, $schedule)->projects);
+    }
+
+    /** A grows from 5 to 8 d and ends Wednesday 11 instead of Friday 6 March: three working days; the deadline of Monday evening is missed by two. */
+    public function test_shifts_and_margins_count_working_time(): void
+    {
+        $plan = Made::plan(['A' => [5], 'B' => [1]], [], ['deadline' => '2026-03-09T17:00']);
+        $after = Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 8 * 480])])->plan);
+        $project = Ripple::between(Snapshot::of(Schedule::of($plan)), Snapshot::of($after), $after)->projects['P'];
+        self::assertSame([3 * 480, -2 * 480, 480], [$project['shift'], $project['margin'], $project['minutesPerDay']]);
     }
 
     private static function nested(): Plan

@@ -81,9 +81,9 @@ final class HandoverTest extends TestCase
         $link = ['agreed' => '2026-03-20T17:00'];
         $before = Schedule::of(self::plan($link, ['deadlineDays' => 40]));
         $after = Schedule::of(self::plan($link, ['deadlineDays' => 40], ['duration' => 20 * 480]));
-        $ripple = Ripple::between(Snapshot::of($before), Snapshot::of($after), $after->plan);
+        $ripple = Ripple::between(Snapshot::of($before), Snapshot::of($after), $after);
         self::assertSame([['uid' => 'l', 'label' => 'G/G → T/T']], $ripple->risks);
-        self::assertSame([], Ripple::between(Snapshot::of($after), Snapshot::of($before), $before->plan)->risks);
+        self::assertSame([], Ripple::between(Snapshot::of($after), Snapshot::of($before), $before)->risks);
     }
 
     /**

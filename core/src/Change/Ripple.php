@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Change;
 
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
 /** What a change set does to computed dates, project by project. */
@@ -14,8 +15,8 @@ final readonly class Ripple
     private const LISTED = 50;
 
     /**
-     * @param  array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null, finishAfter: int|null, deadline: int|null}>  $projects
-     *                                                                                                                                                                  touched projects by uid
+     * @param  array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null, finishAfter: int|null, deadline: int|null, shift: int|null, margin: int|null, minutesPerDay: int}>  $projects
+     *                                                                                                                                                                  touched projects by uid; shift of the finish and margin to the deadline in working minutes of the project's calendar
      * @param  list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int, finishAfter: int}>  $moved  largest moves first
      * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
      */
@@ -27,15 +28,20 @@ final readonly class Ripple
     ) {
     }
 
-    public static function between(Snapshot $before, Snapshot $after, Plan $plan): self
+    /** @param  Schedule  $schedule  as it is after the change */
+    public static function between(Snapshot $before, Snapshot $after, Schedule $schedule): self
     {
+        $plan = $schedule->plan;
         $count = 0;
         $projects = $moved = $risks = [];
-        $empty = static fn (string $uid): array => [
-            'key' => $plan->projects[$uid]->key, 'name' => $plan->projects[$uid]->name, 'moved' => 0, 'turnedCritical' => 0,
-            'finishBefore' => $before->projects[$uid][0] ?? null, 'finishAfter' => $after->projects[$uid][0] ?? null,
-            'deadline' => $after->projects[$uid][1] ?? null,
-        ];
+        $empty = static function (string $uid) use ($before, $after, $schedule): array {
+            $project = $schedule->plan->projects[$uid];
+            $axis = $schedule->network->axes[$schedule->network->axisOf[$project->calendar]];
+            [$was, $is, $deadline] = [$before->projects[$uid][0] ?? null, $after->projects[$uid][0] ?? null, $after->projects[$uid][1] ?? null];
+
+            return ['key' => $project->key, 'name' => $project->name, 'moved' => 0, 'turnedCritical' => 0, 'finishBefore' => $was, 'finishAfter' => $is, 'deadline' => $deadline,
+                'shift' => $was === null || $is === null ? null : $axis->between($was, $is), 'margin' => $is === null || $deadline === null ? null : $axis->between($is, $deadline), 'minutesPerDay' => $axis->minutesPerDay];
+        };
         foreach ($after->activities as $uid => [$project, $start, $finish, $float, $critical]) {
             $was = $before->activities[$uid] ?? null;
             if ($was === null) {
@@ -74,7 +80,7 @@ final readonly class Ripple
         foreach ($this->projects as $uid => $p) {
             $projects[] = ['uid' => $uid, 'key' => $p['key'], 'name' => $p['name'], 'moved' => $p['moved'], 'turnedCritical' => $p['turnedCritical'],
                 'finishBefore' => Instant::formatOrNull($p['finishBefore']), 'finishAfter' => Instant::formatOrNull($p['finishAfter']),
-                'deadline' => Instant::formatOrNull($p['deadline']),
+                'deadline' => Instant::formatOrNull($p['deadline']), 'shift' => $p['shift'], 'margin' => $p['margin'], 'minutesPerDay' => $p['minutesPerDay'],
                 'missesDeadline' => $p['deadline'] !== null && $p['finishAfter'] !== null && $p['finishAfter'] > $p['deadline'],
                 'missedDeadline' => $p['deadline'] !== null && $p['finishBefore'] !== null && $p['finishBefore'] > $p['deadline']];
         }

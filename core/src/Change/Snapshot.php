@@ -13,7 +13,7 @@ final readonly class Snapshot
 {
     /**
      * @param  array<string, array{string, int, int, int|null, bool}>  $activities  uid => project uid, start, finish, total float, critical
-     * @param  array<string, array{int|null, int|null}>  $projects  uid => finish, deadline
+     * @param  array<string, array{int|null, int|null}>  $projects  uid => latest finish (hammocks too), deadline
      * @param  array<string, true>  $risks  uids of handovers at risk or late
      */
     public function __construct(public array $activities = [], public array $projects = [], public array $risks = [])
@@ -30,7 +30,10 @@ final readonly class Snapshot
             $activities[$uid] = [$activity->project, $d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i]];
         }
         foreach ($n->projectUid as $p => $uid) {
-            $projects[$uid] = [$d->ownEnd[$p], $n->deadline[$p]];
+            $projects[$uid] = [null, $n->deadline[$p]];
+        }
+        foreach ($activities as [$project, , $finish]) {
+            $projects[$project][0] = max($projects[$project][0] ?? $finish, $finish);
         }
         for ($k = 0; $k < $n->edges; $k++) {
             if (Handover::isOne($n, $k) && in_array(Handover::of($n, $d, $schedule->plan, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {

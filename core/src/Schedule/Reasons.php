@@ -72,6 +72,9 @@ final readonly class Reasons
      */
     private static function held(Network $n, Dates $d, int $i, array $reasons): ?Wait
     {
+        if ($n->state[$i] === Network::STARTED) {
+            return null;
+        }
         $held = null;
         foreach ($reasons as $reason) {
             if ($reason->kind === 'link') {

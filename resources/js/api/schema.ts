@@ -1702,6 +1702,11 @@ export interface components {
         Ripple: {
             movedActivities: number;
             projects: {
+                /** @description Working minutes by which the finish moves */
+                shift: number | null;
+                /** @description Working minutes from the new finish to the deadline */
+                margin: number | null;
+                minutesPerDay: number;
                 uid: string;
                 key: string;
                 name: string;

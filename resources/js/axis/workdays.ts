@@ -43,6 +43,14 @@ export class WorkDays {
         return [minutes(periods.slice(0, 5)), minutes(periods.slice(-5))];
     }
 
+    /** Working days after the day of one moment up to that of another; negative when it lies before. */
+    between(from: Instant, to: Instant): number {
+        if (to < from) return 0 - this.between(to, from);
+        let days = 0;
+        for (let day = Math.floor(from / DAY) + 1; day <= Math.floor(to / DAY); day++) if (this.works(day * DAY)) days++;
+        return days;
+    }
+
     private periods(day: Instant): string {
         const number = Math.floor(day / DAY);
         let periods = this.known.get(number);

@@ -144,7 +144,7 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         if (kind.endsWith('pin')) marks.nail(c, x, middle, palette);
         else marks.wall(c, x, middle, palette);
     }
-    if (a.deadline !== null) deadline(view, a.deadline, a.finish, middle);
+    if (a.deadline !== null) deadline(view, a.deadline, a.finish, middle, scene.calendars.of(a).between(a.finish, a.deadline));
     ports(view, scene, row.id, x1, x2, middle);
     if (scene.moved.has(a.uid)) {
         c.strokeStyle = palette.marigold;
@@ -170,8 +170,8 @@ function handles(view: AxisView, x1: number, x2: number, middle: number): void {
     }
 }
 
-/** Goal posts with the margin: working days where the server reckons them (elements, projects), else days of the calendar. */
-function deadline(view: AxisView, at: Instant, finish: Instant, middle: number, margin = Math.floor(at / DAY) - Math.floor(finish / DAY)): void {
+/** Goal posts with the margin in working days. */
+function deadline(view: AxisView, at: Instant, finish: Instant, middle: number, margin: number): void {
     marks.posts(view.c, toX(view.scale, at), middle, view.palette, `${margin > 0 ? '+' : ''}${formatDays(margin, 1)} d`, at < finish);
 }
 

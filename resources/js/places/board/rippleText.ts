@@ -1,15 +1,11 @@
 import type { Ripple } from '@/api/client';
-import { DAY, parseDate } from '@/time/instant';
+import { formatDays } from '@/time/duration';
 
 type Translate = (key: string, values?: Record<string, unknown>) => string;
 
-function days(t: Translate, before: string, after: string): string {
-    const d = Math.floor(parseDate(after)! / DAY) - Math.floor(parseDate(before)! / DAY);
-    if (d === 0) {
-        const hours = Math.round((parseDate(after)! - parseDate(before)!) / 60);
-        return hours >= 0 ? `+${hours} h` : `−${-hours} h`;
-    }
-    return d > 0 ? t('ripple.later', { d }) : t('ripple.earlier', { d: -d });
+/** Working minutes in days of the project's calendar, below a day in hours. */
+function amount(minutes: number, perDay: number): string {
+    return minutes < perDay ? `${Math.round((minutes / 60) * 10) / 10} h` : `${formatDays(minutes, perDay)} d`;
 }
 
 /** What a ripple says, as short parts in order of weight. */
@@ -21,9 +17,9 @@ export function rippleParts(ripple: Ripple, t: Translate): { text: string; tone:
         parts.push({ text: ripple.movedActivities === 1 ? t('ripple.movesOne', { p }) : t('ripple.moves', { n: ripple.movedActivities, p }), tone: 'plain' });
     }
     for (const p of ripple.projects) {
-        if (p.missesDeadline && p.deadline && p.finishAfter && (!p.missedDeadline || p.finishBefore !== p.finishAfter)) parts.push({ text: t('ripple.late', { name: p.name, by: days(t, p.deadline, p.finishAfter).replace(/^\+/, '') }), tone: 'brick' });
+        if (p.missesDeadline && p.margin !== null && (!p.missedDeadline || p.finishBefore !== p.finishAfter)) parts.push({ text: t('ripple.late', { name: p.name, by: amount(-p.margin, p.minutesPerDay) }), tone: 'brick' });
         else if (p.missedDeadline && !p.missesDeadline && p.deadline) parts.push({ text: t('ripple.saved', { name: p.name }), tone: 'moss' });
-        else if (p.finishBefore && p.finishAfter && p.finishBefore !== p.finishAfter) parts.push({ text: t('ripple.end', { name: p.name, by: days(t, p.finishBefore, p.finishAfter) }), tone: 'plain' });
+        else if (p.shift !== null && p.finishBefore !== p.finishAfter) parts.push({ text: t(p.shift < 0 ? 'ripple.earlier' : 'ripple.later', { name: p.name, by: amount(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
     }
     if (ripple.risks.length > 0) parts.push({ text: t('ripple.risk', { n: ripple.risks.length }), tone: 'brick' });
     if (ripple.hidden.activities > 0) parts.push({ text: t('ripple.hidden', { n: ripple.hidden.activities }), tone: 'plain' });

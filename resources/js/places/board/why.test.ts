@@ -40,6 +40,10 @@ describe('waiting in words', () => {
 describe('typed dates', () => {
     const yard = { uid: 'y', key: 'Y', name: '', base: null, minutesPerDay: 960, week: { 1: '06:00-14:00 14:00-22:00', 2: '06:00-22:00' }, exceptions: [{ date: '2026-03-03', periods: '', name: '' }] };
     const days = new WorkDays(yard, new Map());
+    it('count working days between two days', () => {
+        const day = (text: string) => readDate(text, days, 'start')!;
+        expect([days.between(day('2026-03-02'), day('2026-03-09')), days.between(day('2026-03-10'), day('2026-03-02')), days.between(day('2026-03-02'), day('2026-03-02'))]).toEqual([1, -2, 0]);
+    });
     it.each([
         ['2026-03-02', 'start', '2026-03-02 06:00'], ['2026-03-02', 'finish', '2026-03-02 22:00'], ['2.3.2026 07:30', 'finish', '2026-03-02 07:30'], ['2026-03-02 00:00', 'start', '2026-03-02 00:00'],
         ['2026-03-03', 'start', '2026-03-03 00:00'], ['2026-03-03', 'finish', '2026-03-04 00:00'], ['soon', 'start', ''],

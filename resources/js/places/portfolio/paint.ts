@@ -2,7 +2,7 @@ import { drawGrid } from '@/axis/head';
 import * as marks from '@/axis/marks';
 import { toX } from '@/axis/scale';
 import type { AxisView } from '@/rows/table';
-import { DAY } from '@/time/instant';
+import { formatDays } from '@/time/duration';
 import type { Tone } from '@/ui/theme';
 import type { PortfolioRow } from './rows';
 
@@ -42,9 +42,8 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
         marks.bar(c, x1, x2, middle, tones.get(p.uid)!, p.progress, false);
         let label = x2 + 8;
         if (p.deadline !== null) {
-            const margin = Math.floor(p.deadline / DAY) - Math.floor(p.finish / DAY);
             const x = toX(scale, p.deadline);
-            marks.posts(c, x, middle, palette, `${margin > 0 ? '+' : margin < 0 ? '−' : ''}${Math.abs(margin)} d`, p.deadline < p.finish);
+            marks.posts(c, x, middle, palette, `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`, p.deadline < p.finish);
             label = Math.max(label, x > x2 - 10 ? x + 48 : label);
         }
         marks.label(c, p.name, label, middle, palette.ink, selected.has(p.uid) ? palette.selection : palette.paper, view.width);

@@ -46,7 +46,7 @@ function setKind(kind: string): Promise<boolean> {
 
 <template>
     <section class="why" data-test="why">
-        <h3>{{ t('inspector.why') }}</h3>
+        <h3>{{ t(a.actualFinish !== null ? 'inspector.whyDone' : a.actualStart !== null ? 'inspector.whyRest' : 'inspector.why') }}</h3>
         <div class="moment tabular">{{ moment(a.start) }}</div>
         <ul v-if="reasons">
             <li v-for="(r, i) in reasons.reasons" :key="i">
