@@ -29,11 +29,12 @@ final readonly class Snapshot
             $i = $n->node[$uid];
             $activities[$uid] = [$activity->project, $d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i]];
         }
-        foreach ($n->projectUid as $p => $uid) {
-            $projects[$uid] = [null, $n->deadline[$p]];
-        }
+        $ends = [];
         foreach ($activities as [$project, , $finish]) {
-            $projects[$project][0] = max($projects[$project][0] ?? $finish, $finish);
+            $ends[$project] = max($ends[$project] ?? $finish, $finish);
+        }
+        foreach ($n->projectUid as $p => $uid) {
+            $projects[$uid] = [$ends[$uid] ?? null, $n->deadline[$p]];
         }
         for ($k = 0; $k < $n->edges; $k++) {
             if (Handover::isOne($n, $k) && in_array(Handover::of($n, $d, $schedule->plan, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
