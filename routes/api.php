@@ -25,6 +25,7 @@ Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): voi
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
     Route::get('activities/{uid}/trace', [BoardController::class, 'trace']);
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);
+    Route::get('links/{uid}/float-paths', [BoardController::class, 'linkPaths']);
     Route::get('search', SearchController::class);
 
     Route::post('branches', [BranchController::class, 'create']);

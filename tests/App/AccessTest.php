@@ -28,6 +28,7 @@ final class AccessTest extends TestCase
             ['GET', 'activities/act-grid-ca-0050/reasons', true, []],
             ['GET', 'activities/act-grid-ca-0050/trace', true, []],
             ['GET', 'activities/act-grid-ca-0050/float-paths', true, []],
+            ['GET', 'links/lnk-1/float-paths', true, []],
             ['GET', 'projects/prj-GRID/baselines', true, []],
             ['GET', "baselines/{$baseline}/comparison", true, []],
             ['GET', 'health?projects=GRID', true, []],
@@ -61,7 +62,7 @@ final class AccessTest extends TestCase
     public function test_the_table_covers_every_route(): void
     {
         $open = ['GET session', 'POST session'];
-        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|projects/|baselines/|branches/|code-sets/|tokens/|changes/)[^/]+#'], ['', '*'], $path);
+        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|branches/|code-sets/|tokens/|changes/)[^/]+#'], ['', '*'], $path);
         $covered = array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table());
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
             ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()->all();
@@ -130,6 +131,11 @@ final class AccessTest extends TestCase
             $answer = $this->getJson("/api/v1/activities/act-ostv-cm-0010/{$what}")->assertOk();
             self::assertDoesNotMatchRegularExpression('/grid|tern|energised|sea trial/i', (string) $answer->getContent(), $what);
         }
+        $inner = (string) \Illuminate\Support\Facades\DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'GRID')->value('links.uid');
+        $this->getJson("/api/v1/links/{$inner}/float-paths")->assertStatus(404);
+        $handover = (string) \Illuminate\Support\Facades\DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'OSTV')->where('handover', 1)->value('links.uid');
+        $chains = $this->getJson("/api/v1/links/{$handover}/float-paths")->assertOk();
+        self::assertNull($chains->json('paths.0.activities.0.uid'));
         $this->getJson('/api/v1/activities/act-grid-ca-0050/trace')->assertStatus(404);
         $this->getJson('/api/v1/projects/prj-GRID/baselines')->assertStatus(404);
         $this->getJson('/api/v1/baselines/'.\Illuminate\Support\Facades\DB::table('baselines')->join('projects', 'projects.id', '=', 'project_id')->where('key', 'GRID')->value('baselines.uid').'/comparison')->assertStatus(404);

@@ -64,6 +64,9 @@ test('constraints of every kind are set where the dates show', async ({ page }) 
     await choose(page, 'And', 'none');
     await choose(page, 'Constraint', 'none');
     await expect(page.locator('[data-test=why]')).not.toContainText('as late as possible');
+    // a hammock needs links on both sides, and says so
+    await choose(page, 'Kind', 'Hammock');
+    await expect(page.getByRole('alert')).toContainText('a hammock needs at least one FS or SS link');
 });
 
 test('project settings say what they mean and act at once', async ({ page }) => {
@@ -153,6 +156,10 @@ test('chains into an activity are ranked, and one can stand alone', async ({ pag
     await expect(chains.nth(1)).toContainText('into');
     await chains.nth(1).getByRole('button').click();
     await expect(page.getByText('Chain 2 into Charging trials')).toBeVisible();
+    await page.getByRole('button', { name: 'show all' }).click();
+    await panel(page).locator('details.handover summary').first().click();
+    await panel(page).getByRole('button', { name: 'chains into this handover' }).first().click();
+    await expect(page.locator('[data-test=handover-paths] li').first()).toContainText('OSTV-CM-0050');
 });
 
 test('what a handover promises is written with the taker', async ({ page }) => {

@@ -47,7 +47,22 @@ final class BoardController
 
     public function floatPaths(Request $request, string $uid): JsonResponse
     {
-        $schedule = $this->around($uid);
+        return $this->paths($request, $this->around($uid), $uid);
+    }
+
+    /** Chains into a link: into the date of its predecessor that it passes on, which for a handover is the giver's. */
+    public function linkPaths(Request $request, string $uid): JsonResponse
+    {
+        /** @var object{from_project_id: int, to_project_id: int}|null $link */
+        $link = DB::table('links')->where('uid', $uid)->first(['from_project_id', 'to_project_id']);
+        abort_if($link === null || array_intersect([$link->from_project_id, $link->to_project_id], $this->reach->projects()) === [], 404);
+        $schedule = Connected::with([$link->to_project_id])->schedule;
+
+        return $this->paths($request, $schedule, $schedule->plan->links[$uid]->from);
+    }
+
+    private function paths(Request $request, Schedule $schedule, string $uid): JsonResponse
+    {
         $view = new ReasonView($schedule, $this->reach->projects());
 
         return new JsonResponse(['paths' => array_map($view->path(...), FloatPaths::into($schedule, $uid, max(1, min(self::MOST_PATHS, $request->integer('most', 10)))))]);

@@ -5,18 +5,18 @@ import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { api, messageOf, type Operation, type Portfolio, type Ripple, type Trace, type TraceStep } from '@/api/client';
+import { api, type Operation, type Portfolio, type Ripple } from '@/api/client';
 import { fit, type Scale, toInstant, zoomAt } from '@/axis/scale';
 import { lastBoard } from '@/frame/lastBoard';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, RowLook, RowTableHandle } from '@/rows/table';
-import { formatDuration, parseDuration } from '@/time/duration';
-import { formatMoment, formatShort, toIso } from '@/time/instant';
+import { formatShort } from '@/time/instant';
 import { isDark } from '@/ui/appearance';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import { tone } from '@/ui/theme';
 import BoardInspector from './BoardInspector.vue';
+import { useCells } from './cells';
 import { boardColumns, COLUMN_SETS, type ColumnSet, nameOf, perDayOf } from './columns';
 import { DragSession } from './drag';
 import HealthPanel from './inspector/HealthPanel.vue';
@@ -27,8 +27,7 @@ import OverviewBand from './OverviewBand.vue';
 import { type Drag, hit, paintBoard, type Scene } from './paint';
 import RippleBar from './RippleBar.vue';
 import { useBoard } from './store';
-import { readDate, showDate } from './typedDate';
-import { assumedText, stepText } from './whyText';
+import { type Only, useTrace } from './trace';
 
 const { t } = useI18n();
 const route = useRoute();
@@ -43,8 +42,7 @@ const panel = ref<'row' | 'keys' | 'legend' | 'health' | null>(null);
 const examined = ref('');
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
-/** Rows that stay when not all do: those that moved, one chain, or the trace of an activity in order. */
-const only = shallowRef<{ what: 'moved' } | { what: 'chain'; uids: string[]; name: string } | { what: 'trace'; uid: string; name: string; trace: Trace } | null>(null);
+const only = shallowRef<Only | null>(null);
 const columnSet = computed<ColumnSet>({ get: () => COLUMN_SETS.find((c) => c === route.query.columns) ?? 'plan', set: (v) => void router.replace({ query: { ...route.query, columns: v === 'plan' ? undefined : v } }) });
 const finding = ref(false);
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
@@ -74,7 +72,7 @@ watch(() => route.query.row, (row) => {
 
 function setKeys(keys: string[]): void {
     if (keys.length === 0) lastBoard.value = '';
-    void router.push({ query: { projects: keys.join(',') || undefined } });
+    void router.push({ query: { projects: keys.join(',') || undefined, columns: route.query.columns } });
 }
 
 function fitAll(): void {
@@ -85,15 +83,10 @@ function fitAll(): void {
     scale.value = fit(from, to, table.value?.axisWidth || 700);
 }
 
+const tracing = useTrace(only, (uid) => table.value?.reveal(uid));
 const onlyRows = computed(() => (only.value?.what === 'moved' ? (board.done?.moved ?? null) : only.value?.what === 'chain' ? new Set(only.value.uids) : null));
-const steps = computed<TraceStep[]>(() => (only.value?.what === 'trace' ? [...only.value.trace.drivers, only.value.trace.activity, ...only.value.trace.driven] : []));
-const stepOf = computed(() => new Map(steps.value.map((s) => [s.uid, s])));
-/** Of the trace, what lies in projects that are not open, by key, and how much nobody may show. */
-const elsewhere = computed(() => {
-    const absent = steps.value.filter((s) => s.uid !== null && !board.model?.activities.has(s.uid));
-    return { n: absent.length, keys: [...new Set(absent.map((s) => s.project!))], hidden: steps.value.filter((s) => s.uid === null).length };
-});
-const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace' ? listRows(board.model, steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
+const elsewhere = tracing.elsewhere;
+const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace' ? listRows(board.model, tracing.steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
 const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
 const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
 const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone(Math.max(0, board.keys.indexOf(p.key)), isDark.value)])));
@@ -114,54 +107,9 @@ function look(row: Row): RowLook {
 }
 
 const perDay = (row: Row) => perDayOf(calendars.value!, row);
-const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value, { t, perDay, mayPlan, model: board.model!, why: (uid) => { const step = stepOf.value.get(uid); return step ? stepText(step, perDay(byId.value.get(uid)!), t) : ''; } }));
+const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value, { t, perDay, mayPlan, model: board.model!, why: (uid) => tracing.why(uid, perDay(byId.value.get(uid)!)) }));
 
-function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {
-    if (column === 'days') {
-        const d = parseDuration(text, perDay(row));
-        return d ? { text: t(d.estimate ? 'board.understoodEstimate' : 'board.understood', { text: formatDuration(d.minutes, perDay(row)) }), wrong: false } : { text: t('board.needDuration', { text }), wrong: true };
-    }
-    if (column === 'done') return /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim()) && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : { text: t('progress.needPercent', { text }), wrong: true };
-    const end = { start: 'start', actualStart: 'start', actualFinish: 'finish' }[column] as 'start' | 'finish' | undefined;
-    if (end && row.kind === 'activity' && text.trim() !== '') {
-        const at = readDate(text, calendars.value!.of(row.activity), end);
-        return at === null ? { text: t('board.needDate', { text }), wrong: true } : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
-    }
-    return null;
-}
-
-async function edit(row: Row, column: string, text: string): Promise<void> {
-    const name = nameOf(row);
-    if (column === 'name' || column === 'code') {
-        await board.commit([operations.update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }));
-    } else if (column === 'days' && row.kind === 'activity') {
-        const d = parseDuration(text, perDay(row));
-        if (!d) return void (board.error = t('board.needDuration', { text }));
-        const before = formatDuration(row.activity.duration, perDay(row));
-        await board.commit([operations.update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }));
-    } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
-        await reportProgress(row, column, text);
-    } else if (column === 'start' && row.kind === 'activity') {
-        const at = text.trim() === '' ? null : readDate(text, calendars.value!.of(row.activity), 'start');
-        if (at === null && text.trim() !== '') return void (board.error = t('board.needDate', { text }));
-        await board.commit([operations.holdStart(row.activity, at)], at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }));
-    }
-}
-
-async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<void> {
-    const wrong = text.trim() === '' ? null : understand(row, column, text);
-    if (wrong?.wrong) return void (board.error = wrong.text);
-    const a = row.activity;
-    const days = calendars.value!.of(a);
-    const headline = t('edit.progress', { name: a.name });
-    const tell = (said: object) => board.report([{ activity: a.uid, ...said }], headline, (answer) => assumedText(answer, t));
-    if (column === 'done') {
-        if (text.trim() !== '' && text.trim() !== String(Math.round(a.percent / 100) / 10)) await tell({ percent: Number.parseFloat(text.replace(',', '.')) });
-    } else if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return;
-    else if (text.trim() !== '') await tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
-    else if (column === 'actualStart' || a.kind !== 'task') await tell({ percent: 0 });
-    else await board.commit([operations.update('activity', a.uid, { actualFinish: null, remaining: null })], headline);
-}
+const { understand, edit } = useCells(calendars);
 
 async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
     const row = current.value ?? rows.value[0];
@@ -238,46 +186,18 @@ function goTo(uid: string): void {
     });
 }
 
+function examine(): void {
+    examined.value = current.value?.project.key ?? (board.keys.includes(examined.value) ? examined.value : board.keys[0] ?? '');
+    panel.value = panel.value === 'health' ? null : 'health';
+}
+
 /** Only what drives the chosen activity and what it drives, in order; again shows all. */
 async function trace(): Promise<void> {
     const row = current.value;
     if (only.value?.what === 'trace') return void (only.value = null);
     if (row?.kind !== 'activity') return void (board.error = t('board.traceWhat'));
-    await loadTrace(row.id, row.activity.name);
-    if (steps.value.length > 0) scale.value = fit(Math.min(...steps.value.map((s) => s.start)), Math.max(...steps.value.map((s) => s.finish)), (table.value?.axisWidth ?? 700) - 120);
-}
-
-async function loadTrace(uid: string, name: string): Promise<void> {
-    try {
-        const answer = await api.get<Trace>(`activities/${uid}/trace`);
-        only.value = { what: 'trace', uid, name, trace: answer };
-        await nextTick();
-        table.value?.reveal(uid);
-    } catch (e) {
-        board.error = messageOf(e);
-    }
-}
-// a trace follows every change
-watch(() => board.version, () => {
-    const shown = only.value;
-    if (shown?.what === 'trace' && board.model) void loadTrace(shown.uid, shown.name);
-});
-
-function openElsewhere(): void {
-    const shown = only.value;
-    const opened = router.push({ query: { ...route.query, projects: [...board.keys, ...elsewhere.value.keys].join(',') } });
-    if (shown?.what !== 'trace') return;
-    void opened.then(() => {
-        const stop = watch(() => board.version, () => {
-            stop();
-            void loadTrace(shown.uid, shown.name);
-        });
-    });
-}
-
-function examine(): void {
-    examined.value = current.value?.project.key ?? (board.keys.includes(examined.value) ? examined.value : board.keys[0] ?? '');
-    panel.value = panel.value === 'health' ? null : 'health';
+    const span = await tracing.load(row.id, row.activity.name);
+    if (span) scale.value = fit(span.from, span.to, (table.value?.axisWidth ?? 700) - 120);
 }
 
 function showMoved(): void {
@@ -427,7 +347,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
         </div>
         <div v-if="only" class="only">
             {{ only.what === 'moved' ? t('board.showing') : only.what === 'trace' ? t('board.tracing', { name: only.name }) : only.name }}
-            <template v-if="elsewhere.n > 0"><span>{{ t('board.traceElsewhere', { n: elsewhere.n, keys: elsewhere.keys.join(', ') }) }}</span><button class="verb" @click="openElsewhere">{{ t('board.openThem') }}</button></template>
+            <template v-if="elsewhere.n > 0"><span>{{ t('board.traceElsewhere', { n: elsewhere.n, keys: elsewhere.keys.join(', ') }) }}</span><button class="verb" @click="tracing.openElsewhere">{{ t('board.openThem') }}</button></template>
             <span v-if="elsewhere.hidden > 0">{{ t('board.traceHidden', { n: elsewhere.hidden }) }}</span>
             <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
         </div>

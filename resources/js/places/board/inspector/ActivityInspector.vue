@@ -29,7 +29,10 @@ watch(() => [a.value.uid, board.version] as const, async ([uid]) => {
 
 const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
 const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
-const kinds = computed(() => [...(['task', 'start-milestone', 'finish-milestone'] as const), ...(a.value.kind === 'hammock' ? ['hammock' as const] : [])].map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
+const kinds = computed(() => (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const).map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
+const cost = computed(() => model.value.efforts.get(a.value.uid)?.cost ?? null);
+const isMoney = (text: string) => (/^(\d+([.,]\d{1,2})?)?$/.test(text.trim()) ? null : t('inspector.needMoney', { text }));
+const money = (text: string) => (text.trim() === '' ? null : Math.round(Number(text.replace(',', '.')) * 100));
 const calendarChoices = computed(() => {
     const own = model.value.calendars.get(props.row.project.calendar);
     return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' }, ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
@@ -40,7 +43,9 @@ function setDuration(text: string): Promise<boolean> {
     return send(t('inspector.duration'), { duration: parsed.minutes, estimate: parsed.estimate || a.value.estimate === 1 });
 }
 function setKind(kind: string): Promise<boolean> {
-    return send(t('inspector.kind'), { kind: kind as Activity['kind'], duration: kind === 'task' ? a.value.duration || perDay.value : 0 });
+    // a hammock only spans: what it may not have goes with the change, and comes back with undo
+    const bare = kind === 'hammock' ? { constraints: [], deadline: null, percentBy: 'duration', physicalPercent: null, checklist: [], actualWork: null, remainingWork: null, cost: null } : {};
+    return send(t('inspector.kind'), { kind: kind as Activity['kind'], duration: kind === 'task' ? a.value.duration || perDay.value : 0, ...bare });
 }
 </script>
 
@@ -71,17 +76,18 @@ function setKind(kind: string): Promise<boolean> {
     <section class="fields">
         <TypedField wide :label="t('inspector.name')" :value="a.name" :disabled="!editable" @commit="(v) => send(t('inspector.name'), { name: v })" />
         <TypedField :label="t('inspector.code')" :value="a.code" :disabled="!editable" @commit="(v) => send(t('inspector.code'), { code: v })" />
-        <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable || a.kind === 'hammock'" @commit="setKind" />
+        <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable" @commit="setKind" />
         <template v-if="a.kind === 'task'">
             <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable" :check="isDuration" @commit="setDuration" />
             <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1" @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox></div>
         </template>
         <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable" @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => send(t('inspector.cost'), { cost: money(v) })" />
     </section>
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
-    <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" />
+    <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @only="(uids, name) => emit('only', uids, name)" />
     <PathsSection v-if="a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
 </template>
 

@@ -13,8 +13,3 @@ defineEmits<{ commit: [value: string] }>();
         <span v-if="hint" class="hint faint">{{ hint }}</span>
     </div>
 </template>
-
-<style scoped>
-.wide { grid-column: 1 / -1; }
-.hint { font-size: 12px; line-height: 15px; }
-</style>

@@ -6,12 +6,13 @@ import { formatMoment } from '@/time/instant';
 import type { Link, Row } from '../model';
 import { createLink, update } from '../operations';
 import { showDate } from '../typedDate';
+import PathsSection from './PathsSection.vue';
 import { useRowEdit } from './rowEdit';
 import TypedField from './TypedField.vue';
 
 /** Links on both sides, with type, lag, float; handovers with what was agreed. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
-const emit = defineEmits<{ go: [uid: string] }>();
+const emit = defineEmits<{ go: [uid: string]; only: [uids: string[], name: string] }>();
 const { t, board, model, calendars, perDay, isDate, date } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const wrong = ref<Record<string, string>>({});
@@ -85,6 +86,7 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                     <TypedField wide :label="t('handover.note')" :value="model.handovers.get(s.link.uid)?.note ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { note: v.trim() || null })" />
                 </div>
                 <p v-if="!group.into" class="faint">{{ t('handover.takerSays') }}</p>
+                <PathsSection :row="row" :link="s.link.uid" @only="(uids, name) => emit('only', uids, name)" />
             </details>
         </div>
         <p v-if="group.list.length === 0" class="faint">{{ t('inspector.none') }}</p>

@@ -5,8 +5,8 @@ import { formatDuration } from '@/time/duration';
 import type { Row } from '../model';
 import { useRowEdit } from './rowEdit';
 
-/** Chains that lead into the activity, the most urgent first. */
-const props = defineProps<{ row: Row & { kind: 'activity' } }>();
+/** Chains that lead into the activity, or into one of its handovers, the most urgent first. */
+const props = defineProps<{ row: Row & { kind: 'activity' }; link?: string }>();
 const emit = defineEmits<{ only: [uids: string[], name: string] }>();
 const { t, board, perDay } = useRowEdit(() => props.row);
 const paths = ref<FloatPaths['paths'] | null>(null);
@@ -16,7 +16,7 @@ watch(() => [props.row.id, board.version], () => void (paths.value = null));
 async function load(): Promise<void> {
     error.value = '';
     try {
-        paths.value = (await api.get<FloatPaths>(`activities/${props.row.id}/float-paths`)).paths;
+        paths.value = (await api.get<FloatPaths>(`${props.link ? `links/${props.link}` : `activities/${props.row.id}`}/float-paths`)).paths;
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -28,15 +28,14 @@ function title(path: FloatPaths['paths'][number]): string {
     return path.activities.length === 1 ? name(first) : `${name(first)} … ${name(last)}`;
 }
 function show(path: FloatPaths['paths'][number], rank: number): void {
-    emit('only', path.activities.flatMap((x) => (x.uid === null ? [] : [x.uid])), t('paths.only', { n: rank + 1, name: props.row.activity.name }));
+    emit('only', path.activities.flatMap((x) => (x.uid === null ? [] : [x.uid])), t(props.link ? 'paths.ofHandover' : 'paths.only', { n: rank + 1, name: props.row.activity.name }));
 }
 </script>
 
 <template>
-    <section data-test="paths">
-        <h3>{{ t('paths.title') }}</h3>
-        <p class="faint">{{ t('paths.about') }}</p>
-        <button v-if="paths === null" class="verb" @click="load">{{ t('paths.show') }}</button>
+    <section :data-test="link ? 'handover-paths' : 'paths'">
+        <template v-if="!link"><h3>{{ t('paths.title') }}</h3><p class="faint">{{ t('paths.about') }}</p></template>
+        <button v-if="paths === null" class="verb" @click="load">{{ t(link ? 'paths.handover' : 'paths.show') }}</button>
         <ol v-else>
             <li v-for="(path, i) in paths" :key="i">
                 <button class="verb plain" @click="show(path, i)">{{ title(path) }}</button>

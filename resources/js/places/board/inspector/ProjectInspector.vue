@@ -38,6 +38,8 @@ function setStatus(text: string): Promise<boolean> {
         <span>{{ t('inspector.done') }}</span><span>{{ shareOf(row) === null ? '–' : `${Math.floor(shareOf(row)! * 1000) / 10} %` }}</span>
         <span>{{ t('inspector.total') }}</span><span :class="{ brick: (p.totalFloat ?? 0) < 0 }">{{ span(p.totalFloat) }}</span>
         <template v-if="p.margin !== null"><span>{{ t('inspector.margin') }}</span><span :class="{ brick: p.margin < 0 }">{{ span(p.margin) }}</span></template>
+        <template v-if="p.work"><span>{{ t('inspector.work') }}</span><span>{{ Math.round(p.work / 60) }} h</span></template>
+        <template v-if="p.cost"><span>{{ t('inspector.cost') }}</span><span>{{ (p.cost / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 }) }}</span></template>
         <template v-if="variance"><span>{{ t('inspector.variance') }}</span><span>{{ t('inspector.variances', { start: span(variance.startVariance), finish: span(variance.finishVariance), duration: span(variance.durationVariance) }) }}</span></template>
     </section>
     <NButton size="small" @click="emit('health')">{{ t('health.open') }}</NButton>

@@ -24,8 +24,3 @@ function change(text: string): void {
         <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
     </div>
 </template>
-
-<style scoped>
-.wide { grid-column: 1 / -1; }
-.hint { font-size: 12px; line-height: 15px; }
-</style>
