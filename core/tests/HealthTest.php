@@ -38,6 +38,8 @@ final class HealthTest extends TestCase
         yield 'dangling finish' => [Check::DanglingFinish, ['Z' => ['finish', 'B:SS C']] + self::SOUND, [], ['B'], [], 20.0];
         yield 'lead' => [Check::Leads, ['B' => [3, 'A-1']] + self::SOUND, [], ['B'], ['A>B'], 20.0];
         yield 'long lag' => [Check::LongLags, ['B' => [3, 'A+5'], 'C' => [4, 'A+5.5']] + self::SOUND, [], ['C'], ['A>C'], 20.0];
+        yield 'a pin that lies before its predecessor ends' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]]], ['B'], ['A>B'], 20.0];
+        yield 'a pin that keeps its links' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], [], [], 0.0];
         yield 'redundant link' => [Check::RedundantLinks, ['Z' => ['finish', 'A B C']] + self::SOUND, [], ['Z'], ['A>Z'], 100 / 6];
         yield 'hard constraint' => [Check::HardConstraints, self::SOUND, ['B' => ['constraints' => [['kind' => 'finish-no-later', 'date' => '2026-04-01']]], 'C' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-09']]]], ['B'], [], 20.0];
         yield 'pin' => [Check::HardConstraints, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-04-01T08:00']]]], ['B'], [], 20.0];

@@ -20,6 +20,7 @@ enum Check: string
     case DanglingFinish = 'dangling-finish';
     case Leads = 'leads';
     case LongLags = 'long-lags';
+    case ViolatedLinks = 'violated-links';
     case RedundantLinks = 'redundant-links';
     case HardConstraints = 'hard-constraints';
     case LongDurations = 'long-durations';
@@ -38,7 +39,7 @@ enum Check: string
     public function severity(): Severity
     {
         return match ($this) {
-            self::MissingPredecessor, self::MissingSuccessor, self::NegativeFloat, self::InvalidDates, self::PathContinuity => Severity::Broken,
+            self::MissingPredecessor, self::MissingSuccessor, self::ViolatedLinks, self::NegativeFloat, self::InvalidDates, self::PathContinuity => Severity::Broken,
             self::UnconfirmedEstimates, self::RedundantLinks, self::ResourcesMissing => Severity::Note,
             default => Severity::Attention,
         };
@@ -80,6 +81,7 @@ enum Check: string
             self::DanglingStart, self::DanglingFinish => 'GAO best practice 2 (dangling activities); limit ours',
             self::Leads => 'GAO best practice 2; 14-point, point 2 (leads, none)',
             self::LongLags => 'GAO best practice 2; 14-point, point 3 (lags, 5 %); days ours',
+            self::ViolatedLinks => 'GAO best practice 2 (constraints that override logic); limit ours',
             self::RedundantLinks => 'GAO best practice 2 (redundant logic); limit ours',
             self::HardConstraints => 'GAO best practice 2; 14-point, point 5 (hard constraints, 5 %)',
             self::LongDurations => 'GAO best practice 4; 14-point, point 8 (high duration, 44 d, 5 %)',

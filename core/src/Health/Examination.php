@@ -74,7 +74,7 @@ final class Examination
             Check::PathLengthIndex => $self->index($check, $indices->pathLength()),
             Check::ExecutionIndex => $self->index($check, $indices->execution()),
             Check::LongDurations, Check::ResourcesMissing => $self->share($check, $tasks),
-            Check::Leads, Check::LongLags, Check::RedundantLinks => $self->share($check, count($self->links)),
+            Check::Leads, Check::LongLags, Check::ViolatedLinks, Check::RedundantLinks => $self->share($check, count($self->links)),
             Check::InvalidDates => $self->share($check, $hasStatus ? $open : 0),
             Check::OutOfSequence => $self->share($check, $sequence),
             Check::MissedBaseline => $self->share($check, $due),
@@ -161,6 +161,7 @@ final class Examination
             $perDay = $axis >= 0 ? $n->axes[$axis]->minutesPerDay : 1440;
             $this->takeLink(Check::Leads, $k, $n->lag[$k] < 0);
             $this->takeLink(Check::LongLags, $k, $n->lag[$k] > $this->thresholds->days(Check::LongLags) * $perDay);
+            $this->takeLink(Check::ViolatedLinks, $k, ($this->schedule->dates->linkFloat[$k] ?? 0) < 0);
             $this->takeLink(Check::RedundantLinks, $k, isset($redundant[$k]));
         }
     }

@@ -183,6 +183,12 @@ export class Calendars {
         return this.get(activity.calendar ?? this.model.projects.get(activity.project)!.calendar);
     }
 
+    /** Minutes per day of an activity's calendar; the other number when the activity is not on the board. */
+    dayOf(uid: string | null | undefined, otherwise: number): number {
+        const activity = uid == null ? undefined : this.model.activities.get(uid);
+        return activity ? this.of(activity).minutesPerDay : otherwise;
+    }
+
     get(uid: string): WorkDays {
         let days = this.made.get(uid);
         if (!days) this.made.set(uid, (days = new WorkDays(this.model.calendars.get(uid)!, this.model.calendars)));

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { api, type Baseline, type BaselineList, type BoardProject, type Comparison, messageOf, type Variance } from '@/api/client';
 import { formatDays } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
+import { Calendars } from '../model';
 import { useBoard } from '../store';
 
 /** Baselines of a project: take one, make one current, compare. */
@@ -44,7 +45,8 @@ const compare = (b: Baseline) => attempt(async () => (compared.value = compared.
 const rank = { removed: 0, added: 1, changed: 2, same: 3 };
 const differing = computed<Variance[]>(() => (compared.value?.comparison.activities ?? []).filter((v) => v.standing !== 'same').sort((x, y) => rank[x.standing] - rank[y.standing] || (y.finish ?? 0) - (x.finish ?? 0)));
 const same = computed(() => (compared.value?.comparison.activities.length ?? 0) - differing.value.length);
-const days = (minutes: number | null) => (minutes === null ? '' : `${minutes > 0 ? '+' : ''}${formatDays(minutes, props.perDay)} d`);
+const calendars = computed(() => new Calendars(board.model!));
+const days = (v: Variance, minutes: number | null) => (minutes === null ? '' : `${minutes > 0 ? '+' : ''}${formatDays(minutes, calendars.value.dayOf(v.uid, props.perDay))} d`);
 </script>
 
 <template>
@@ -65,7 +67,7 @@ const days = (minutes: number | null) => (minutes === null ? '' : `${minutes > 0
                 <tbody>
                     <tr v-for="v in differing" :key="v.uid">
                         <td><button v-if="v.standing !== 'removed'" class="verb plain" @click="emit('go', v.uid)">{{ v.name }}</button><span v-else>{{ v.name }}</span></td>
-                        <template v-if="v.standing === 'changed'"><td>{{ days(v.start) }}</td><td :class="{ brick: (v.finish ?? 0) > 0 }">{{ days(v.finish) }}</td><td>{{ days(v.duration) }}</td></template>
+                        <template v-if="v.standing === 'changed'"><td>{{ days(v, v.start) }}</td><td :class="{ brick: (v.finish ?? 0) > 0 }">{{ days(v, v.finish) }}</td><td>{{ days(v, v.duration) }}</td></template>
                         <td v-else colspan="3">{{ t(`baseline.${v.standing}`) }}</td>
                     </tr>
                 </tbody>

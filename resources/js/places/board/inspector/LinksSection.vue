@@ -48,15 +48,11 @@ function drop(link: Link): Promise<boolean> {
 function add(uid: string): Promise<boolean> {
     return board.commit([createLink(uid, a.value.uid)], t('edit.linkOne', { from: model.value.activities.get(uid)!.name, to: a.value.name, type: 'FS' }));
 }
-/** Margins count on the taker's calendar. */
-function takerDay(link: Link): number {
-    const taker = link.to === null ? undefined : model.value.activities.get(link.to);
-    return taker ? calendars.value.of(taker).minutesPerDay : perDay.value;
-}
+/** How a handover stands; its margin counts on the taker's calendar. */
 function standing(link: Link): string {
     const h = model.value.handovers.get(link.uid);
     if (!h?.state) return '';
-    return t(`handover.${h.state}`) + (h.forecast === null ? '' : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? '' : `, ${t('handover.margin', { d: `${formatDays(h.margin, takerDay(link))} d` })}`);
+    return t(`handover.${h.state}`) + (h.forecast === null ? '' : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? '' : `, ${t('handover.margin', { d: `${formatDays(h.margin, calendars.value.dayOf(link.to, perDay.value))} d` })}`);
 }
 const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.get(link.uid)?.state ?? '');
 </script>

@@ -8,7 +8,7 @@ import { useRowEdit } from './rowEdit';
 /** Chains that lead into the activity, or into one of its handovers, the most urgent first. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; link?: string }>();
 const emit = defineEmits<{ only: [uids: string[], name: string] }>();
-const { t, board, perDay } = useRowEdit(() => props.row);
+const { t, board, calendars, perDay } = useRowEdit(() => props.row);
 const paths = ref<FloatPaths['paths'] | null>(null);
 const error = ref('');
 watch(() => [props.row.id, board.version], () => void (paths.value = null));
@@ -39,7 +39,7 @@ function show(path: FloatPaths['paths'][number], rank: number): void {
         <ol v-else>
             <li v-for="(path, i) in paths" :key="i">
                 <button class="verb plain" @click="show(path, i)">{{ title(path) }}</button>
-                <span class="faint tabular"><br>{{ t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }) }}, {{ t('paths.float', { d: formatDuration(path.float, perDay) }) }}<template v-if="path.joins">, {{ t('paths.joins', { name: path.joins.label?.split('/')[1] ?? t('inspector.elsewhere') }) }}</template></span>
+                <span class="faint tabular"><br>{{ t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }) }}, {{ t('paths.float', { d: formatDuration(path.float, calendars.dayOf(path.activities.at(-1)?.uid, perDay)) }) }}<template v-if="path.joins">, {{ t('paths.joins', { name: path.joins.label?.split('/')[1] ?? t('inspector.elsewhere') }) }}</template></span>
             </li>
         </ol>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
