@@ -15,10 +15,10 @@ final class BaselineStore
 {
     private const CHUNK = 1000;
 
-    public static function save(Baseline $baseline, int $project, User $author, bool $current): void
+    public static function save(Baseline $baseline, User $author, bool $current): void
     {
-        DB::transaction(static function () use ($baseline, $project, $author, $current): void {
-            $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_id' => $project, 'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
+        DB::transaction(static function () use ($baseline, $author, $current): void {
+            $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_uid' => $baseline->project, 'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
             $rows = [];
             foreach (['activity' => $baseline->activities, 'wbs' => $baseline->wbs, 'project' => array_filter([$baseline->project => $baseline->total])] as $kind => $list) {
                 foreach ($list as $uid => $row) {
@@ -29,21 +29,22 @@ final class BaselineStore
                 DB::table('baseline_rows')->insert($chunk);
             }
             if ($current) {
-                self::makeCurrent($project, $id);
+                self::makeCurrent($baseline->project, $id);
             }
         });
     }
 
-    public static function makeCurrent(int $project, ?int $id): void
+    /** @param  int|null  $id  of the baseline, null for none */
+    public static function makeCurrent(string $project, ?int $id): void
     {
-        DB::table('baselines')->where('project_id', $project)->update(['current' => false]);
+        DB::table('baselines')->where('project_uid', $project)->update(['current' => false]);
         DB::table('baselines')->where('id', $id)->update(['current' => true]);
     }
 
     /** The current baseline of a project; null when it has none. */
-    public static function current(int $project): ?Baseline
+    public static function current(string $project): ?Baseline
     {
-        $uid = DB::table('baselines')->where('project_id', $project)->where('current', true)->value('uid');
+        $uid = DB::table('baselines')->where('project_uid', $project)->where('current', true)->value('uid');
 
         return is_string($uid) ? self::load($uid) : null;
     }
@@ -52,7 +53,7 @@ final class BaselineStore
     {
         $quoted = DB::connection()->getPdo()->quote($uid);
         /** @var list<array{int, string, string, string, int}> $found */
-        $found = PlanStore::rows("SELECT b.id, b.uid, p.uid, b.name, b.taken FROM baselines b JOIN projects p ON p.id = b.project_id WHERE b.uid = {$quoted}");
+        $found = PlanStore::rows("SELECT id, uid, project_uid, name, taken FROM baselines WHERE uid = {$quoted}");
         [$id, $uid, $project, $name, $taken] = $found[0];
         $lists = ['activity' => [], 'wbs' => [], 'project' => []];
         /** @var list<array{'activity'|'wbs'|'project', string, string, string, int, int, int, int, int}> $rows */

@@ -50,7 +50,7 @@ final class BaselineColumns
     /** @return array<string, list<mixed>> */
     private function columns(string $only): array
     {
-        $from = 'FROM baselines b JOIN baseline_rows r ON r.baseline_id = b.id JOIN projects p ON p.id = b.project_id JOIN calendars pc ON pc.id = p.calendar_id';
+        $from = 'FROM baselines b JOIN baseline_rows r ON r.baseline_id = b.id JOIN projects p ON p.uid = b.project_uid JOIN calendars pc ON pc.id = p.calendar_id';
         $where = "WHERE b.current = 1 AND p.id IN {$this->in} {$only}";
         // duration now: as planned, but the span of started work and hammocks, as the baseline stores it
         /** @var list<array{string, int, int, int, string, int|null, int|null, int|null}> $rows */

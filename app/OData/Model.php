@@ -44,7 +44,7 @@ final class Model
 
     private static function activities(): EntitySet
     {
-        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id LEFT JOIN baselines bl ON bl.project_id = p.id AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
+        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
             'Pieces of work with their dates and floats.', self::named([
                 ['Id', EdmType::Text, 'a.uid', 'Stable identifier.', false],
                 ['ProjectId', EdmType::Text, 'p.uid', 'Project it belongs to.', false],

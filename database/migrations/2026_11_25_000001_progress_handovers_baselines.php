@@ -51,12 +51,13 @@ return new class extends Migration
         Schema::create('baselines', function (Blueprint $table): void {
             $table->id();
             $table->string('uid', 64)->charset('ascii')->collation('ascii_bin')->unique();
-            $table->foreignId('project_id')->constrained()->cascadeOnDelete();
+            // by uid: they outlive a deleted project, which undo brings back
+            $table->string('project_uid', 64)->charset('ascii')->collation('ascii_bin');
             $table->string('name', 120);
             $table->integer('taken');
             $table->foreignId('author_id')->nullable()->constrained('users')->nullOnDelete();
             $table->boolean('current')->default(false);
-            $table->index(['project_id', 'current']);
+            $table->index(['project_uid', 'current']);
         });
         Schema::create('baseline_rows', function (Blueprint $table): void {
             $table->foreignId('baseline_id')->constrained()->cascadeOnDelete();

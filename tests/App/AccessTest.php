@@ -138,7 +138,7 @@ final class AccessTest extends TestCase
         self::assertNull($chains->json('paths.0.activities.0.uid'));
         $this->getJson('/api/v1/activities/act-grid-ca-0050/trace')->assertStatus(404);
         $this->getJson('/api/v1/projects/prj-GRID/baselines')->assertStatus(404);
-        $this->getJson('/api/v1/baselines/'.\Illuminate\Support\Facades\DB::table('baselines')->join('projects', 'projects.id', '=', 'project_id')->where('key', 'GRID')->value('baselines.uid').'/comparison')->assertStatus(404);
+        $this->getJson('/api/v1/baselines/'.\Illuminate\Support\Facades\DB::table('baselines')->where('project_uid', 'prj-GRID')->value('uid').'/comparison')->assertStatus(404);
         self::assertSame(['OSTV'], $this->getJson('/api/v1/health?projects=GRID,OSTV')->assertOk()->json('projects.*.key'));
         $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-grid-ca-0050', 'percent' => 50]]])->assertStatus(422);
     }

@@ -118,6 +118,16 @@ final class ControlTest extends TestCase
         $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => ''])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/name');
     }
 
+    public function test_baselines_survive_the_deletion_of_their_project_and_its_undo(): void
+    {
+        $before = $this->getJson('/api/v1/board?projects=CREW')->json('variances');
+        $deleted = $this->change([['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-CREW']])->assertOk()->json('changeSet');
+        $this->getJson('/api/v1/projects/prj-CREW/baselines')->assertStatus(404);
+        $this->postJson("/api/v1/changes/{$deleted}/undo")->assertOk();
+        self::assertSame(['Approved plan'], $this->getJson('/api/v1/projects/prj-CREW/baselines')->json('baselines.*.name'));
+        self::assertEqualsCanonicalizing($before['uid'], $this->getJson('/api/v1/board?projects=CREW')->json('variances.uid'));
+    }
+
     /** What the board shows beside the rows is what the core's comparison says. */
     public function test_variances_on_the_board_are_those_of_the_comparison(): void
     {
@@ -155,7 +165,7 @@ final class ControlTest extends TestCase
 
     public function test_only_administrators_set_thresholds_and_only_planners_touch_baselines(): void
     {
-        $lyng = (string) DB::table('baselines')->join('projects', 'projects.id', '=', 'project_id')->where('projects.key', 'LYNG')->value('baselines.uid');
+        $lyng = (string) DB::table('baselines')->where('project_uid', 'prj-LYNG')->value('uid');
         $this->actingAs($this->person('aino'));
         $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'x'])->assertStatus(404);
         $this->deleteJson("/api/v1/baselines/{$lyng}")->assertStatus(404);

@@ -15,6 +15,7 @@ final class IncrementalTest extends TestCase
     #[TestWith([1])]
     #[TestWith([2])]
     #[TestWith([3])]
+    #[TestWith([4])]
     public function test_random_edits(int $seed): void
     {
         $this->actingAs($this->person('ilse'));
@@ -44,12 +45,17 @@ final class IncrementalTest extends TestCase
         $pick = static fn (): string => $activities[$random->getInt(0, count($activities) - 1)];
         $day = '2027-0'.$random->getInt(1, 6).'-1'.$random->getInt(0, 9).'T08:00';
 
-        return match ($random->getInt(0, 6)) {
+        $handovers = DB::table('links')->where('handover', 1)->orderBy('uid')->pluck('uid')->all();
+
+        return match ($random->getInt(0, 10)) {
             0, 1 => self::update('activity', $pick(), ['duration' => 480 * $random->getInt(1, 40)]),
             2 => self::update('activity', $pick(), ['constraints' => [['kind' => 'start-no-earlier', 'date' => $day]]]),
             3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}", 'after' => ['from' => $pick(), 'to' => $pick(), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)], 'lag' => $random->getInt(-2, 5) * 480]],
             4 => ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
             5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)], ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
+            6, 7 => self::update('activity', $pick(), ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)], 'actualWork' => $random->getInt(0, 900), 'remainingWork' => $random->getInt(0, 900), 'cost' => $random->getInt(0, 9999)]),
+            8 => self::update('link', (string) $handovers[$random->getInt(0, count($handovers) - 1)], ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
+            9 => self::update('activity', $pick(), ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work', 'actualWork' => 30]),
             default => self::update('activity', $pick(), ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
         };
     }
@@ -62,7 +68,8 @@ final class IncrementalTest extends TestCase
     private function assertBoardIsUpToDate(array $delta): void
     {
         $fresh = $this->getJson('/api/v1/board?projects=GRID,TERN')->assertOk()->json();
-        foreach (['wbs', 'activities', 'links'] as $kind) {
+        self::assertSame($fresh['handovers'], $delta['handovers']);
+        foreach (['wbs', 'activities', 'efforts', 'links', 'variances'] as $kind) {
             $rows = [];
             foreach ($fresh[$kind]['uid'] as $i => $uid) {
                 $rows[$uid] = array_map(static fn (array $column): mixed => $column[$i], $fresh[$kind]);

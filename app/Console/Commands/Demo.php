@@ -85,8 +85,7 @@ final class Demo extends Command
     {
         $rollUp = RollUp::of($ideal);
         foreach ($ideal->plan->projects as $uid => $project) {
-            $id = DB::table('projects')->where('uid', $uid)->value('id');
-            BaselineStore::save(Baseline::take($ideal, $rollUp, $uid, (string) Str::ulid(), 'Approved plan', $project->start), is_int($id) ? $id : 0, $author, true);
+            BaselineStore::save(Baseline::take($ideal, $rollUp, $uid, (string) Str::ulid(), 'Approved plan', $project->start), $author, true);
         }
     }
 

@@ -29,8 +29,8 @@ final class BaselineController
 
     public function index(string $project): JsonResponse
     {
-        $id = $this->project($project);
-        $list = DB::table('baselines')->leftJoin('users', 'users.id', '=', 'author_id')->where('project_id', $id)->orderByDesc('baselines.id')
+        $this->project($project);
+        $list = DB::table('baselines')->leftJoin('users', 'users.id', '=', 'author_id')->where('project_uid', $project)->orderByDesc('baselines.id')
             ->get(['baselines.uid', 'baselines.name', 'taken', 'current', 'users.name as author']);
 
         return new JsonResponse(['baselines' => $list->map(static fn (object $b): array => ['uid' => $b->uid, 'name' => $b->name, 'taken' => $b->taken, 'current' => (bool) $b->current, 'author' => $b->author])->all()]);
@@ -44,7 +44,7 @@ final class BaselineController
         $connected = Connected::with([$id]);
         $baseline = Baseline::take($connected->schedule, RollUp::of($connected->schedule), $project, (string) Str::ulid(), trim($input['name']), Instant::parse(now()->format('Y-m-d\TH:i')));
         $current = $input['current'] ?? true;
-        BaselineStore::save($baseline, $id, $this->reach->user, $current);
+        BaselineStore::save($baseline, $this->reach->user, $current);
 
         return new JsonResponse(['uid' => $baseline->uid, 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current, 'author' => $this->reach->user->name], 201);
     }
@@ -77,7 +77,7 @@ final class BaselineController
     public function compare(string $baseline): JsonResponse
     {
         [, $project] = $this->baseline($baseline, Role::Viewer);
-        $connected = Connected::with([$project]);
+        $connected = Connected::with([$this->project($project)]);
         $comparison = Comparison::of(BaselineStore::load($baseline), $connected->schedule, RollUp::of($connected->schedule));
 
         return new JsonResponse([
@@ -108,14 +108,14 @@ final class BaselineController
         return $found->id;
     }
 
-    /** @return array{int, int} ids of the baseline and its project */
+    /** @return array{int, string} id of the baseline and uid of its project */
     private function baseline(string $uid, Role $role): array
     {
-        /** @var object{id: int, project_id: int, branch_id: int}|null $found */
-        $found = $this->reach->limit(DB::table('baselines')->join('projects', 'projects.id', '=', 'baselines.project_id'))->where('baselines.uid', $uid)->first(['baselines.id', 'project_id', 'branch_id']);
+        $found = DB::table('baselines')->where('uid', $uid)->first(['id', 'project_uid']);
         abort_if($found === null, 404);
-        $this->reach->require($role, $found->branch_id);
+        /** @var object{id: int, project_uid: string} $found */
+        $this->project($found->project_uid, $role);
 
-        return [$found->id, $found->project_id];
+        return [$found->id, $found->project_uid];
     }
 }

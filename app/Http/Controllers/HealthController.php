@@ -29,12 +29,12 @@ final class HealthController
         $ids = $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->string('projects')))));
         $thresholds = ThresholdStore::load();
         $schedule = Connected::with($ids)->schedule;
-        /** @var array<int, string> $uids */
-        $uids = DB::table('projects')->whereIn('id', $ids)->orderBy('key')->pluck('uid', 'id')->all();
+        /** @var list<string> $uids */
+        $uids = DB::table('projects')->whereIn('id', $ids)->orderBy('key')->pluck('uid')->all();
         $redundant = new RedundantLinks($schedule->network);
         $projects = [];
-        foreach ($uids as $id => $uid) {
-            $findings = Examination::of($schedule, $uid, BaselineStore::current($id), $thresholds, $redundant);
+        foreach ($uids as $uid) {
+            $findings = Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $redundant);
             $projects[] = ['uid' => $uid, 'key' => $schedule->plan->projects[$uid]->key, 'findings' => array_map(self::finding(...), $findings)];
         }
 

@@ -38,6 +38,7 @@ const { t, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
 .panel .pairs > span:nth-child(odd) { color: var(--faint); }
 .panel .fields { display: grid; grid-template-columns: 1fr 1fr; gap: 8px 10px; }
 .panel .verb.plain { display: inline; font-weight: 400; text-align: left; }
+.panel .content > .verb { align-self: flex-start; }
 .panel .brick { color: var(--brick); }
 .panel section > h3 { margin-bottom: 2px; }
 </style>

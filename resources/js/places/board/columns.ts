@@ -63,11 +63,11 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             { key: 'durationVariance', title: t('board.columns.durationVariance'), width: 82, align: 'right', text: (r) => signed(model.variances.get(r.id)?.durationVariance, r), tone: (r) => late(model.variances.get(r.id)?.durationVariance) },
         ];
         case 'float': return [
-            code, { ...name, width: 152 },
+            code, { ...name, width: 138 },
             { key: 'lateFinish', title: t('board.columns.lateFinish'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.lateFinish) : '') },
             float,
             { key: 'freeFloat', title: t('board.columns.freeFloat'), width: 52, align: 'right', text: (r) => (r.kind === 'activity' ? days(r.activity.freeFloat, r) : '') },
-            { key: 'interfering', title: t('board.columns.interfering'), width: 68, align: 'right', text: (r) => (r.kind === 'activity' && r.activity.totalFloat !== null ? days(Math.max(0, r.activity.totalFloat - (r.activity.freeFloat ?? 0)), r) : '') },
+            { key: 'interfering', title: t('board.columns.interfering'), width: 82, align: 'right', text: (r) => (r.kind === 'activity' && r.activity.totalFloat !== null ? days(Math.max(0, r.activity.totalFloat - (r.activity.freeFloat ?? 0)), r) : '') },
         ];
         default: return [
             code, name,
