@@ -124,7 +124,9 @@ final class ProgressTest extends TestCase
         yield 'physical leaves the duration alone' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00'], ['percent' => 25.0], ['physicalPercent' => 25.0, 'remaining' => null], []];
         yield 'ticking all finishes' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'checklist' => [['name' => 'a'], ['name' => 'b']]], ['ticked' => [0, 1]],
             ['actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
-        yield 'remaining duration takes the work along' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400], ['remaining' => 2400, 'remainingWork' => 4800], []];
+        yield 'less duration left is work done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400], ['remaining' => 2400, 'remainingWork' => 4800, 'actualWork' => 4800], []];
+        yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400, 'remainingWork' => 2400], ['remaining' => 3600], ['remainingWork' => 3600, 'actualWork' => 2400], []];
+        yield 'percent by duration leaves the planned work as it is' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['percent' => 40.0], ['remaining' => 2880, 'remainingWork' => 2880, 'actualWork' => 1920], []];
     }
 
     /**

@@ -124,10 +124,7 @@ final class Recording
             }
         }
         if ($r->remaining !== null && $r->remaining > 0) {
-            $after = ['actualFinish' => null, 'remaining' => $r->remaining] + $after;
-            if ($e->work() > 0 && $r->remainingWork === null && $r->actualWork === null) {
-                $after['remainingWork'] = (int) round($r->remaining * $work->intensity);
-            }
+            $after = ['actualFinish' => null, 'remaining' => $r->remaining] + $after + self::workFor($a, $r->remaining);
         }
 
         return $after;
@@ -138,7 +135,7 @@ final class Recording
     {
         $remaining = max(1, $a->duration - (int) round($a->duration * $share));
         if ($a->effort->percentBy === PercentBy::Duration) {
-            return ['remaining' => $remaining];
+            return ['remaining' => $remaining] + self::workFor($a, $remaining);
         }
         if ($a->effort->percentBy === PercentBy::Work) {
             $total = $a->effort->work();
@@ -209,6 +206,22 @@ final class Recording
         $this->assumptions[] = new Assumption($a->uid, 'actualStart', $start, 'status-date');
 
         return $start;
+    }
+
+    /**
+     * Work that goes with a remaining duration: less left than before was done, more is new.
+     *
+     * @return array<string, int>
+     */
+    private static function workFor(Activity $a, int $remaining): array
+    {
+        if ($a->effort->work() === 0) {
+            return [];
+        }
+        $work = Work::of($a->duration, (int) $a->effort->actualWork, (int) $a->effort->remainingWork);
+        $left = (int) round($remaining * $work->intensity);
+
+        return ['remainingWork' => $left, 'actualWork' => $work->actual + max(0, $work->remaining - $left)];
     }
 
     /** The start from which so much work ends at or before the moment. */
