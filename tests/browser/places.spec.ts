@@ -137,6 +137,16 @@ for (const look of ['light', 'dark'] as const) {
         await page.keyboard.press('i');
         await expect(page.locator('[data-test=why]')).toBeVisible();
         await check();
+        await row(page, 'GRID').getByRole('gridcell').first().click();
+        await page.getByRole('button', { name: 'compare' }).first().click();
+        await expect(page.locator('[data-test=baselines] caption')).toBeVisible();
+        await check();
+        await page.getByRole('button', { name: 'health', exact: true }).click();
+        await page.getByRole('button', { name: 'show 1 activity' }).first().click();
+        await check();
+        await page.getByRole('button', { name: 'adjust the limits' }).click();
+        await expect(page.getByLabel('Limit of Leads')).toBeVisible();
+        await check();
         await page.goto('/exchange');
         await expect(page.getByLabel('Token name')).toBeVisible();
         await check();
