@@ -193,8 +193,11 @@ final class ControlTest extends TestCase
         $bands = fn (string $query): array => collect($this->getJson("/api/v1/portfolio{$query}")->assertOk()->json('bands'))->keyBy('name')->all();
         $all = $bands('');
         $projects = collect($this->getJson('/api/v1/portfolio')->json('projects'));
-        self::assertSame([6, $projects->min('start'), $projects->max('finish'), $projects->min('margin'), $projects->sum('work')],
+        $days = $projects->map(static fn (array $p): int => (int) round($p['margin'] * 480 / $p['minutesPerDay']));
+        self::assertSame([6, $projects->min('start'), $projects->max('finish'), $days->min(), $projects->sum('work')],
             array_values(array_intersect_key($all['Varnsund Ferries'], array_flip(['count', 'start', 'finish', 'margin', 'work']))));
+        $tern = $projects->firstWhere('key', 'TERN');
+        self::assertSame([960, intdiv($tern['margin'], 2)], [$tern['minutesPerDay'], $all['Vessel conversions']['margin']], 'days of 16 hours');
         self::assertSame([0, null], [$all['Archive']['count'], $all['Archive']['start']]);
         self::assertEqualsCanonicalizing(['prj-OSTV', 'prj-LYNG'], $all['Shore power']['projects']);
         $stage = $bands('?group=STAGE');

@@ -12,6 +12,7 @@ use App\Portfolio\Bands;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Schedule\RolledUp;
 
 /** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
@@ -74,15 +75,20 @@ final class PortfolioController
     }
 
     /**
+     * Floats and margins are brought to days of one length, so that those of projects on other calendars compare.
+     *
      * @param  list<\stdClass>  $rows
      * @return list<array{uid: string, branch: int, codes: array<string, string>, part: RolledUp}>
      */
     private function parts(array $rows): array
     {
-        return array_map(static function (\stdClass $p): array {
+        $days = $this->dayLengths();
+
+        return array_map(static function (\stdClass $p) use ($days): array {
+            $scaled = static fn (?int $minutes): ?int => $minutes === null ? null : (int) round($minutes * Calendar::MINUTES_PER_DAY / $days[$p->calendar_uid]);
             $part = new RolledUp;
-            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish, $p->total_float, (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
-            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $p->margin, $p->work ?? 0, $p->cost ?? 0];
+            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish, $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
+            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $scaled($p->margin), $p->work ?? 0, $p->cost ?? 0];
 
             return ['uid' => $p->uid, 'branch' => $p->branch_id, 'codes' => $p->codes, 'part' => $part];
         }, $rows);
@@ -95,14 +101,22 @@ final class PortfolioController
     private function projects(array $rows): array
     {
         $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
-        $calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
+        $days = $this->dayLengths();
 
         return array_map(fn (object $p): array => [
             'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
-            'minutesPerDay' => $calendars[$p->calendar_uid]->dayLength($calendars), 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
+            'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
             'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
         ], $rows);
+    }
+
+    /** @return array<string, int> calendar uid => minutes per day */
+    private function dayLengths(): array
+    {
+        $calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
+
+        return array_map(static fn (Calendar $c): int => $c->dayLength($calendars), $calendars);
     }
 }

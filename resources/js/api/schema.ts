@@ -271,6 +271,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/links/{uid}/float-paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chains into a link (a handover), ranked by how far they can slip before the date that it passes on moves */
+        get: {
+            parameters: {
+                query?: {
+                    most?: number;
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Paths */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FloatPaths"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/progress": {
         parameters: {
             query?: never;
@@ -1378,7 +1419,7 @@ export interface components {
             start: number | null;
             finish: number | null;
             totalFloat: number | null;
-            /** @description Least margin to a deadline in working minutes */
+            /** @description Least margin to a deadline; margins and floats of bands are days of the project's own calendar */
             margin: number | null;
             critical: boolean;
             progress: number;
