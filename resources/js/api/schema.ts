@@ -1419,7 +1419,7 @@ export interface components {
             start: number | null;
             finish: number | null;
             totalFloat: number | null;
-            /** @description Least margin to a deadline; margins and floats of bands are days of the project's own calendar */
+            /** @description Least margin to a deadline; margins and floats of bands are days of the project's own calendar, written as 480 minutes each */
             margin: number | null;
             critical: boolean;
             progress: number;
