@@ -30,7 +30,8 @@ final class ExchangeTest extends TestCase
         self::assertEquals($before, $this->everything(), 'a preview changes nothing');
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
         $after = $this->everything();
-        foreach (['projects', 'activities', 'links'] as $list) {
+        foreach (['projects', 'wbs', 'activities', 'links', 'handovers'] as $list) {
+            self::assertNotSame([], $before[$list]);
             $copies = array_filter($after[$list], static fn (array $row): bool => str_contains((string) json_encode($row), '2\/') || preg_match('/^[A-Z]+2$/', $row['project'] ?? $row['key'] ?? '') === 1);
             $renamed = json_decode((string) preg_replace('/"(GRID|OSTV|LYNG|TERN|GANN|CREW)2(?=["\\\\\/])/', '"$1', (string) json_encode(array_values($copies))), true);
             sort($renamed);
@@ -38,6 +39,9 @@ final class ExchangeTest extends TestCase
             sort($originals);
             self::assertEquals($originals, $renamed, $list);
         }
+        $count = static fn (string $table): int => DB::table($table)->count();
+        [$efforts, $agreements] = [$count('efforts'), $count('agreements')];
+        self::assertSame([$efforts, $agreements], [2 * DB::table('efforts')->join('activities', 'activities.id', '=', 'activity_id')->where('activities.uid', 'like', 'act-%')->count(), 2 * DB::table('agreements')->join('links', 'links.id', '=', 'link_id')->where('links.uid', 'like', 'lnk-%')->count()]);
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/undo")->assertOk();
         self::assertEquals($before, $this->everything());
     }

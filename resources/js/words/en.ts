@@ -9,7 +9,7 @@ export default {
         without: 'without a value', empty: 'No project here yet. Make one with “new project”, or bring one in under Exchange.', try: 'Select two or more projects (Ctrl or Shift with a click) and open them together on the board. Change a duration there and watch what it does to the others.',
         project: { title: 'New project', name: 'Name', branch: 'Branch', key: 'Key', start: 'Start', calendar: 'Calendar', create: 'Create project', keyTaken: 'This key is taken.', keyHint: 'Capital letters, digits and “-”; prefix of the activity codes.' },
         branch: { title: 'New branch', name: 'Name', parent: 'Below', create: 'Create branch' },
-        codes: { title: 'Code values', none: 'none', newValue: 'new value', new: 'New value in {set}', below: 'below {value}', top: 'at the top', create: 'Create and assign', setName: 'Name of the code set', setCreate: 'Create code set' },
+        codes: { title: 'Code values', none: 'none', newValue: 'new value', new: 'New value in {set}', top: 'at the top', create: 'Create and assign', setName: 'Name of the code set', setCreate: 'Create code set' },
         details: { start: 'Start', finish: 'Finish', status: 'Status date', deadline: 'Deadline', activities: 'Activities', branch: 'Branch', lead: 'Lead', openBoard: 'Open on the board' },
     },
     board: {

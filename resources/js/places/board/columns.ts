@@ -1,7 +1,7 @@
 import type { Column } from '@/rows/table';
 import { formatDays, formatDuration } from '@/time/duration';
 import { formatShort, type Instant, toIso } from '@/time/instant';
-import { type Calendars, doneShare, type Model, type Row } from './model';
+import { type Calendars, doneShare, interferingFloat, type Model, type Row } from './model';
 
 export const COLUMN_SETS = ['plan', 'progress', 'baseline', 'float'] as const;
 export type ColumnSet = (typeof COLUMN_SETS)[number];
@@ -67,7 +67,7 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             { key: 'lateFinish', title: t('board.columns.lateFinish'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.lateFinish) : '') },
             float,
             { key: 'freeFloat', title: t('board.columns.freeFloat'), width: 52, align: 'right', text: (r) => (r.kind === 'activity' ? days(r.activity.freeFloat, r) : '') },
-            { key: 'interfering', title: t('board.columns.interfering'), width: 82, align: 'right', text: (r) => (r.kind === 'activity' && r.activity.totalFloat !== null ? days(Math.max(0, r.activity.totalFloat - (r.activity.freeFloat ?? 0)), r) : '') },
+            { key: 'interfering', title: t('board.columns.interfering'), width: 82, align: 'right', text: (r) => (r.kind === 'activity' ? days(interferingFloat(r.activity), r) : '') },
         ];
         default: return [
             code, name,

@@ -171,6 +171,11 @@ export function listRows(model: Model, uids: readonly (string | null)[]): Row[] 
     });
 }
 
+/** Float that, once used, is taken from successors; null where there is no float. */
+export function interferingFloat(activity: Activity): number | null {
+    return activity.totalFloat === null ? null : Math.max(0, activity.totalFloat - (activity.freeFloat ?? 0));
+}
+
 /** Share of an activity that is done, 0 … 1. */
 export const doneShare = (activity: Activity): number => activity.percent / 100_000;
 

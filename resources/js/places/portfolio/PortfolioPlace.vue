@@ -179,6 +179,7 @@ const pairs = computed(() => {
         [t('portfolio.details.start'), p.start === null ? '–' : formatDay(p.start)], [t('portfolio.details.finish'), p.finish === null ? '–' : formatDay(p.finish)],
         [t('portfolio.details.status'), p.statusDate === null ? '–' : formatDay(p.statusDate)], [t('portfolio.details.deadline'), p.deadline === null ? '–' : formatDay(p.deadline)],
         [t('portfolio.details.activities'), String(p.activities)], [t('portfolio.details.branch'), data.value?.branches.find((b) => b.id === p.branch)?.name ?? ''],
+        [t('portfolio.details.lead'), p.lead ?? '–'],
     ];
 });
 </script>

@@ -3,7 +3,7 @@ import { NCheckbox } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { api, type Reasons } from '@/api/client';
 import { formatDuration, parseDuration } from '@/time/duration';
-import type { Activity, Row } from '../model';
+import { type Activity, interferingFloat, type Row } from '../model';
 import { showDate } from '../typedDate';
 import { reasonText, waitText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
@@ -67,7 +67,7 @@ function setKind(kind: string): Promise<boolean> {
         <span>{{ t('inspector.late') }}</span><span>{{ moment(a.lateStart) }}<br>{{ moment(a.lateFinish) }}</span>
         <span>{{ t('inspector.total') }}</span><span :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b></span>
         <span>{{ t('inspector.free') }}</span><span>{{ span(a.freeFloat) }}</span>
-        <span>{{ t('inspector.interfering') }}</span><span>{{ a.totalFloat === null ? '–' : span(Math.max(0, a.totalFloat - (a.freeFloat ?? 0))) }}</span>
+        <span>{{ t('inspector.interfering') }}</span><span>{{ span(interferingFloat(a)) }}</span>
         <template v-if="variance">
             <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
             <span>{{ t('inspector.variance') }}</span><span data-test="variance">{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span>
