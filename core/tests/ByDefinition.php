@@ -74,6 +74,9 @@ final class ByDefinition
         if ($a->isFinished()) {
             return [(int) $a->actualStart, (int) $a->actualFinish, (int) $a->actualStart];
         }
+        if ($a->kind === Kind::Hammock) {
+            return $this->span($a);
+        }
         $c = $this->calendar($a);
         $project = $this->plan->projects[$a->project];
         $d = $a->remainingDuration();
@@ -114,6 +117,24 @@ final class ByDefinition
         return [$a->actualStart ?? $begin, $d === 0 ? $begin : $this->finishAt($c, $this->w($c, $begin) + $d), $begin];
     }
 
+    /** @return array{int, int, int} earliest start side to latest finish side */
+    private function span(Activity $a): array
+    {
+        $c = $this->calendar($a);
+        $sides = [[], []];
+        foreach ($this->plan->links as $link) {
+            if ($link->to === $a->uid && ! $this->ignored($link)) {
+                [$es, $ef] = $this->early($link->from);
+                $sides[$link->type->entersFinish() ? 1 : 0][] = $this->w($c, $this->shift($link, $link->type->leavesFinish() ? $ef : $es));
+            }
+        }
+        $from = min($sides[0] ?: [0]);
+        $to = max($sides[1] ?: [0]);
+        $start = $this->startAt($c, $from);
+
+        return [$start, $to <= $from ? $start : $this->finishAt($c, $to), $start];
+    }
+
     /** @return array{int, int, int} */
     private function backward(Activity $a): array
     {
@@ -129,7 +150,7 @@ final class ByDefinition
             $bounds[] = [$this->end($a->project), false];
         }
         foreach ($this->plan->links as $link) {
-            if ($link->from !== $a->uid || $this->ignored($link) || $this->plan->activities[$link->to]->isFinished() || ($a->isStarted() && ! $link->type->leavesFinish())) {
+            if ($link->from !== $a->uid || $this->ignored($link) || $this->plan->activities[$link->to]->isFinished() || $this->plan->activities[$link->to]->kind === Kind::Hammock || ($a->isStarted() && ! $link->type->leavesFinish())) {
                 continue;
             }
             $j = $this->plan->activities[$link->to];
@@ -199,7 +220,7 @@ final class ByDefinition
         }
         $ends = [];
         foreach ($this->plan->activities as $a) {
-            if (isset($joined[$a->project])) {
+            if (isset($joined[$a->project]) && $a->kind !== Kind::Hammock) {
                 $ends[] = $this->early($a->uid)[1];
             }
         }
@@ -207,12 +228,12 @@ final class ByDefinition
         return max($ends);
     }
 
-    /** *Continues*: started work does not look at FS and SS links any more. */
+    /** Hammocks drive nothing; *continues*: started work does not look at FS and SS links any more. */
     private function ignored(Link $link): bool
     {
         $to = $this->plan->activities[$link->to];
 
-        return $to->isStarted() && ! $link->type->entersFinish() && $this->plan->projects[$to->project]->outOfSequence === OutOfSequence::Continues;
+        return $this->plan->activities[$link->from]->kind === Kind::Hammock || $to->isStarted() && ! $link->type->entersFinish() && $this->plan->projects[$to->project]->outOfSequence === OutOfSequence::Continues;
     }
 
     /** @return array{ConstraintKind, int}|null */

@@ -15,6 +15,7 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
@@ -140,11 +141,12 @@ final class PropertiesTest extends TestCase
     {
         $random = new Randomizer(new Mt19937($seed));
         $sets = [[], []];
-        foreach ($random->shuffleArray(array_keys($plan->activities)) as $at => $uid) {
+        $others = array_filter($plan->activities, static fn (Activity $a): bool => $a->kind !== Kind::Hammock); // a hammock has no deadline and needs its links
+        foreach ($random->shuffleArray(array_keys($others)) as $at => $uid) {
             $sets[$at % 2][] = Operation::update(EntityKind::Activity, $uid, ['name' => "by {$at}", 'position' => (float) $at]);
             $sets[($at + 1) % 2][] = Operation::update(EntityKind::Activity, $uid, ['deadline' => Instant::format(Instant::parse('2027-01-01') + $random->getInt(0, 90_000))]);
         }
-        foreach ($random->shuffleArray(array_keys($plan->links)) as $at => $uid) {
+        foreach ($random->shuffleArray(array_keys(array_filter($plan->links, static fn (Link $l): bool => isset($others[$l->to])))) as $at => $uid) {
             $sets[$at % 2][] = $random->getInt(0, 3) === 0 ? Operation::delete(EntityKind::Link, $uid) : Operation::update(EntityKind::Link, $uid, ['lag' => $random->getInt(-9, 99) * 60]);
         }
         $sets[0][] = Operation::create(EntityKind::Activity, 'one', ['project' => 'p0', 'code' => 'ONE', 'duration' => 480]);

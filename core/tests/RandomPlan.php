@@ -84,6 +84,15 @@ final class RandomPlan
                 $parts[] = $activity;
                 $all[] = $activity;
             }
+            if ($typed && $this->chance(50)) {
+                // spans between two activities and, now and then, claims to drive a third
+                $parts[] = new Activity("p{$p}h", "p{$p}", "p{$p}w", (float) $perProject, "P{$p}-SPAN", 'Span', Kind::Hammock);
+                $parts[] = new Link("p{$p}h1", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h", $this->pick([LinkType::FS, LinkType::SS]), $this->int(-2, 2) * 120);
+                $parts[] = new Link("p{$p}h2", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h", $this->pick([LinkType::FF, LinkType::SF]), $this->int(-2, 2) * 120);
+                if ($this->chance(30)) {
+                    $parts[] = new Link("p{$p}h3", "p{$p}h", "p{$p}a".($perProject - 1), LinkType::FS);
+                }
+            }
         }
 
         return Plan::of([...$parts, ...$this->links($all, (int) (count($all) * $linksPerActivity), $perProject, $typed, $oneCalendar)]);
