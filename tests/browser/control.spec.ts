@@ -113,6 +113,8 @@ test('a baseline is taken, made current and compared', async ({ page }) => {
     await baselines.getByRole('button', { name: 'make current' }).click();
     await expect(baselines.locator('.baseline').nth(1)).toContainText('Approved plan current');
     await baselines.getByRole('button', { name: 'delete' }).click();
+    await expect(page.getByText('cannot be brought back')).toBeVisible();
+    await page.getByRole('button', { name: 'Delete it' }).click();
     await expect(baselines.locator('.baseline')).toHaveCount(1);
 });
 

@@ -56,7 +56,7 @@ export default {
         title: 'Chains into it', about: 'Ranked by how far they can slip before this activity moves.', handover: 'chains into this handover', ofHandover: 'Chain {n} into the handover', show: 'show the chains', one: '1 activity', many: '{n} activities', float: 'float {d}', joins: 'into {name}', only: 'Chain {n} into {name}',
     },
     baseline: {
-        title: 'Baselines', about: 'A frozen copy to compare with; the current one shows as pale strips and in the baseline columns.', current: 'current', compare: 'compare', makeCurrent: 'make current', notCurrent: 'not current any more', delete: 'delete', none: 'No baseline yet.', name: 'Name of a new baseline', take: 'Take it now', differing: '{n} activities differ, {same} are as they were', start: 'Start', finish: 'Finish', duration: 'Length', added: 'new since then', removed: 'not there any more',
+        title: 'Baselines', about: 'A frozen copy to compare with; the current one shows as pale strips and in the baseline columns.', current: 'current', compare: 'compare', makeCurrent: 'make current', notCurrent: 'not current any more', delete: 'delete', deleteNow: 'Delete it', keep: 'Keep it', forGood: 'A deleted baseline cannot be brought back.', none: 'No baseline yet.', name: 'Name of a new baseline', take: 'Take it now', differing: '{n} activities differ, {same} are as they were', start: 'Start', finish: 'Finish', duration: 'Length', added: 'new since then', removed: 'not there any more',
     },
     settings: {
         title: 'Project settings', lead: 'Lead', statusDate: 'Status date', start: 'Start', criticalDays: 'Critical up to, days', nearCriticalDays: 'Near-critical up to, days', lagCalendar: 'Lags measured by', needDays: '“{text}” is not a number of days.',

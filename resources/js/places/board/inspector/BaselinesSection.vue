@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput } from 'naive-ui';
+import { NButton, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { api, type Baseline, type BaselineList, type BoardProject, type Comparison, messageOf, type Variance } from '@/api/client';
@@ -59,7 +59,10 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? '' : `
             <div class="verbs">
                 <button class="verb" :aria-pressed="compared?.baseline.uid === b.uid" @click="compare(b)">{{ t('baseline.compare') }}</button>
                 <button v-if="editable" class="verb" @click="makeCurrent(b, !b.current)">{{ t(b.current ? 'baseline.notCurrent' : 'baseline.makeCurrent') }}</button>
-                <button v-if="editable && !b.current" class="verb" @click="drop(b)">{{ t('baseline.delete') }}</button>
+                <NPopconfirm v-if="editable && !b.current" :positive-text="t('baseline.deleteNow')" :negative-text="t('baseline.keep')" :show-icon="false" @positive-click="void drop(b)">
+                    <template #trigger><button class="verb">{{ t('baseline.delete') }}</button></template>
+                    {{ t('baseline.forGood') }}
+                </NPopconfirm>
             </div>
             <table v-if="compared?.baseline.uid === b.uid" class="tabular">
                 <caption>{{ t('baseline.differing', { n: differing.length, same }) }}</caption>
