@@ -99,6 +99,16 @@ final class HealthTest extends TestCase
         self::assertSame([0.0, false, ['A']], [$alone->value, $alone->fine, $alone->activities]);
     }
 
+    /** The path begins in another project, whose pinned start does not move: the finding names what lies in the project examined. */
+    public function test_a_broken_path_is_named_where_the_project_has_a_part_in_it(): void
+    {
+        $project = ['calendar' => 'office', 'start' => Made::MONDAY];
+        $plan = Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-16:00'), Project::read('p', ['key' => 'P', 'name' => 'P'] + $project), Project::read('q', ['key' => 'Q', 'name' => 'Q'] + $project),
+            Activity::read('a', ['project' => 'p', 'code' => 'A', 'duration' => 960, 'constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]),
+            Activity::read('b', ['project' => 'q', 'code' => 'B', 'duration' => 480]), Link::read('l', ['from' => 'a', 'to' => 'b'])]);
+        self::assertSame([0.0, ['b']], [self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->value, self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->activities]);
+    }
+
     /** 20 d from the status date to the end; the deadline 2 d before gives (20 − 2) ÷ 20, 3 d after (20 + 3) ÷ 20. */
     public function test_critical_path_length_index(): void
     {

@@ -124,6 +124,12 @@ final class ProgressTest extends TestCase
         yield 'physical leaves the duration alone' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00'], ['percent' => 25.0], ['physicalPercent' => 25.0, 'remaining' => null], []];
         yield 'ticking all finishes' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'checklist' => [['name' => 'a'], ['name' => 'b']]], ['ticked' => [0, 1]],
             ['actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
+        $both = ['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'checklist' => [['name' => 'a', 'done' => true], ['name' => 'b', 'done' => true]]];
+        yield 'unticking an item opens finished work again' => [$both, ['ticked' => [1]], ['actualStart' => '2026-03-02T08:00', 'actualFinish' => null], []];
+        yield 'unticking all of them takes everything back' => [$both, ['ticked' => []], ['actualStart' => null, 'actualFinish' => null], []];
+        yield 'work left opens finished work again' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'actualWork' => 4800, 'remainingWork' => 0], ['actualWork' => 1200, 'remainingWork' => 3600],
+            ['actualFinish' => null, 'remaining' => 3600, 'actualWork' => 1200], []];
+        yield 'finishing ends a suspension' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-20T08:00'], ['actualFinish' => '2026-03-10T17:00'], ['suspend' => null, 'resume' => null], []];
         yield 'less duration left is work done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400], ['remaining' => 2400, 'remainingWork' => 4800, 'actualWork' => 4800], []];
         yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400, 'remainingWork' => 2400], ['remaining' => 3600], ['remainingWork' => 3600, 'actualWork' => 2400], []];
         yield 'percent by duration leaves the planned work as it is' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['percent' => 40.0], ['remaining' => 2880, 'remainingWork' => 2880, 'actualWork' => 1920], []];

@@ -139,7 +139,9 @@ final class AccessTest extends TestCase
         $this->getJson('/api/v1/activities/act-grid-ca-0050/trace')->assertStatus(404);
         $this->getJson('/api/v1/projects/prj-GRID/baselines')->assertStatus(404);
         $this->getJson('/api/v1/baselines/'.\Illuminate\Support\Facades\DB::table('baselines')->where('project_uid', 'prj-GRID')->value('uid').'/comparison')->assertStatus(404);
-        self::assertSame(['OSTV'], $this->getJson('/api/v1/health?projects=GRID,OSTV')->assertOk()->json('projects.*.key'));
+        $health = $this->getJson('/api/v1/health?projects=GRID,OSTV')->assertOk();
+        self::assertSame(['OSTV'], $health->json('projects.*.key'));
+        self::assertDoesNotMatchRegularExpression('/act-(grid|tern|gann|crew)/', (string) $health->getContent());
         $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-grid-ca-0050', 'percent' => 50]]])->assertStatus(422);
     }
 

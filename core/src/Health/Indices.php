@@ -29,23 +29,21 @@ final readonly class Indices
      * Critical path test: the start of the longest path is delayed, and the share of the delay by which the end follows is
      * measured, on the project's calendar.
      *
-     * @return array{float|null, list<string>} share 0 …, and the first activity of the path
+     * @return array{float|null, list<string>} share 0 …, and the first activity of the path that lies in this project
      */
     public function pathContinuity(float $days): array
     {
         $n = $this->schedule->network;
         $d = $this->schedule->dates;
-        $first = null;
+        $path = $this->pathAhead();
         $place = array_flip($n->order);
-        foreach ($this->pathAhead() as $i) {
-            if ($first === null || [$d->begin[$i], $place[$i]] < [$d->begin[$first], $place[$first]]) {
-                $first = $i;
-            }
-        }
+        usort($path, static fn (int $a, int $b): int => [$d->begin[$a], $place[$a]] <=> [$d->begin[$b], $place[$b]]);
         $end = $d->ownEnd[$this->p];
-        if ($first === null || $end === null) {
+        if ($path === [] || $end === null) {
             return [null, []];
         }
+        $first = $path[0];
+        $named = array_values(array_filter($path, fn (int $i): bool => $n->project[$i] === $this->p))[0];
         $axis = $n->axes[$n->axis[$first]];
         $delay = (int) round($days * $axis->minutesPerDay);
         $delayed = clone $n;
@@ -67,7 +65,7 @@ final readonly class Indices
         $asked = $home->between($d->begin[$first], $dates->begin[$first]);
         $expected = $asked > 0 ? $asked : max(1, (int) round($days * $home->minutesPerDay)); // a pinned start does not move at all
 
-        return [round($home->between($end, $newEnd) / $expected, 4), [$n->uid[$first]]];
+        return [round($home->between($end, $newEnd) / $expected, 4), [$n->uid[$named]]];
     }
 
     /**

@@ -58,7 +58,7 @@ final class Recording
         if ($a->kind === Kind::Hammock) {
             $this->refuse('activity', 'a hammock takes no progress');
         }
-        if ($r->percent !== null && $r->percent <= 0.0) {
+        if (($r->percent !== null && $r->percent <= 0.0) || ($r->ticked === [] && $a->effort->percentBy === PercentBy::Physical && $a->effort->checklist !== [])) {
             $this->operations[] = Operation::update(EntityKind::Activity, $a->uid, $this->cleared($a));
 
             return;
@@ -109,6 +109,9 @@ final class Recording
                 $this->refuse('ticked', 'names an item that the checklist does not have');
             }
             $after['checklist'] = self::ticked($a, $r->ticked);
+            if ($e->percentBy === PercentBy::Physical) {
+                $after['actualFinish'] = null; // unless all are ticked, see finish()
+            }
         }
         if ($r->percent !== null && $r->percent < 100.0) {
             $after += ['actualFinish' => null] + $this->partly($a, $r->percent / 100);
@@ -118,6 +121,7 @@ final class Recording
             $work = $r->remainingWork === null ? $work : $work->remains($r->remainingWork);
             $after['actualWork'] = $work->actual;
             $after['remainingWork'] = $work->remaining;
+            $after['actualFinish'] = null; // unless nothing remains, see finish()
             if ($a->kind === Kind::Task) {
                 $after['duration'] = max(1, $work->duration());
                 $after['remaining'] = max(1, $work->remainingDuration());
@@ -161,7 +165,7 @@ final class Recording
     {
         $axis = $this->schedule->axis($a->uid);
         $start = $r->actualStart ?? $a->actualStart;
-        $after['remaining'] = $after['resume'] = null;
+        $after['remaining'] = $after['resume'] = $after['suspend'] = null;
         if ($a->effort->work() > 0 || isset($after['actualWork'])) {
             $after['actualWork'] ??= $a->effort->work();
             $after['remainingWork'] = 0;

@@ -15,12 +15,7 @@ final class BackwardPass
     public static function run(Network $n, Dates $d, Plan $plan): void
     {
         self::ownEnds($n, $d);
-        $i = 0;
-        try {
-            self::pass($n, $d, self::measuredEnds($n, $d), $i);
-        } catch (OutOfRange $e) {
-            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, "late dates: {$e->getMessage()}");
-        }
+        self::named($n, $d, self::measuredEnds($n, $d), $plan);
     }
 
     /**
@@ -31,10 +26,24 @@ final class BackwardPass
     public static function against(Network $n, Dates $early, Plan $plan): array
     {
         $d = clone $early;
-        $i = 0;
-        self::pass($n, $d, array_fill_keys(array_keys($n->projectUid), null), $i);
+        self::named($n, $d, array_fill_keys(array_keys($n->projectUid), null), $plan);
 
         return $d->totalFloat;
+    }
+
+    /**
+     * The pass, with errors that name the activity.
+     *
+     * @param  array<int, int|null>  $ends
+     */
+    private static function named(Network $n, Dates $d, array $ends, Plan $plan): void
+    {
+        $i = 0;
+        try {
+            self::pass($n, $d, $ends, $i);
+        } catch (OutOfRange $e) {
+            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, "late dates: {$e->getMessage()}");
+        }
     }
 
     private static function ownEnds(Network $n, Dates $d): void

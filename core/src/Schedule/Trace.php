@@ -10,9 +10,8 @@ final readonly class Trace
     /**
      * @param  list<string>  $drivers  uids of activities that drive the chosen one, directly or through others, in order of start
      * @param  list<string>  $driven  uids of activities that it drives, in order of start
-     * @param  list<string>  $links  uids of the driving links between all of them
      */
-    private function __construct(public string $uid, public array $drivers, public array $driven, public array $links)
+    private function __construct(public string $uid, public array $drivers, public array $driven)
     {
     }
 
@@ -21,32 +20,29 @@ final readonly class Trace
         $n = $schedule->network;
         $d = $schedule->dates;
         $start = $n->node[$uid];
-        $links = [];
-        $back = self::walk($start, static function (int $i) use ($n, $d, &$links): array {
+        $back = self::walk($start, static function (int $i) use ($n, $d): array {
             $next = [];
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 if ($d->driving[$k]) {
                     $next[] = $n->from[$k];
-                    $links[$k] = $n->linkUid[$k];
                 }
             }
 
             return $next;
         });
-        $ahead = self::walk($start, static function (int $i) use ($n, $d, &$links): array {
+        $ahead = self::walk($start, static function (int $i) use ($n, $d): array {
             $next = [];
             for ($x = $n->out[$i]; $x < $n->out[$i + 1]; $x++) {
                 $k = $n->outEdge[$x];
                 if ($d->driving[$k]) {
                     $next[] = $n->to[$k];
-                    $links[$k] = $n->linkUid[$k];
                 }
             }
 
             return $next;
         });
 
-        return new self($uid, self::inOrder($n, $d, $back), self::inOrder($n, $d, $ahead), array_values($links));
+        return new self($uid, self::inOrder($n, $d, $back), self::inOrder($n, $d, $ahead));
     }
 
     /**

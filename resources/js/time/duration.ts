@@ -51,3 +51,9 @@ export function formatDays(minutes: number, perDay: number): string {
     const days = Math.round((minutes / perDay) * 10) / 10;
     return (Object.is(days, -0) ? '0' : String(days)).replace('-', '−');
 }
+
+/** Work in hours and minutes, never in days: `12 h`, `1 h 30 m`. */
+export function formatWork(minutes: number): string {
+    const rest = minutes % 60;
+    return rest === 0 ? `${minutes / 60} h` : minutes < 60 ? `${minutes} m` : `${Math.floor(minutes / 60)} h ${rest} m`;
+}

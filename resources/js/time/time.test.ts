@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { formatDays, formatDuration, parseDuration, parseLag } from './duration';
+import { formatDays, formatDuration, formatWork, parseDuration, parseLag } from './duration';
 import { formatMoment, parseDate, toIso } from './instant';
 
 describe('durations', () => {
@@ -26,6 +26,13 @@ describe('durations', () => {
         for (const m of [1, 59, 60, 61, 120, 479, 480, 481, 600, 4799, 4800]) {
             expect(parseDuration(formatDuration(m, 480), 480)?.minutes).toBe(m);
         }
+    });
+});
+
+describe('work', () => {
+    it.each([[0, '0 h'], [45, '45 m'], [90, '1 h 30 m'], [131_400, '2190 h']])('%i minutes', (minutes, text) => {
+        expect(formatWork(minutes)).toBe(text);
+        if (minutes > 0) expect(parseDuration(text, 480)?.minutes).toBe(minutes);
     });
 });
 

@@ -2,7 +2,7 @@
 import { NButton, NCheckbox, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import type { Report } from '@/api/client';
-import { formatDuration, parseDuration } from '@/time/duration';
+import { formatDuration, formatWork, parseDuration } from '@/time/duration';
 import type { ChecklistItem, Row } from '../model';
 import { showDate } from '../typedDate';
 import { assumedText } from '../whyText';
@@ -20,7 +20,7 @@ const checklist = computed(() => e.value?.checklist ?? []);
 const told = computed(() => props.editable && props.row.project.statusDate !== null);
 const measures = computed(() => ['duration', 'work', 'physical'].map((value) => ({ label: t(`progress.by.${value}`), value })));
 const percent = computed(() => String(Math.round(a.value.percent / 100) / 10));
-const work = (minutes: number | null | undefined) => (minutes == null ? '' : formatDuration(minutes, 60 * 24 * 365).replace(/^0 d$/, '0 h'));
+const work = (minutes: number | null | undefined) => (minutes == null ? '' : formatWork(minutes));
 const hours = (text: string): number | null => (/^0+\s*(h|d|m)?$/.test(text.trim()) ? 0 : (parseDuration(text, perDay.value)?.minutes ?? null));
 const isWork = (text: string) => (text.trim() === '' || hours(text) !== null ? null : t('progress.needWork', { text }));
 const isPercent = (text: string) => (/^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim()) && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : t('progress.needPercent', { text }));

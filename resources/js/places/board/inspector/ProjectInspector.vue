@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
-import { formatDuration } from '@/time/duration';
+import { formatDuration, formatWork } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { shareOf } from '../columns';
 import type { Row } from '../model';
@@ -22,6 +22,7 @@ const choices = (name: string, values: string[]) => values.map((value) => ({ lab
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
 const number = (text: string) => Number.parseFloat(text.replace(',', '.'));
 const needed = (text: string) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text));
+const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
 const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
 
 function setStatus(text: string): Promise<boolean> {
@@ -38,9 +39,9 @@ function setStatus(text: string): Promise<boolean> {
         <span>{{ t('inspector.done') }}</span><span>{{ shareOf(row) === null ? '–' : `${Math.floor(shareOf(row)! * 1000) / 10} %` }}</span>
         <span>{{ t('inspector.total') }}</span><span :class="{ brick: (p.totalFloat ?? 0) < 0 }">{{ span(p.totalFloat) }}</span>
         <template v-if="p.margin !== null"><span>{{ t('inspector.margin') }}</span><span :class="{ brick: p.margin < 0 }">{{ span(p.margin) }}</span></template>
-        <template v-if="p.work"><span>{{ t('inspector.work') }}</span><span>{{ Math.round(p.work / 60) }} h</span></template>
+        <template v-if="p.work"><span>{{ t('inspector.work') }}</span><span>{{ formatWork(p.work) }}</span></template>
         <template v-if="p.cost"><span>{{ t('inspector.cost') }}</span><span>{{ (p.cost / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 }) }}</span></template>
-        <template v-if="variance"><span>{{ t('inspector.variance') }}</span><span>{{ t('inspector.variances', { start: span(variance.startVariance), finish: span(variance.finishVariance), duration: span(variance.durationVariance) }) }}</span></template>
+        <template v-if="variance"><span>{{ t('inspector.variance') }}</span><span>{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span></template>
     </section>
     <NButton size="small" @click="emit('health')">{{ t('health.open') }}</NButton>
     <BaselinesSection :project="p" :per-day="perDay" :editable="editable" @go="(uid) => emit('go', uid)" />
