@@ -2,12 +2,16 @@
 
 declare(strict_types=1);
 
+use App\Http\Middleware\BodyLimit;
+use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\TokenScope;
 use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull;
+use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Route;
 
@@ -23,9 +27,12 @@ return Application::configure(basePath: dirname(__DIR__))
         },
     )
     ->withMiddleware(function (Middleware $middleware): void {
+        // texts are taken as they are; whoever wants them trimmed says so
+        $middleware->remove([TrimStrings::class, ConvertEmptyStringsToNull::class]);
+        $middleware->prepend(BodyLimit::class);
         $middleware->statefulApi();
         $middleware->append(SecurityHeaders::class);
-        $middleware->alias(['scope' => TokenScope::class]);
+        $middleware->alias(['scope' => TokenScope::class, 'plain' => PlainInput::class]);
         $middleware->redirectGuestsTo(static fn (Request $request): ?string => $request->is('api/*', 'odata/*') ? null : '/');
     })
     ->withExceptions(function (Exceptions $exceptions): void {

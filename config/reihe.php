@@ -5,6 +5,8 @@ declare(strict_types=1);
 return [
     // Demo users are shown on the sign-in page while this is on; bin/start sets it together with the demo data.
     'demo' => (bool) env('REIHE_DEMO', false),
+    // Largest request that is not a file, in MB.
+    'body_limit' => (int) env('REIHE_BODY_LIMIT', 8),
     // Largest file that can be imported, in MiB.
     'import_limit' => (int) env('REIHE_IMPORT_LIMIT', 32),
 ];

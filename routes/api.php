@@ -16,12 +16,19 @@ use App\Http\Controllers\SessionController;
 use App\Http\Controllers\TokenController;
 use Illuminate\Support\Facades\Route;
 
-Route::get('session', [SessionController::class, 'show']);
-Route::post('session', [SessionController::class, 'create'])->middleware('throttle:sign-in');
+Route::pattern('uid', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
+Route::pattern('changeSet', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
+foreach (['branch', 'set', 'id'] as $number) {
+    Route::pattern($number, '[1-9]\d{0,17}');
+}
 
-Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): void {
+Route::get('session', [SessionController::class, 'show']);
+Route::post('session', [SessionController::class, 'create'])->middleware(['throttle:sign-in', 'plain']);
+
+Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static function (): void {
     Route::get('portfolio', PortfolioController::class);
     Route::get('board', [BoardController::class, 'show']);
+    Route::get('board/news', [BoardController::class, 'news']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
     Route::get('activities/{uid}/trace', [BoardController::class, 'trace']);
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);
@@ -37,6 +44,7 @@ Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): voi
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);
+    Route::get('changes/{changeSet:uid}', [ChangeController::class, 'show']);
     Route::post('changes/{changeSet:uid}/undo', [ChangeController::class, 'undo']);
     Route::post('changes/{changeSet:uid}/apply', [ChangeController::class, 'apply']);
     Route::post('changes/{changeSet:uid}/reject', [ChangeController::class, 'reject']);
@@ -58,7 +66,7 @@ Route::middleware(['auth:sanctum', 'scope:read'])->group(static function (): voi
     Route::post('exchange/import', [ExchangeController::class, 'import']);
 });
 
-Route::middleware(['auth:sanctum', 'scope:session'])->group(static function (): void {
+Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static function (): void {
     Route::delete('session', [SessionController::class, 'delete']);
     Route::get('tokens', [TokenController::class, 'index']);
     Route::post('tokens', [TokenController::class, 'create']);

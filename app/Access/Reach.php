@@ -69,7 +69,7 @@ final class Reach
     public function require(Role $needed, int $branch): void
     {
         if (! $this->may($needed, $branch)) {
-            throw new AuthorizationException("This needs the role {$needed->value} on the branch.");
+            throw new AuthorizationException("You need the {$needed->value} role on this branch.");
         }
     }
 
@@ -77,7 +77,7 @@ final class Reach
     public function requireAnywhere(Role $needed): void
     {
         if (! $this->mayAnywhere($needed)) {
-            throw new AuthorizationException("This needs the role {$needed->value} on some branch.");
+            throw new AuthorizationException("You need the {$needed->value} role on a branch.");
         }
     }
 
@@ -108,6 +108,19 @@ final class Reach
     {
         /** @var array<string, int> */
         return $this->limit(DB::table('projects'))->pluck('id', 'uid')->all();
+    }
+
+    /** @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException for a branch that the user may not see, as for one that is not there */
+    public function requireSeen(Role $needed, int $branch): void
+    {
+        abort_if(! isset($this->roles[$branch]), 404);
+        $this->require($needed, $branch);
+    }
+
+    /** Does no project have the key of this label (yet)? Then it cannot be a hidden one. */
+    public function isFree(string $label): bool
+    {
+        return ! DB::table('projects')->where('key', explode('/', $label)[0])->exists();
     }
 
     /** Is the project of a label (`KEY/CODE`) one that the user sees? */

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Baselines;
 
 use App\Models\User;
-use App\Planning\PlanStore;
+use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
@@ -53,11 +53,11 @@ final class BaselineStore
     {
         $quoted = DB::connection()->getPdo()->quote($uid);
         /** @var list<array{int, string, string, string, int}> $found */
-        $found = PlanStore::rows("SELECT id, uid, project_uid, name, taken FROM baselines WHERE uid = {$quoted}");
+        $found = Rows::all("SELECT id, uid, project_uid, name, taken FROM baselines WHERE uid = {$quoted}");
         [$id, $uid, $project, $name, $taken] = $found[0];
         $lists = ['activity' => [], 'wbs' => [], 'project' => []];
         /** @var list<array{'activity'|'wbs'|'project', string, string, string, int, int, int, int, int}> $rows */
-        $rows = PlanStore::rows("SELECT kind, uid, code, name, start, finish, duration, work, cost FROM baseline_rows WHERE baseline_id = {$id}");
+        $rows = Rows::all("SELECT kind, uid, code, name, start, finish, duration, work, cost FROM baseline_rows WHERE baseline_id = {$id}");
         foreach ($rows as $row) {
             $lists[$row[0]][$row[1]] = new BaselineRow(...array_slice($row, 2));
         }

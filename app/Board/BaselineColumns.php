@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Planning\PlanStore;
-use Illuminate\Support\Facades\DB;
+use App\Planning\Rows;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 
@@ -26,7 +26,7 @@ final class BaselineColumns
     /** @param  string  $in  ids of the projects, written for SQL */
     public function __construct(private readonly string $in)
     {
-        $this->calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
+        $this->calendars = PlanStore::calendars();
     }
 
     /** @return array<string, list<mixed>> */
@@ -41,10 +41,7 @@ final class BaselineColumns
      */
     public function of(array $uids): array
     {
-        $pdo = DB::connection()->getPdo();
-        $list = implode(',', array_map(static fn (string $uid): string => (string) $pdo->quote($uid), $uids));
-
-        return $uids === [] ? array_fill_keys(self::NAMES, []) : $this->columns("AND r.uid IN ({$list})");
+        return $uids === [] ? array_fill_keys(self::NAMES, []) : $this->columns('AND r.uid IN '.Rows::quoted($uids));
     }
 
     /** @return array<string, list<mixed>> */
@@ -54,7 +51,7 @@ final class BaselineColumns
         $where = "WHERE b.current = 1 AND p.id IN {$this->in} {$only}";
         // duration now: as planned, but the span of started work and hammocks, as the baseline stores it
         /** @var list<array{string, int, int, int, string, int|null, int|null, int|null}> $rows */
-        $rows = PlanStore::rows("
+        $rows = Rows::all("
             SELECT r.uid, r.start, r.finish, r.duration, COALESCE(c.uid, pc.uid), d.start, d.finish, IF(a.actual_start IS NULL AND a.kind <> 'hammock', a.duration, NULL)
             {$from} JOIN activities a ON r.kind = 'activity' AND a.uid = r.uid LEFT JOIN calendars c ON c.id = a.calendar_id JOIN activity_dates d ON d.activity_id = a.id {$where}
             UNION ALL SELECT r.uid, r.start, r.finish, r.duration, pc.uid, d.start, d.finish, NULL

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Access\Reach;
-use App\Planning\Outcome;
+use App\Planning\News;
 use App\Planning\PlanStore;
+use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
-use Reihe\Core\Change\Verb;
 
 /**
  * Rows of a working set as columns: for each kind of object one list per field, which is small on the wire and quick to
@@ -17,7 +17,7 @@ use Reihe\Core\Change\Verb;
  */
 final class BoardQuery
 {
-    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure', 'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'revision',
+    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure', 'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'colour', 'revision',
         'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
     private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
@@ -55,45 +55,66 @@ final class BoardQuery
             'handovers' => $this->handovers(),
             'far' => $this->far(),
             'variances' => (new BaselineColumns($this->in))->all(),
-            'calendars' => array_map(static fn (array $c): array => self::calendar($c[1]), PlanStore::calendars()),
+            'calendars' => array_values(array_map(self::calendar(...), PlanStore::calendars())),
         ];
     }
 
     /**
-     * What changed for this working set.
+     * What changed for this working set since its projects had these revisions, by whomever. Projects without one are
+     * given whole.
      *
+     * @param  array<string, int>  $known  project uid => revision
      * @return array<string, mixed>
      */
-    public function delta(Outcome $outcome): array
+    public function since(array $known): array
     {
-        $touched = ['wbs' => [], 'activity' => [], 'link' => []];
-        $removed = [];
-        foreach ($outcome->operations as $o) {
-            if ($o->verb === Verb::Delete) {
-                $removed[] = $o->uid;
-            } else {
-                $touched[$o->kind->value][] = $o->uid;
+        return DB::transaction(function () use ($known): array { // one view of the data, so that rows and revisions fit
+            $since = [];
+            foreach ($this->projects() as $project) {
+                $revision = $known[$project['uid']] ?? -1;
+                if ($revision < $project['revision']) {
+                    $since[$project['uid']] = $revision;
+                }
             }
-        }
-        $pick = fn (string $kind): string => $this->list(array_unique([...$touched[$kind] ?? [], ...$outcome->changed[$kind] ?? []]));
+            ['touched' => $touched, 'removed' => $removed] = News::rows($since);
+            $uids = array_map(static fn (array $list): array => array_map(strval(...), array_keys($list)), $touched);
 
-        return [
-            'projects' => $this->projects(),
-            'wbs' => $this->wbs($pick('wbs')),
-            'activities' => $this->activities($pick('activity')),
-            'efforts' => $this->efforts($pick('activity')),
-            'links' => $this->links($pick('link')),
-            'handovers' => $this->handovers(),
-            'far' => $this->far(),
-            'variances' => (new BaselineColumns($this->in))->of(array_merge(...array_map(static fn (string $k): array => [...$touched[$k] ?? [], ...$outcome->changed[$k] ?? []], ['wbs', 'activity', 'project']))),
-            'removed' => $removed,
-        ];
+            return [
+                'projects' => $this->projects(),
+                'wbs' => $this->wbs($this->list($uids['wbs'])),
+                'activities' => $this->activities($this->list($uids['activity'])),
+                'efforts' => $this->efforts($this->list($uids['activity'])),
+                'links' => $this->links($this->list($uids['link'])),
+                'handovers' => $this->handovers(),
+                'far' => $this->far(),
+                'variances' => (new BaselineColumns($this->in))->of(array_merge($uids['wbs'], $uids['activity'], $uids['project'])),
+                'calendars' => array_values(array_map(self::calendar(...), PlanStore::calendars())),
+                'removed' => $removed,
+            ];
+        });
+    }
+
+    /**
+     * Is there anything new? Asked often, so it looks at nothing but the revisions.
+     *
+     * @param  array<string, int>  $known
+     */
+    public function isCurrent(array $known): bool
+    {
+        foreach (Rows::all("SELECT uid, revision FROM projects WHERE id IN {$this->in}") as [$uid, $revision]) {
+            if (($known[$uid] ?? -1) < $revision) {
+                return false;
+            }
+            unset($known[$uid]);
+        }
+
+        return $known === []; // else a project is gone
     }
 
     /** @return list<array<string, mixed>> */
     private function projects(): array
     {
-        $rows = PlanStore::rows("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.revision,
+        $rows = Rows::all("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.colour, p.revision,
             d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
             FROM projects p JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
 
@@ -161,7 +182,7 @@ final class BoardQuery
      */
     private function columns(array $names, string $only, string $sql, string $column): array
     {
-        $rows = $only === '()' ? [] : PlanStore::rows($sql.($only === '' ? '' : " AND {$column} IN {$only}"));
+        $rows = $only === '()' ? [] : Rows::all($sql.($only === '' ? '' : " AND {$column} IN {$only}"));
         $columns = [];
         foreach ($names as $i => $name) {
             $columns[$name] = array_column($rows, $i);
@@ -170,12 +191,10 @@ final class BoardQuery
         return $columns;
     }
 
-    /** @param  array<array-key, string>  $uids */
+    /** @param  list<string>  $uids */
     private function list(array $uids): string
     {
-        $pdo = DB::connection()->getPdo();
-
-        return '('.implode(',', array_map(static fn (string $uid): string => (string) $pdo->quote($uid), $uids)).')';
+        return $uids === [] ? '()' : Rows::quoted($uids);
     }
 
     /** @return array<string, mixed> */

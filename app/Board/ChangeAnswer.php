@@ -13,9 +13,10 @@ final class ChangeAnswer
 {
     /**
      * @param  string  $board  keys of the working set, with commas between
+     * @param  array<string, int>  $known  project uid => revision up to which the board is current; where none is given, the one before the change set
      * @return array<string, mixed>
      */
-    public static function of(Outcome $outcome, Reach $reach, string $board): array
+    public static function of(Outcome $outcome, Reach $reach, string $board, array $known = []): array
     {
         $keys = array_values(array_filter(explode(',', $board)));
         $ids = $keys === [] ? [] : $reach->projectsByKey($keys);
@@ -24,7 +25,7 @@ final class ChangeAnswer
             'changeSet' => $outcome->changeSet,
             'ripple' => RippleView::of($outcome->ripple, $reach),
             'revisions' => (object) array_intersect_key($outcome->revisions, $reach->projects()),
-            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->delta($outcome),
+            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->since($known + $outcome->known),
         ];
     }
 }

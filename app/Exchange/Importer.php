@@ -64,10 +64,7 @@ final class Importer
 
             return $document->plan;
         }
-        $calendars = [];
-        foreach (PlanStore::calendars() as [, $calendar]) {
-            $calendars[$calendar->uid] = $calendar;
-        }
+        $calendars = PlanStore::calendars();
         if ($calendars === []) {
             throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
         }
@@ -85,7 +82,7 @@ final class Importer
     private function calendars(Plan $plan): void
     {
         $here = [];
-        foreach (PlanStore::calendars() as [, $calendar]) {
+        foreach (PlanStore::calendars() as $calendar) {
             $here[$calendar->key] = $calendar;
         }
         $pending = $plan->calendars;

@@ -5,14 +5,19 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Access\Reach;
+use App\Planning\Busy;
+use App\Planning\Decided;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
+use Illuminate\Database\QueryException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Change\Clash;
+use Reihe\Core\Change\Conflict;
 use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Schedule\LoopFound;
@@ -23,10 +28,17 @@ use Throwable;
 /** Errors as problem documents (RFC 9457), with a JSON pointer to the field where there is one. */
 final class Problem
 {
+    /** MariaDB: lock wait timeout, deadlock, duplicate key, foreign key (both ways) */
+    private const COLLISIONS = [1205, 1213, 1062, 1452, 1451];
+
     public static function render(Throwable $e, Request $request): ?JsonResponse
     {
         if (! $request->is('api/*')) {
             return null;
+        }
+
+        if ($e instanceof QueryException && in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
+            $e = new Busy($e); // somebody else was quicker, wherever that was
         }
 
         return match (true) {
@@ -35,17 +47,50 @@ final class Problem
             ]),
             $e instanceof AuthenticationException => self::make(401, 'signed-out', 'Please sign in.'),
             $e instanceof AuthorizationException => self::make(403, 'forbidden', $e->getMessage()),
-            $e instanceof Clash => self::make(409, 'clash', $e->getMessage(), ['kind' => $e->kind->value, 'uid' => $e->uid, 'field' => $e->field,
-                'yours' => $e->yours, 'theirs' => $e->theirs, 'errors' => [['pointer' => "/operations/{$e->position}/after/{$e->field}", 'detail' => $e->getMessage()]]]),
-            $e instanceof InvalidOperation => self::make(422, 'invalid', ucfirst($e->field === null ? $e->why : "{$e->field}: {$e->why}"), ['errors' => [[
-                'pointer' => "/operations/{$e->position}".($e->field === null ? '' : "/after/{$e->field}"), 'detail' => $e->why]]]),
+            $e instanceof Clash => self::clash($e),
+            $e instanceof Busy => self::make(409, 'busy', $e->getMessage()),
+            $e instanceof Decided => self::make(409, 'decided', $e->getMessage(), ['state' => $e->changeSet->state]),
+            $e instanceof InvalidOperation => self::make(422, 'invalid', ucfirst($e->field === null ? $e->why : "{$e->field}: {$e->why}"), ['errors' => [['pointer' => self::pointer($e), 'detail' => $e->why]]]),
             $e instanceof LoopFound => self::loop($e),
-            $e instanceof InvalidPlan => self::make(422, 'invalid', $e->getMessage(), ['kind' => $e->kind->value, 'uid' => $e->uid, 'field' => $e->field]),
+            $e instanceof InvalidPlan => self::plan($e),
             $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]),
             $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http', $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'), headers: $e->getHeaders()),
             default => config('app.debug') === true ? null : self::make(500, 'server', 'Something went wrong on the server; nothing was changed.'),
         };
+    }
+
+    /** All conflicts with both values; the operations' author may see their objects, or the access check would have spoken. */
+    private static function clash(Clash $e): JsonResponse
+    {
+        return self::make(409, 'clash', $e->getMessage(), [
+            'conflicts' => array_map(static fn (Conflict $c): array => ['kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label, 'field' => $c->field,
+                'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs], $e->conflicts),
+            'errors' => array_map(static fn (Conflict $c): array => ['pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
+                'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime'], $e->conflicts),
+        ]);
+    }
+
+    private static function pointer(InvalidOperation $e): string
+    {
+        $inside = $e->list === 'operations' ? 'after/' : '';
+
+        return "/{$e->list}/{$e->position}".($e->field === null ? '' : "/{$inside}".str_replace(['~', '/'], ['~0', '~1'], $e->field));
+    }
+
+    /** What does not fit may lie in a project that the user may not see: then nothing of it is told. */
+    private static function plan(InvalidPlan $e): JsonResponse
+    {
+        if (in_array($e->kind, [EntityKind::Activity, EntityKind::Project, EntityKind::Link], true)) {
+            $reach = app(Reach::class);
+            foreach (preg_split('/ (?:FS|SS|FF|SF) /', $e->label) ?: [] as $label) {
+                if (! $reach->sees($label) && str_contains($e->getMessage(), $label) && ! $reach->isFree($label)) {
+                    return self::make(422, 'invalid', 'This does not fit together with a linked project that you have no access to.');
+                }
+            }
+        }
+
+        return self::make(422, 'invalid', $e->getMessage(), ['kind' => $e->kind->value, 'uid' => $e->uid, 'field' => $e->field]);
     }
 
     /** Activities of projects that the user may not see stay unnamed. */

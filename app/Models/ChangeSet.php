@@ -19,12 +19,16 @@ use Reihe\Core\Change\Operation;
  * @property string $state
  * @property list<array<string, mixed>> $operations
  * @property array<string, mixed> $ripple
+ * @property int $operation_count
  * @property int|null $undoes_id
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
  */
 final class ChangeSet extends Model
 {
+    /** what its uid looks like */
+    public const UID = '/^(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}$/D';
+
     public $timestamps = false;
 
     protected $guarded = [];

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Foundation\Auth\User as Authenticatable;
+use Illuminate\Support\Facades\DB;
 use Laravel\Sanctum\HasApiTokens;
 
 /**
  * @property int $id
  * @property string $name
  * @property string $email
+ * @property string $password
  * @property bool $demo
  */
 final class User extends Authenticatable
@@ -21,6 +23,17 @@ final class User extends Authenticatable
     protected $fillable = ['name', 'email', 'password', 'demo'];
 
     protected $hidden = ['password', 'remember_token'];
+
+    protected static function booted(): void
+    {
+        // who changes a password wants nobody else to be in: tokens end with it, sessions by Sanctum's comparison
+        self::updated(static function (User $user): void {
+            if ($user->wasChanged('password')) {
+                $user->tokens()->delete();
+                DB::table('sessions')->where('user_id', $user->id)->delete();
+            }
+        });
+    }
 
     protected function casts(): array
     {

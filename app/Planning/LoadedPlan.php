@@ -11,16 +11,13 @@ use Reihe\Core\Plan\Plan;
 final readonly class LoadedPlan
 {
     /**
-     * @param  array<string, array<string, int>>  $ids  kind => uid => id
      * @param  array<string, int>  $revisions  project uid => revision
-     * @param  array<string, int>  $branches  project uid => branch id
-     * @param  array<string, array<string, list<int|string|null>>>  $results  kind => uid => stored results, in the order of {@see PlanStore::RESULTS}
+     * @param  array<string, array<string, list<int|string|null>>>  $results  kind => uid => stored results, in the order of {@see Results::COLUMNS}
      */
     public function __construct(
         public Plan $plan,
-        public array $ids,
+        public Ids $ids,
         public array $revisions,
-        public array $branches,
         public array $results,
         public Snapshot $before,
     ) {

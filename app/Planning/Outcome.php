@@ -5,24 +5,26 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use Reihe\Core\Change\Operation;
-use Reihe\Core\Change\Ripple;
 use Reihe\Core\Schedule\Schedule;
 
 /** What a change set did, or would do. */
 final readonly class Outcome
 {
     /**
+     * @param  string|null  $changeSet  its uid; null when nothing was written
      * @param  list<Operation>  $operations  as applied
+     * @param  array<string, mixed>  $ripple  as from {@see \Reihe\Core\Change\Ripple::toArray()}
      * @param  array<string, int>  $revisions  project uid => revision after it
-     * @param  array<string, list<string>>  $changed  kind => uids with other results; empty for a dry run
+     * @param  array<string, int>  $known  project uid => revision before it
+     * @param  Schedule|null  $schedule  after it; null for a change set that was applied by an earlier request
      */
     public function __construct(
         public ?string $changeSet,
         public array $operations,
-        public Ripple $ripple,
-        public Schedule $schedule,
+        public array $ripple,
         public array $revisions,
-        public array $changed = [],
+        public array $known,
+        public ?Schedule $schedule,
     ) {
     }
 }

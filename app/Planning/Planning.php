@@ -7,6 +7,8 @@ namespace App\Planning;
 use App\Access\Reach;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
+use App\Planning\Tables\Table;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\ChangeSet;
@@ -14,85 +16,223 @@ use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Snapshot;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\Owner;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 
 /**
  * The only door to plan data for writing: apply operations to the connected part of the network, schedule it, and
  * either answer with the ripple (dry run) or write data, results and the change set in one transaction.
  *
- * Projects of the connected part are locked in id order; a part that grew while waiting for the lock is tried again.
+ * The enterprise's row is locked first (shared, or for itself when calendars change), then the projects of the connected
+ * part in id order. What grew while waiting, deadlocks and unique keys taken at the same moment are tried again.
  */
 final class Planning
 {
     private const ATTEMPTS = 5;
 
+    /** MariaDB: lock wait timeout, deadlock, record changed since read, duplicate key, foreign key (both ways) */
+    private const COLLISIONS = [1205, 1213, 1020, 1062, 1452, 1451];
+
     public function __construct(private readonly User $user)
     {
     }
 
-    /**
-     * @param  list<Operation>  $operations
-     * @param  array<string, int>  $revisions  project uid => revision that the author saw; others are not checked for clashes
-     */
-    public function dryRun(array $operations, array $revisions = []): Outcome
+    public function dryRun(ChangeRequest $request): Outcome
     {
-        return DB::transaction(fn (): Outcome => $this->calculate($this->load($operations), $operations, $revisions)[0]);
+        return DB::transaction(fn (): Outcome => $this->calculate(PlanStore::load(PlanStore::connected(TouchedProjects::of($request->operations))), $request)[0]);
     }
 
-    /**
-     * @param  list<Operation>  $operations
-     * @param  array<string, int>  $revisions
-     * @param  string  $source  edit, import, undo or demo
-     */
-    public function commit(array $operations, array $revisions = [], string $source = 'edit', string $reason = '', ?StoredChangeSet $undoes = null, ?StoredChangeSet $proposal = null): Outcome
+    public function commit(ChangeRequest $request): Outcome
     {
-        return $this->locked($operations, function (LoadedPlan $loaded) use ($operations, $revisions, $source, $reason, $undoes, $proposal): Outcome {
-            [$outcome, $rolled] = $this->calculate($loaded, $operations, $revisions);
-            if ($outcome->operations === []) {
-                return $outcome;
+        return $this->locked($request, function (LoadedPlan $loaded) use ($request): Outcome {
+            foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
+                $state = StoredChangeSet::query()->lockForUpdate()->findOrFail($decided->id, ['id', 'state']);
+                if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed')) {
+                    throw new Decided($state);
+                }
             }
-            $writer = new PlanWriter($outcome->schedule->plan, $loaded->ids);
-            try {
-                $writer->operations($outcome->operations);
-            } catch (InvalidField $e) {
-                throw new InvalidOperation(0, $e->field, $e->why);
-            }
-            $changed = $writer->results($outcome->schedule, $rolled->results);
-            $revised = $this->revise($outcome, $loaded, $changed);
-            $stored = $proposal ?? new StoredChangeSet(['uid' => (string) Str::ulid(), 'author_id' => $this->user->id, 'source' => $source, 'reason' => $reason, 'created_at' => now()]);
-            $stored->fill(['state' => 'applied', 'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $outcome->operations),
-                'ripple' => $outcome->ripple->toArray(), 'undoes_id' => $undoes?->id, 'decided_at' => now()])->save();
-            DB::table('change_set_projects')->insert(array_map(
-                static fn (string $uid, int $revision): array => ['change_set_id' => $stored->id, 'project_uid' => $uid, 'revision' => $revision], array_keys($revised), $revised));
-            $undoes?->update(['state' => 'undone', 'decided_at' => now()]);
+            [$outcome, $applied] = $this->calculate($loaded, $request);
 
-            return new Outcome($stored->uid, $outcome->operations, $outcome->ripple, $outcome->schedule, $revised, $changed);
+            return $outcome->operations === [] ? $outcome : $this->write($loaded, $request, $outcome, $applied);
         });
     }
 
     /** Takes an applied change set back, as a change set of its own. Undoing that one is a redo. */
-    public function undo(StoredChangeSet $changeSet): Outcome
+    public function undo(StoredChangeSet $changeSet, ?string $uid = null): Outcome
     {
-        return $this->commit(ChangeSet::inverse($changeSet->operationList()), source: 'undo', reason: $changeSet->reason, undoes: $changeSet);
+        /** @var array<string, int> $seen */
+        $seen = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->where('project_uid', '!=', News::ENTERPRISE)->pluck('revision', 'project_uid')->all();
+
+        return $this->commit(new ChangeRequest(ChangeSet::inverse($changeSet->operationList()), $seen, 'undo', $changeSet->reason, $uid, undoes: $changeSet));
+    }
+
+    /**
+     * Calculates a connected part again and writes what differs, after an update that brought new results.
+     *
+     * @param  list<int>  $projects  ids of all projects of the part
+     * @return int how many results were written
+     */
+    public static function recalculate(array $projects): int
+    {
+        return DB::transaction(static function () use ($projects): int {
+            Enterprise::share();
+            DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('id');
+            $connected = Connected::with($projects);
+            $differing = Results::differing($connected->schedule, $connected->loaded->results);
+            $revisions = self::revise([], Results::projects($differing, $connected->loaded->plan), $connected->loaded->revisions);
+            Results::write($differing, $connected->loaded->plan, $connected->loaded->ids, $revisions);
+
+            return array_sum(array_map(count(...), $differing));
+        });
+    }
+
+    /** Says no to a proposal. */
+    public function reject(StoredChangeSet $proposal): void
+    {
+        $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->update(['state' => 'rejected', 'decided_at' => now(), 'decided_by' => $this->user->id]);
+        if ($rejected === 0) {
+            throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
+        }
+    }
+
+    /** @return array{Outcome, Plan} the plan after the operations */
+    private function calculate(LoadedPlan $loaded, ChangeRequest $request): array
+    {
+        $access = new OperationAccess(Reach::of($this->user), $loaded->plan, $request->role, $request->undoes !== null);
+        $access->check($request->operations);
+        $operations = ProjectColours::assign($request->operations);
+        self::checkUids($operations, $loaded);
+        self::checkCodes($operations);
+        $applied = ChangeSet::apply($loaded->plan, $operations, News::objects(array_intersect_key($request->revisions, $loaded->revisions)));
+        $access->checkAlong($applied->operations);
+        self::checkKeys($operations, $loaded);
+        $schedule = Schedule::of($applied->plan);
+        $ripple = Ripple::between($loaded->before, Snapshot::of($schedule), $schedule);
+
+        return [new Outcome(null, $applied->operations, $ripple->toArray(), $loaded->revisions, $loaded->revisions, $schedule), $applied->plan];
+    }
+
+    private function write(LoadedPlan $loaded, ChangeRequest $request, Outcome $outcome, Plan $plan): Outcome
+    {
+        assert($outcome->schedule !== null);
+        $differing = Results::differing($outcome->schedule, $loaded->results);
+        (new PlanWriter($loaded->plan, $plan, $loaded->ids))->write($outcome->operations);
+        $owners = array_map(static fn (Operation $o): array => self::owners($o, $loaded->plan, $plan), $outcome->operations);
+        $own = array_fill_keys(array_merge(...$owners), true);
+        $revisions = self::revise($own, Results::projects($differing, $plan), $loaded->revisions);
+        Results::write($differing, $plan, $loaded->ids, $revisions);
+
+        $stored = $request->proposal ?? new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
+            'source' => $request->source, 'reason' => $request->reason, 'created_at' => now()]);
+        $stored->fill(['state' => 'applied', 'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $outcome->operations), 'operation_count' => count($outcome->operations),
+            'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])->save();
+        Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id, 'project_uid' => $uid, 'revision' => $revisions[$uid]],
+            array_map(strval(...), array_keys($own))));
+        $changes = [];
+        foreach ($outcome->operations as $i => $o) {
+            foreach ($owners[$i] as $project) {
+                $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid, 'verb' => $o->verb->value,
+                    'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
+            }
+        }
+        News::record($stored->id, $changes);
+        $request->undoes?->update(['state' => 'undone', 'decided_at' => now(), 'decided_by' => $this->user->id]);
+
+        return new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $loaded->revisions, $outcome->schedule);
+    }
+
+    /** @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see News::ENTERPRISE} for the enterprise */
+    private static function owners(Operation $o, Plan $before, Plan $after): array
+    {
+        if ($o->kind->entry()->owner === Owner::Enterprise) {
+            return [News::ENTERPRISE];
+        }
+        $owners = [];
+        foreach ([$before, $after] as $plan) {
+            $owners[(string) $plan->ownerOf($o->kind, $o->uid)] = true;
+            $entity = $plan->find($o->kind, $o->uid);
+            if ($entity instanceof Link) {
+                $owners[(string) $plan->projectOf($entity->from)] = true;
+            }
+        }
+        unset($owners['']);
+
+        return array_map(strval(...), array_keys($owners));
+    }
+
+    /**
+     * A project's revision rises when one of its objects or results was changed, its input revision only with its objects.
+     *
+     * @param  array<string, true>  $own  uids of projects with changed objects
+     * @param  array<string, true>  $computed  uids of projects with changed results
+     * @param  array<string, int>  $loaded
+     * @return array<string, int> uid => new revision
+     */
+    private static function revise(array $own, array $computed, array $loaded): array
+    {
+        $revisions = [];
+        foreach (array_map(strval(...), array_keys($own + $computed)) as $uid) {
+            if ($uid === News::ENTERPRISE) {
+                DB::table('enterprise')->increment('revision');
+                $revision = DB::table('enterprise')->value('revision');
+                $revisions[$uid] = is_numeric($revision) ? (int) $revision : 0;
+
+                continue;
+            }
+            $revisions[$uid] = ($loaded[$uid] ?? 0) + 1;
+            DB::table('projects')->where('uid', $uid)->update(['revision' => $revisions[$uid]] + (isset($own[$uid]) ? ['input_revision' => DB::raw('input_revision + 1')] : []));
+        }
+
+        return $revisions;
+    }
+
+    /**
+     * Uids are unique in the enterprise, also among objects that were not loaded.
+     *
+     * @param  list<Operation>  $operations
+     */
+    private static function checkUids(array $operations, LoadedPlan $loaded): void
+    {
+        $new = [];
+        foreach ($operations as $position => $o) {
+            if ($o->verb === Verb::Create && ! $loaded->ids->has($o->kind, $o->uid)) {
+                $new[$o->kind->value][$o->uid] = $position;
+            }
+        }
+        foreach ($new as $kind => $positions) {
+            foreach (array_chunk(array_map(strval(...), array_keys($positions)), Rows::CHUNK) as $chunk) {
+                $taken = DB::table(Table::of(EntityKind::from($kind))->name())->whereIn('uid', $chunk)->value('uid');
+                if (is_string($taken)) {
+                    throw new InvalidOperation($positions[$taken], 'uid', 'is taken already');
+                }
+            }
+        }
     }
 
     /**
      * @param  list<Operation>  $operations
-     * @param  array<string, int>  $revisions
-     * @return array{Outcome, LoadedPlan}
+     *
+     * @throws InvalidOperation for a code set or value that is not there
      */
-    private function calculate(LoadedPlan $loaded, array $operations, array $revisions): array
+    private static function checkCodes(array $operations): void
     {
-        Clashing::check($operations, $revisions, $loaded->revisions, $loaded);
-        $applied = ChangeSet::apply($loaded->plan, $operations);
-        (new OperationAccess(Reach::of($this->user), $loaded->plan, $applied->plan))->check($applied->operations);
-        $this->checkKeys($applied->operations);
-        $schedule = Schedule::of($applied->plan);
-        $ripple = Ripple::between($loaded->before, Snapshot::of($schedule), $schedule);
-
-        return [new Outcome(null, $applied->operations, $ripple, $schedule, $loaded->revisions), $loaded];
+        $known = null;
+        foreach ($operations as $position => $o) {
+            foreach ($o->kind === EntityKind::Project ? $o->after ?? [] : [] as $field => $value) {
+                if (! str_starts_with($field, 'code:') || $value === null) {
+                    continue;
+                }
+                $known ??= DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')
+                    ->get(['code_sets.key as set', 'code_values.key as value'])->map(static fn (object $c): string => "code:{$c->set}={$c->value}")->flip()->all();
+                if (! is_string($value) || ! isset($known["{$field}={$value}"])) {
+                    throw new InvalidOperation($position, $field, 'there is no such value in this code set');
+                }
+            }
+        }
     }
 
     /**
@@ -100,74 +240,65 @@ final class Planning
      *
      * @param  list<Operation>  $operations
      */
-    private function checkKeys(array $operations): void
+    private static function checkKeys(array $operations, LoadedPlan $loaded): void
     {
-        foreach ($operations as $position => $operation) {
-            if ($operation->kind === EntityKind::Project && isset($operation->after['key'])
-                && DB::table('projects')->where('key', $operation->after['key'])->where('uid', '!=', $operation->uid)->exists()) {
+        foreach ($operations as $position => $o) {
+            if ($o->kind === EntityKind::Project && is_string($o->after['key'] ?? null)
+                && DB::table('projects')->where('key', $o->after['key'])->whereNotIn('uid', array_keys($loaded->plan->projects))->exists()) {
                 throw new InvalidOperation($position, 'key', 'is taken by another project');
             }
         }
     }
 
-    /** @param  list<Operation>  $operations */
-    private function load(array $operations): LoadedPlan
+    /** @param  callable(LoadedPlan): Outcome  $work */
+    private function locked(ChangeRequest $request, callable $work): Outcome
     {
-        return PlanStore::load(PlanStore::connected(TouchedProjects::of($operations)));
-    }
-
-    /**
-     * @param  list<Operation>  $operations
-     * @param  callable(LoadedPlan): Outcome  $work
-     */
-    private function locked(array $operations, callable $work): Outcome
-    {
+        $alone = array_filter($request->operations, static fn (Operation $o): bool => $o->kind->entry()->owner === Owner::Enterprise) !== [];
         for ($attempt = 1; ; $attempt++) {
-            $projects = PlanStore::connected(TouchedProjects::of($operations));
-            $outcome = DB::transaction(static function () use ($projects, $operations, $work): ?Outcome {
-                if ($projects !== []) {
-                    DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('id');
-                }
-                $now = PlanStore::connected(TouchedProjects::of($operations));
+            $projects = PlanStore::connected(TouchedProjects::of($request->operations));
+            try {
+                $outcome = DB::transaction(function () use ($alone, $projects, $request, $work): ?Outcome {
+                    $alone ? Enterprise::lock() : Enterprise::share();
+                    if ($projects !== []) {
+                        DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('id');
+                    }
+                    $earlier = $this->earlier($request);
+                    if ($earlier !== null) {
+                        return $earlier;
+                    }
+                    $now = PlanStore::connected(TouchedProjects::of($request->operations));
 
-                return array_diff($now, $projects) === [] ? $work(PlanStore::load($now)) : null;
-            }, 3);
-            if ($outcome !== null) {
-                return $outcome;
+                    return array_diff($now, $projects) === [] ? $work(PlanStore::load($now)) : null;
+                });
+                if ($outcome !== null) {
+                    return $outcome;
+                }
+            } catch (QueryException $e) {
+                if (! in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
+                    throw $e;
+                }
+                $collision = $e;
             }
             if ($attempt === self::ATTEMPTS) {
-                throw new \RuntimeException('the connected projects keep changing, please try again');
+                throw new Busy($collision ?? null);
             }
+            usleep(random_int(1, 30) * 1000 * $attempt);
         }
     }
 
-    /**
-     * A project's revision rises when one of its objects was changed; computed dates alone do not count.
-     *
-     * @param  array<string, list<string>>  $changed
-     * @return array<string, int> project uid => new revision
-     */
-    private function revise(Outcome $outcome, LoadedPlan $loaded, array $changed): array
+    /** What an earlier request with the same uid did; null when there was none. */
+    private function earlier(ChangeRequest $request): ?Outcome
     {
-        $touched = [];
-        foreach ($outcome->operations as $operation) {
-            foreach ([$loaded->plan, $outcome->schedule->plan] as $plan) {
-                $uid = match ($operation->kind) {
-                    EntityKind::Project => isset($plan->projects[$operation->uid]) ? $operation->uid : null,
-                    EntityKind::Wbs => ($plan->wbs[$operation->uid] ?? null)?->project,
-                    EntityKind::Activity => ($plan->activities[$operation->uid] ?? null)?->project,
-                    EntityKind::Link => isset($plan->links[$operation->uid]) ? $plan->projectOf($plan->links[$operation->uid]->to) : null,
-                    EntityKind::Calendar => null,
-                };
-                if ($uid !== null) {
-                    $touched[$uid] = ($loaded->revisions[$uid] ?? 0) + 1;
-                }
-            }
+        $stored = $request->uid === null ? null : StoredChangeSet::query()->where('uid', $request->uid)->first();
+        if ($stored === null || $stored->id === $request->proposal?->id) {
+            return null;
         }
-        foreach ($touched as $uid => $revision) {
-            DB::table('projects')->where('uid', $uid)->update(['revision' => $revision]);
+        if ($stored->author_id !== $this->user->id) {
+            throw new InvalidOperation(0, 'changeSet', 'is the uid of another change set');
         }
+        /** @var array<string, int> $revisions */
+        $revisions = DB::table('change_set_projects')->where('change_set_id', $stored->id)->where('project_uid', '!=', News::ENTERPRISE)->pluck('revision', 'project_uid')->all();
 
-        return $touched;
+        return new Outcome($stored->uid, $stored->operationList(), $stored->ripple, $revisions, array_map(static fn (int $r): int => $r - 1, $revisions), null);
     }
 }

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Owner;
+use Reihe\Core\Plan\Uid;
 
-/** Which stored projects do operations touch? */
+/** Which stored projects do operations touch? Those of every object that they name or refer to. */
 final class TouchedProjects
 {
     /**
@@ -17,42 +20,51 @@ final class TouchedProjects
      */
     public static function of(array $operations): array
     {
-        $projects = $wbs = $activities = $links = $calendars = [];
+        $named = [];
         foreach ($operations as $o) {
-            match ($o->kind) {
-                EntityKind::Project => $projects[] = $o->uid,
-                EntityKind::Wbs => $wbs[] = $o->uid,
-                EntityKind::Activity => $activities[] = $o->uid,
-                EntityKind::Link => $links[] = $o->uid,
-                EntityKind::Calendar => $calendars[] = $o->uid,
-            };
-            foreach ([$o->before ?? [], $o->after ?? []] as $fields) {
-                $projects[] = $fields['project'] ?? null;
-                $activities[] = $fields['from'] ?? null;
-                $activities[] = $fields['to'] ?? null;
+            $named[$o->kind->value][$o->uid] = true;
+            foreach ($o->kind->entry()->references as $reference) {
+                foreach ([$o->before ?? [], $o->after ?? []] as $fields) {
+                    $uid = $fields[$reference->field] ?? null;
+                    // using a calendar touches nobody else; changing it does
+                    if (is_string($uid) && Uid::isSound($uid) && $reference->to->entry()->owner === Owner::Project) {
+                        $named[$reference->to->value][$uid] = true;
+                    }
+                }
             }
         }
-        $found = [
-            ...self::find('projects', 'id', $projects),
-            ...self::find('wbs_elements', 'project_id', $wbs),
-            ...self::find('activities', 'project_id', $activities),
-            ...self::find('links', 'from_project_id', $links),
-            ...self::find('links', 'to_project_id', $links),
-            ...self::usersOf($calendars),
-        ];
+        $found = [];
+        foreach ($named as $kind => $uids) {
+            array_push($found, ...self::projectsOf(EntityKind::from($kind), array_map(strval(...), array_keys($uids))));
+        }
 
         return array_values(array_unique($found));
     }
 
     /**
-     * @param  list<mixed>  $uids
+     * @param  list<string>  $uids
+     * @return list<int>
+     */
+    private static function projectsOf(EntityKind $kind, array $uids): array
+    {
+        $table = Table::of($kind)->name();
+
+        return match ($kind) {
+            EntityKind::Calendar => self::usersOf(self::find($table, 'id', $uids)),
+            EntityKind::Project => self::find($table, 'id', $uids),
+            EntityKind::Link => [...self::find($table, 'from_project_id', $uids), ...self::find($table, 'to_project_id', $uids)],
+            EntityKind::Wbs, EntityKind::Activity => self::find($table, 'project_id', $uids),
+        };
+    }
+
+    /**
+     * @param  list<string>  $uids
      * @return list<int>
      */
     private static function find(string $table, string $column, array $uids): array
     {
         $found = [];
-        $uids = array_unique(array_filter($uids, is_string(...)));
-        foreach (array_chunk($uids, 1000) as $chunk) {
+        foreach (array_chunk($uids, Rows::CHUNK) as $chunk) {
             foreach (DB::table($table)->whereIn('uid', $chunk)->distinct()->pluck($column) as $id) {
                 $found[] = is_numeric($id) ? (int) $id : 0;
             }
@@ -62,14 +74,13 @@ final class TouchedProjects
     }
 
     /**
-     * Projects that use a calendar or one derived from it.
+     * Projects that use calendars or some derived from them.
      *
-     * @param  list<string>  $calendars
+     * @param  list<int>  $ids
      * @return list<int>
      */
-    private static function usersOf(array $calendars): array
+    private static function usersOf(array $ids): array
     {
-        $ids = self::find('calendars', 'id', $calendars);
         if ($ids === []) {
             return [];
         }

@@ -6,9 +6,11 @@ namespace App\Providers;
 
 use App\Access\Reach;
 use App\Models\User;
+use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Facades\URL;
 use Illuminate\Support\ServiceProvider;
 
 final class AppServiceProvider extends ServiceProvider
@@ -20,10 +22,13 @@ final class AppServiceProvider extends ServiceProvider
 
             return Reach::of($user instanceof User ? $user : new User);
         });
+        $this->app->bind(Planning::class, static fn ($app): Planning => new Planning($app->make(Reach::class)->user));
     }
 
     public function boot(): void
     {
+        // links name the configured address, never the one a request claims
+        URL::forceRootUrl((string) config('app.url'));
         RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));
     }
 }

@@ -50,7 +50,7 @@ final class ChangeTest extends TestCase
     public static function mistakes(): iterable
     {
         yield 'unknown object' => [Operation::update(EntityKind::Activity, 'Z', ['name' => 'x']), 'uid', 'does not exist'];
-        yield 'created twice' => [Operation::create(EntityKind::Activity, 'A', []), 'uid', 'exists already'];
+        yield 'created twice' => [Operation::create(EntityKind::Activity, 'A', []), 'uid', 'taken already'];
         yield 'missing field' => [Operation::create(EntityKind::Activity, 'Z', ['project' => 'P']), 'code', 'missing'];
         yield 'wrong type' => [Operation::update(EntityKind::Activity, 'A', ['duration' => '5d']), 'duration', 'whole number'];
         yield 'unknown field' => [Operation::update(EntityKind::Activity, 'A', ['colour' => 'red']), 'colour', 'not a field'];

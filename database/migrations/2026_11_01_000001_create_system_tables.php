@@ -2,16 +2,16 @@
 
 declare(strict_types=1);
 
-use Illuminate\Database\Migrations\Migration;
+use App\Database\RepeatableMigration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
 /** Users, their sessions and tokens, cache and queue. */
-return new class extends Migration
+return new class extends RepeatableMigration
 {
     public function up(): void
     {
-        Schema::create('users', function (Blueprint $table): void {
+        $this->create('users', function (Blueprint $table): void {
             $table->id();
             $table->string('name');
             $table->string('email')->unique();
@@ -20,7 +20,7 @@ return new class extends Migration
             $table->rememberToken();
             $table->timestamps();
         });
-        Schema::create('sessions', function (Blueprint $table): void {
+        $this->create('sessions', function (Blueprint $table): void {
             $table->string('id')->primary();
             $table->foreignId('user_id')->nullable()->index();
             $table->string('ip_address', 45)->nullable();
@@ -28,7 +28,7 @@ return new class extends Migration
             $table->longText('payload');
             $table->integer('last_activity')->index();
         });
-        Schema::create('personal_access_tokens', function (Blueprint $table): void {
+        $this->create('personal_access_tokens', function (Blueprint $table): void {
             $table->id();
             $table->morphs('tokenable');
             $table->string('name');
@@ -38,17 +38,17 @@ return new class extends Migration
             $table->timestamp('expires_at')->nullable()->index();
             $table->timestamps();
         });
-        Schema::create('cache', function (Blueprint $table): void {
+        $this->create('cache', function (Blueprint $table): void {
             $table->string('key')->primary();
             $table->mediumText('value');
             $table->integer('expiration')->index();
         });
-        Schema::create('cache_locks', function (Blueprint $table): void {
+        $this->create('cache_locks', function (Blueprint $table): void {
             $table->string('key')->primary();
             $table->string('owner');
             $table->integer('expiration')->index();
         });
-        Schema::create('jobs', function (Blueprint $table): void {
+        $this->create('jobs', function (Blueprint $table): void {
             $table->id();
             $table->string('queue')->index();
             $table->longText('payload');
@@ -57,7 +57,7 @@ return new class extends Migration
             $table->unsignedInteger('available_at');
             $table->unsignedInteger('created_at');
         });
-        Schema::create('failed_jobs', function (Blueprint $table): void {
+        $this->create('failed_jobs', function (Blueprint $table): void {
             $table->id();
             $table->string('uuid')->unique();
             $table->text('connection');

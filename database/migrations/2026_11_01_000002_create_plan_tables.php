@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use Illuminate\Database\Migrations\Migration;
+use App\Database\RepeatableMigration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
@@ -11,11 +11,11 @@ use Illuminate\Support\Facades\Schema;
  * whole working minutes, both as INT: the core calculates with them and nothing is lost on the way.
  * Computed results stand in narrow tables of their own (…_dates).
  */
-return new class extends Migration
+return new class extends RepeatableMigration
 {
     public function up(): void
     {
-        Schema::create('branches', function (Blueprint $table): void {
+        $this->create('branches', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('parent_id')->nullable()->constrained('branches')->restrictOnDelete();
             $table->string('name', 120);
@@ -24,13 +24,13 @@ return new class extends Migration
             $table->unsignedInteger('position')->default(0);
             $table->unique(['parent_id', 'name']);
         });
-        Schema::create('grants', function (Blueprint $table): void {
+        $this->create('grants', function (Blueprint $table): void {
             $table->foreignId('user_id')->constrained()->cascadeOnDelete();
             $table->foreignId('branch_id')->constrained()->cascadeOnDelete();
             $table->string('role', 20);
             $table->primary(['user_id', 'branch_id']);
         });
-        Schema::create('calendars', function (Blueprint $table): void {
+        $this->create('calendars', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->string('key', 40)->unique();
@@ -40,7 +40,7 @@ return new class extends Migration
             $table->json('week');
             $table->json('exceptions');
         });
-        Schema::create('projects', function (Blueprint $table): void {
+        $this->create('projects', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->string('key', 20)->unique();
@@ -59,7 +59,7 @@ return new class extends Migration
             $table->string('lead')->nullable();
             $table->unsignedInteger('revision')->default(0);
         });
-        Schema::create('wbs_elements', function (Blueprint $table): void {
+        $this->create('wbs_elements', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->foreignId('project_id')->constrained()->cascadeOnDelete();
@@ -69,7 +69,7 @@ return new class extends Migration
             $table->string('name');
             $table->integer('deadline')->nullable();
         });
-        Schema::create('activities', function (Blueprint $table): void {
+        $this->create('activities', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->foreignId('project_id')->constrained()->cascadeOnDelete();
@@ -92,7 +92,7 @@ return new class extends Migration
             $table->integer('resume')->nullable();
             $table->unique(['project_id', 'code']);
         });
-        Schema::create('links', function (Blueprint $table): void {
+        $this->create('links', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->foreignId('from_id')->constrained('activities')->cascadeOnDelete();
@@ -105,7 +105,7 @@ return new class extends Migration
             $table->boolean('handover')->index();
             $table->unique(['from_id', 'to_id', 'type']);
         });
-        Schema::create('code_sets', function (Blueprint $table): void {
+        $this->create('code_sets', function (Blueprint $table): void {
             $table->id();
             $table->string('scope', 20);
             $table->string('key', 40);
@@ -113,7 +113,7 @@ return new class extends Migration
             $table->unsignedInteger('position')->default(0);
             $table->unique(['scope', 'key']);
         });
-        Schema::create('code_values', function (Blueprint $table): void {
+        $this->create('code_values', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('code_set_id')->constrained()->cascadeOnDelete();
             $table->foreignId('parent_id')->nullable()->constrained('code_values')->restrictOnDelete();
@@ -122,14 +122,14 @@ return new class extends Migration
             $table->unsignedInteger('position')->default(0);
             $table->unique(['code_set_id', 'key']);
         });
-        Schema::create('project_codes', function (Blueprint $table): void {
+        $this->create('project_codes', function (Blueprint $table): void {
             $table->foreignId('project_id')->constrained()->cascadeOnDelete();
             $table->foreignId('code_set_id')->constrained()->cascadeOnDelete();
             $table->foreignId('code_value_id')->constrained()->restrictOnDelete();
             $table->primary(['project_id', 'code_set_id']);
         });
 
-        Schema::create('activity_dates', function (Blueprint $table): void {
+        $this->create('activity_dates', function (Blueprint $table): void {
             $table->foreignId('activity_id')->primary()->constrained()->cascadeOnDelete();
             $table->integer('start');
             $table->integer('finish');
@@ -140,13 +140,13 @@ return new class extends Migration
             $table->boolean('critical');
             $table->boolean('near_critical');
         });
-        Schema::create('link_dates', function (Blueprint $table): void {
+        $this->create('link_dates', function (Blueprint $table): void {
             $table->foreignId('link_id')->primary()->constrained()->cascadeOnDelete();
             $table->integer('link_float')->nullable();
             $table->boolean('driving');
         });
         foreach (['wbs_dates' => ['wbs_id', 'wbs_elements'], 'project_dates' => ['project_id', 'projects']] as $name => [$key, $of]) {
-            Schema::create($name, function (Blueprint $table) use ($key, $of): void {
+            $this->create($name, function (Blueprint $table) use ($key, $of): void {
                 $table->foreignId($key)->primary()->constrained($of)->cascadeOnDelete();
                 $table->integer('start')->nullable();
                 $table->integer('finish')->nullable();
@@ -159,7 +159,7 @@ return new class extends Migration
             });
         }
 
-        Schema::create('change_sets', function (Blueprint $table): void {
+        $this->create('change_sets', function (Blueprint $table): void {
             $table->id();
             $this->uid($table);
             $table->foreignId('author_id')->nullable()->constrained('users')->nullOnDelete();
@@ -172,7 +172,7 @@ return new class extends Migration
             $table->dateTime('created_at')->index();
             $table->dateTime('decided_at')->nullable();
         });
-        Schema::create('change_set_projects', function (Blueprint $table): void {
+        $this->create('change_set_projects', function (Blueprint $table): void {
             $table->foreignId('change_set_id')->constrained()->cascadeOnDelete();
             $table->string('project_uid', 64)->charset('ascii')->collation('ascii_bin');
             $table->unsignedInteger('revision');

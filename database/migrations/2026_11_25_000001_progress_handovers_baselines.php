@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use Illuminate\Database\Migrations\Migration;
+use App\Database\RepeatableMigration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
@@ -10,11 +10,11 @@ use Illuminate\Support\Facades\Schema;
  * Work and progress, handover agreements, baselines, settings. What few rows have stands in tables of its own, so that
  * the network loads quickly. `reihe:recalculate` fills the new result columns.
  */
-return new class extends Migration
+return new class extends RepeatableMigration
 {
     public function up(): void
     {
-        Schema::create('efforts', function (Blueprint $table): void {
+        $this->create('efforts', function (Blueprint $table): void {
             $table->foreignId('activity_id')->primary()->constrained()->cascadeOnDelete();
             $table->string('percent_by', 20);
             $table->double('physical_percent')->nullable();
@@ -24,31 +24,31 @@ return new class extends Migration
             $table->unsignedBigInteger('cost')->nullable();
             $table->integer('suspend')->nullable();
         });
-        Schema::create('agreements', function (Blueprint $table): void {
+        $this->create('agreements', function (Blueprint $table): void {
             $table->foreignId('link_id')->primary()->constrained()->cascadeOnDelete();
             $table->integer('agreed')->nullable();
             $table->string('giver_owner', 120)->nullable();
             $table->string('taker_owner', 120)->nullable();
             $table->string('note', 500)->nullable();
         });
-        Schema::create('handover_dates', function (Blueprint $table): void {
+        $this->create('handover_dates', function (Blueprint $table): void {
             $table->foreignId('link_id')->primary()->constrained()->cascadeOnDelete();
             $table->integer('forecast')->nullable();
             $table->integer('margin')->nullable();
             $table->string('state', 10)->index();
         });
-        Schema::table('activity_dates', function (Blueprint $table): void {
+        $this->alter('activity_dates', function (Blueprint $table): void {
             // thousandths of a percent
             $table->unsignedInteger('percent')->default(0);
         });
         foreach (['wbs_dates', 'project_dates'] as $name) {
-            Schema::table($name, function (Blueprint $table): void {
+            $this->alter($name, function (Blueprint $table): void {
                 $table->integer('margin')->nullable();
                 $table->unsignedBigInteger('work')->default(0);
                 $table->unsignedBigInteger('cost')->default(0);
             });
         }
-        Schema::create('baselines', function (Blueprint $table): void {
+        $this->create('baselines', function (Blueprint $table): void {
             $table->id();
             $table->string('uid', 64)->charset('ascii')->collation('ascii_bin')->unique();
             // by uid: they outlive a deleted project, which undo brings back
@@ -59,7 +59,7 @@ return new class extends Migration
             $table->boolean('current')->default(false);
             $table->index(['project_uid', 'current']);
         });
-        Schema::create('baseline_rows', function (Blueprint $table): void {
+        $this->create('baseline_rows', function (Blueprint $table): void {
             $table->foreignId('baseline_id')->constrained()->cascadeOnDelete();
             $table->string('kind', 10);
             $table->string('uid', 64)->charset('ascii')->collation('ascii_bin');
@@ -72,7 +72,7 @@ return new class extends Migration
             $table->unsignedBigInteger('cost');
             $table->primary(['baseline_id', 'kind', 'uid']);
         });
-        Schema::create('settings', function (Blueprint $table): void {
+        $this->create('settings', function (Blueprint $table): void {
             $table->string('key', 40)->primary();
             $table->json('value');
         });

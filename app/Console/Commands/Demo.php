@@ -11,6 +11,7 @@ use App\Models\Branch;
 use App\Models\CodeSet;
 use App\Models\CodeValue;
 use App\Models\User;
+use App\Planning\ChangeRequest;
 use App\Planning\Planning;
 use Carbon\CarbonImmutable;
 use Illuminate\Console\Command;
@@ -71,7 +72,7 @@ final class Demo extends Command
         $status = Instant::parse($day->format('Y-m-d').'T12:00');
         $demo = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
         $plan = $demo->plan;
-        (new Planning($admin))->commit(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries');
+        (new Planning($admin))->commit(new ChangeRequest(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries'));
         if ($size === 'small') {
             self::baselines($demo->ideal, $admin);
         }
@@ -95,8 +96,8 @@ final class Demo extends Command
         $password = Str::password(14, symbols: false);
         $admin = User::query()->create(['name' => 'Administrator', 'email' => 'admin@reihe.example', 'password' => $password]);
         DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root->id, 'role' => 'administrator']);
-        (new Planning($admin))->commit([Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
-            'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar');
+        (new Planning($admin))->commit(new ChangeRequest([Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
+            'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar'));
         $this->info("Sign in as admin@reihe.example with the password {$password} (shown only now).");
 
         return self::SUCCESS;

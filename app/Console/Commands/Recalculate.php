@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Planning\Connected;
+use App\Planning\Planning;
 use App\Planning\PlanStore;
-use App\Planning\PlanWriter;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 
@@ -24,12 +23,7 @@ final class Recalculate extends Command
         $open = DB::table('projects')->orderBy('id')->pluck('id')->all();
         while ($open !== []) {
             $group = PlanStore::connected([$open[0]]);
-            $changed += DB::transaction(static function () use ($group): int {
-                DB::table('projects')->whereIn('id', $group)->orderBy('id')->lockForUpdate()->pluck('id');
-                $connected = Connected::with($group);
-
-                return array_sum(array_map(count(...), (new PlanWriter($connected->loaded->plan, $connected->loaded->ids))->results($connected->schedule, $connected->loaded->results)));
-            });
+            $changed += Planning::recalculate($group);
             $open = array_values(array_diff($open, $group));
         }
         $this->info("{$changed} results were brought up to date.");

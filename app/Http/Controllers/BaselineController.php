@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Access\Role;
 use App\Baselines\BaselineStore;
+use App\Http\PlainText;
 use App\Planning\Connected;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -39,7 +40,7 @@ final class BaselineController
     public function create(Request $request, string $project): JsonResponse
     {
         /** @var array{name: string, current?: bool} $input */
-        $input = $request->validate(['name' => 'required|string|max:120', 'current' => 'boolean']);
+        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'current' => 'boolean']);
         $id = $this->project($project, Role::Planner);
         $connected = Connected::with([$id]);
         $baseline = Baseline::take($connected->schedule, RollUp::of($connected->schedule), $project, (string) Str::ulid(), trim($input['name']), Instant::parse(now()->format('Y-m-d\TH:i')));
@@ -52,7 +53,7 @@ final class BaselineController
     public function update(Request $request, string $baseline): JsonResponse
     {
         /** @var array{name?: string, current?: bool} $input */
-        $input = $request->validate(['name' => 'string|min:1|max:120', 'current' => 'boolean']);
+        $input = $request->validate(['name' => ['string', 'min:1', 'max:120', new PlainText], 'current' => 'boolean']);
         [$id, $project] = $this->baseline($baseline, Role::Planner);
         DB::transaction(static function () use ($input, $id, $project): void {
             if (isset($input['name'])) {

@@ -10,7 +10,9 @@ use App\Board\ReasonView;
 use App\Planning\Connected;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\ValidationException;
 use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Schedule\Trace;
@@ -26,9 +28,27 @@ final class BoardController
 
     public function show(Request $request): JsonResponse
     {
-        $keys = array_values(array_filter(explode(',', (string) $request->string('projects'))));
+        return new JsonResponse($this->query($request)->all());
+    }
 
-        return new JsonResponse((new BoardQuery($this->reach, $this->reach->projectsByKey($keys)))->all());
+    /** What others changed since the revisions that the board shows (`since=uid:revision,…`); nothing (204) most of the time. */
+    public function news(Request $request): JsonResponse|Response
+    {
+        $known = [];
+        foreach (array_filter(explode(',', (string) $request->query('since'))) as $pair) {
+            if (preg_match('/^([^,]{1,64}):(\d{1,9})$/D', $pair, $m) !== 1) {
+                throw ValidationException::withMessages(['since' => 'Must hold pairs of project uid and revision.']);
+            }
+            $known[$m[1]] = (int) $m[2];
+        }
+        $query = $this->query($request);
+
+        return $query->isCurrent($known) ? new Response(status: 204) : new JsonResponse($query->since($known));
+    }
+
+    private function query(Request $request): BoardQuery
+    {
+        return new BoardQuery($this->reach, $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects'))))));
     }
 
     public function reasons(string $uid): JsonResponse

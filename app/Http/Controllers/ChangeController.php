@@ -5,49 +5,68 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Access\Role;
 use App\Board\ChangeAnswer;
 use App\Models\ChangeSet;
-use App\Models\User;
+use App\Planning\ChangeRequest;
+use App\Planning\News;
 use App\Planning\Outcome;
 use App\Planning\Planning;
+use App\Planning\TouchedProjects;
 use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Validation\ValidationException;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\EntityKind;
 
 /** Change sets: made, tried, undone, and proposals decided. */
 final class ChangeController
 {
     private const MOST_OPERATIONS = 20_000;
 
-    public function __construct(private readonly Reach $reach)
+    private const LISTED = ['id', 'uid', 'author_id', 'source', 'reason', 'state', 'operation_count', 'created_at'];
+
+    public function __construct(private readonly Reach $reach, private readonly Planning $planning)
     {
     }
 
-    public function index(): JsonResponse
+    /** The latest change sets of visible projects and of the enterprise; with `state=proposed` the open proposals that the user may decide. */
+    public function index(Request $request): JsonResponse
     {
-        $visible = array_keys($this->reach->projects());
-        $list = ChangeSet::query()->with('author')->whereIn('id', DB::table('change_set_projects')->whereIn('project_uid', $visible)->select('change_set_id'))
-            ->where('state', '!=', 'proposed')->latest('id')->limit(100)->get();
+        $proposed = $request->query('state') === 'proposed';
+        $list = ChangeSet::query()->with('author')->where('state', $proposed ? '=' : '!=', 'proposed')
+            ->when(! $proposed, fn ($q) => $q->whereIn('id', $this->touching($this->visible())))->latest('id')->limit(100)->get(self::LISTED);
+        if ($proposed) {
+            $list = $list->filter(fn (ChangeSet $c): bool => $this->mayDecide($c))->values();
+        }
+        $hidden = DB::table('change_set_projects')->whereIn('change_set_id', $list->modelKeys())->whereNotIn('project_uid', $this->visible())->distinct()->pluck('change_set_id', 'change_set_id');
 
-        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => [
-            'uid' => $c->uid, 'author' => $c->author?->name, 'source' => $c->source, 'reason' => $c->reason, 'state' => $c->state,
-            'created' => $c->created_at->toIso8601String(), 'operations' => count($c->operations),
-        ])->all()]);
+        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => self::listed($c, isset($hidden[$c->id])))->all()]);
+    }
+
+    /** One change set: what became of a request whose answer was lost. */
+    public function show(ChangeSet $changeSet): JsonResponse
+    {
+        $this->seen($changeSet);
+        $hidden = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->whereNotIn('project_uid', $this->visible())->exists();
+
+        return new JsonResponse(self::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id));
     }
 
     public function create(Request $request): JsonResponse
     {
-        /** @var array{revisions?: array<string, int>, reason?: string|null} $input */
+        /** @var array{revisions?: array<string, int>, reason?: string|null, changeSet?: string|null} $input */
         $input = $request->validate([
             'operations' => 'required|array|min:1|max:'.self::MOST_OPERATIONS,
             'revisions' => 'array',
             'revisions.*' => 'integer|min:0',
             'dryRun' => 'boolean',
             'reason' => 'nullable|string|max:500',
+            'changeSet' => ['nullable', 'string', 'regex:'.ChangeSet::UID],
         ]);
         $operations = [];
         foreach (array_values($request->array('operations')) as $position => $data) {
@@ -56,66 +75,107 @@ final class ChangeController
             }
             $operations[] = Operation::fromArray($data, $position);
         }
-        $revisions = array_map(intval(...), $input['revisions'] ?? []);
-        $planning = $this->planning($request);
-        $outcome = $request->boolean('dryRun')
-            ? $planning->dryRun($operations, $revisions)
-            : $planning->commit($operations, $revisions, reason: $input['reason'] ?? '');
+        $wish = new ChangeRequest($operations, array_map(intval(...), $input['revisions'] ?? []), reason: $input['reason'] ?? '', uid: $input['changeSet'] ?? null);
 
-        return $this->answer($request, $outcome);
+        return $this->answer($request, $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish));
     }
 
     public function undo(Request $request, ChangeSet $changeSet): JsonResponse
     {
-        $this->own($changeSet);
-        if ($changeSet->state !== 'applied') {
-            throw ValidationException::withMessages(['state' => 'This change set is not applied any more.']);
-        }
+        $this->decidable($changeSet);
 
-        return $this->answer($request, $this->planning($request)->undo($changeSet));
+        return $this->answer($request, $this->planning->undo($changeSet, $this->uid($request)));
     }
 
     public function apply(Request $request, ChangeSet $changeSet): JsonResponse
     {
-        $this->proposed($changeSet);
+        $this->decidable($changeSet);
 
-        return $this->answer($request, $this->planning($request)->commit($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet));
+        return $this->answer($request, $this->planning->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
     }
 
     public function reject(ChangeSet $changeSet): JsonResponse
     {
-        $this->proposed($changeSet);
-        $changeSet->update(['state' => 'rejected', 'decided_at' => now()]);
+        $this->decidable($changeSet);
+        $this->planning->reject($changeSet);
 
         return new JsonResponse(['uid' => $changeSet->uid, 'state' => 'rejected']);
     }
 
-    private function proposed(ChangeSet $changeSet): void
+    /** @return array<string, mixed> */
+    private static function listed(ChangeSet $c, bool $touchesHidden): array
     {
-        $this->own($changeSet);
-        if ($changeSet->state !== 'proposed') {
-            throw ValidationException::withMessages(['state' => 'This proposal was decided already.']);
-        }
+        return ['uid' => $c->uid, 'author' => $c->author?->name, 'source' => $c->source,
+            'reason' => $touchesHidden ? '' : $c->reason, // it may name what is out of reach
+            'state' => $c->state, 'created' => $c->created_at->toIso8601String(), 'operations' => $c->operation_count];
+    }
+
+    /** @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException for what the user may not see, as for what is not there */
+    private function seen(ChangeSet $changeSet): void
+    {
+        $isOwn = $changeSet->author_id === $this->reach->user->id;
+        abort_if(! $isOwn && ! $this->mayDecide($changeSet) && ! $this->touching($this->visible())->where('change_set_id', $changeSet->id)->exists(), 404);
     }
 
     /** @throws AuthorizationException */
-    private function own(ChangeSet $changeSet): void
+    private function decidable(ChangeSet $changeSet): void
     {
-        if ($changeSet->author_id !== $this->reach->user->id) {
-            throw new AuthorizationException('This change set belongs to somebody else.');
+        $this->seen($changeSet);
+        if (! $this->mayDecide($changeSet)) {
+            throw new AuthorizationException('This change set belongs to somebody else; you need the approver role on all branches it touches.');
         }
     }
 
-    private function planning(Request $request): Planning
+    /** Its author may, and approvers of all branches that it touches. */
+    private function mayDecide(ChangeSet $changeSet): bool
     {
-        /** @var User $user */
-        $user = $request->user();
+        if ($changeSet->author_id === $this->reach->user->id) {
+            return true;
+        }
+        if (! $this->reach->mayAnywhere(Role::Approver)) {
+            return false;
+        }
+        $operations = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail()->operationList();
+        $branches = DB::table('projects')->whereIn('id', TouchedProjects::of($operations))->distinct()->pluck('branch_id')->all();
+        foreach ($operations as $o) {
+            if ($o->kind === EntityKind::Project && $o->verb === Verb::Create && is_numeric($o->after['branch'] ?? null)) {
+                $branches[] = (int) $o->after['branch'];
+            }
+        }
+        foreach ($branches as $branch) {
+            if (! is_int($branch) || ! $this->reach->may(Role::Approver, $branch)) {
+                return false;
+            }
+        }
 
-        return new Planning($user);
+        return $branches !== [] || $this->reach->mayAnywhere(Role::Administrator);
+    }
+
+    /** @return list<string> uids of visible projects, and the enterprise for those who may plan */
+    private function visible(): array
+    {
+        return [...($this->reach->mayAnywhere(Role::Planner) ? [News::ENTERPRISE] : []), ...array_map(strval(...), array_keys($this->reach->projects()))];
+    }
+
+    /** @param  list<string>  $projects */
+    private function touching(array $projects): Builder
+    {
+        return DB::table('change_set_projects')->whereIn('project_uid', $projects)->select('change_set_id');
+    }
+
+    private function uid(Request $request): ?string
+    {
+        /** @var array{changeSet?: string|null} $input */
+        $input = $request->validate(['changeSet' => ['nullable', 'string', 'regex:'.ChangeSet::UID]]);
+
+        return $input['changeSet'] ?? null;
     }
 
     private function answer(Request $request, Outcome $outcome): JsonResponse
     {
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->string('board')));
+        /** @var array{revisions?: array<string, int>} $input */
+        $input = $request->validate(['revisions' => 'array', 'revisions.*' => 'integer|min:0']);
+
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), array_map(intval(...), $input['revisions'] ?? [])));
     }
 }

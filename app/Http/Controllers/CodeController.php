@@ -6,12 +6,16 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Access\Role;
+use App\Http\PlainText;
 use App\Models\CodeSet;
 use App\Models\CodeValue;
+use App\Planning\Enterprise;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
+use Illuminate\Validation\Rules\Unique;
 
 /** Code sets and their values; a value can be made in the moment of assigning it. */
 final class CodeController
@@ -23,33 +27,49 @@ final class CodeController
     public function createSet(Request $request): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
-        /** @var array{name: string} $input */
-        $input = $request->validate(['name' => ['required', 'string', 'max:120', Rule::unique('code_sets', 'name')->where('scope', 'project')]], ['name.unique' => 'There is a code set with this name already.']);
-        $set = CodeSet::query()->create(['scope' => 'project', 'name' => $input['name'], 'key' => $this->key('code_sets', $input['name'], ['scope' => 'project']), 'position' => CodeSet::query()->count()]);
+        $name = $this->name($request, Rule::unique('code_sets', 'name')->where('scope', 'project'), 'There is a code set with this name already.');
+        $set = DB::transaction(function () use ($name): CodeSet {
+            Enterprise::lock();
+
+            return CodeSet::query()->create(['scope' => 'project', 'name' => $name, 'key' => $this->key('code_sets', $name, ['scope' => 'project']), 'position' => CodeSet::query()->count()]);
+        });
 
         return new JsonResponse(['key' => $set->key, 'name' => $set->name, 'id' => $set->id, 'values' => []], 201);
     }
 
-    public function createValue(Request $request, CodeSet $set): JsonResponse
+    public function createValue(Request $request, int $set): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
+        $found = CodeSet::query()->findOrFail($set);
+        $request->validate(['parent' => ['nullable', 'integer', Rule::exists('code_values', 'id')->where('code_set_id', $set)]]);
         $parent = $request->input('parent') === null ? null : $request->integer('parent');
-        /** @var array{name: string, parent?: int|null} $input */
-        $input = $request->validate([
-            'name' => ['required', 'string', 'max:120', Rule::unique('code_values', 'name')->where('code_set_id', $set->id)->where('parent_id', $parent)],
-            'parent' => ['nullable', 'integer', Rule::exists('code_values', 'id')->where('code_set_id', $set->id)],
-        ], ['name.unique' => 'There is a value with this name already.']);
-        $value = CodeValue::query()->create(['code_set_id' => $set->id, 'parent_id' => $input['parent'] ?? null, 'name' => $input['name'],
-            'key' => $this->key('code_values', $input['name'], ['code_set_id' => $set->id]), 'position' => $set->values()->count()]);
+        $name = $this->name($request, Rule::unique('code_values', 'name')->where('code_set_id', $set)->where('parent_id', $parent), 'There is an entry with this name already.');
+        $value = DB::transaction(function () use ($found, $parent, $name): CodeValue {
+            Enterprise::lock();
+
+            return CodeValue::query()->create(['code_set_id' => $found->id, 'parent_id' => $parent, 'name' => $name,
+                'key' => $this->key('code_values', $name, ['code_set_id' => $found->id]), 'position' => $found->values()->count()]);
+        });
 
         return new JsonResponse(['id' => $value->id, 'parent' => $value->parent_id, 'key' => $value->key, 'name' => $value->name], 201);
+    }
+
+    private function name(Request $request, Unique $unique, string $taken): string
+    {
+        if (is_string($request->input('name'))) {
+            $request->merge(['name' => trim($request->string('name')->value())]);
+        }
+        /** @var array{name: string} $input */
+        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText, $unique]], ['name.unique' => $taken]);
+
+        return $input['name'];
     }
 
     /** @param  array<string, mixed>  $within */
     private function key(string $table, string $name, array $within): string
     {
         $key = $base = substr(Str::upper(Str::slug($name)) ?: 'CODE', 0, 36);
-        for ($n = 2; \Illuminate\Support\Facades\DB::table($table)->where($within)->where('key', $key)->exists(); $n++) {
+        for ($n = 2; DB::table($table)->where($within)->where('key', $key)->exists(); $n++) {
             $key = "{$base}-{$n}";
         }
 

@@ -11,6 +11,7 @@ use App\Exchange\Format;
 use App\Exchange\Importer;
 use App\Models\ChangeSet;
 use App\Models\User;
+use App\Planning\ChangeRequest;
 use App\Planning\Planning;
 use App\Planning\RippleView;
 use Illuminate\Http\JsonResponse;
@@ -62,9 +63,9 @@ final class ExchangeController
         $import = Importer::import((string) $file->get(), $file->getClientOriginalName(), $branch, $this->reach, $request->boolean('successorCarries'));
         /** @var User $user */
         $user = $request->user();
-        $outcome = (new Planning($user))->dryRun($import->operations);
+        $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations));
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr($file->getClientOriginalName(), 0, 500), 'state' => 'proposed',
-            'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'ripple' => $outcome->ripple->toArray(), 'created_at' => now()]);
+            'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
         $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
         $activities = array_count_values(array_map(static fn (Activity $a): string => $a->project, $outcome->schedule->plan->activities));
         $projects = [];

@@ -41,7 +41,7 @@ final class PortfolioController
                 'id' => $s->id, 'key' => $s->key, 'name' => $s->name,
                 'values' => $s->values->map(static fn (CodeValue $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
             ])->all(),
-            'calendars' => array_map(static fn (array $c): array => ['uid' => $c[1]->uid, 'key' => $c[1]->key, 'name' => $c[1]->name], PlanStore::calendars()),
+            'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], PlanStore::calendars())),
         ]);
     }
 
@@ -104,7 +104,7 @@ final class PortfolioController
         $days = $this->dayLengths();
 
         return array_map(fn (object $p): array => [
-            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
+            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
             'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
@@ -115,7 +115,7 @@ final class PortfolioController
     /** @return array<string, int> calendar uid => minutes per day */
     private function dayLengths(): array
     {
-        $calendars = array_column(array_map(static fn (array $c): array => [$c[1]->uid, $c[1]], PlanStore::calendars()), 1, 0);
+        $calendars = PlanStore::calendars();
 
         return array_map(static fn (Calendar $c): int => $c->dayLength($calendars), $calendars);
     }

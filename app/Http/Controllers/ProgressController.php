@@ -5,15 +5,20 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Access\Role;
 use App\Baselines\BaselineStore;
 use App\Board\ChangeAnswer;
+use App\Models\ChangeSet;
+use App\Planning\ChangeRequest;
 use App\Planning\Connected;
+use App\Planning\Outcome;
 use App\Planning\Planning;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Progress\Assumption;
 use Reihe\Core\Progress\Recording;
 use Reihe\Core\Progress\Report;
@@ -24,7 +29,7 @@ use Reihe\Core\Time\InvalidInstant;
 /** Progress of activities, and the status date of a project, as change sets. */
 final class ProgressController
 {
-    public function __construct(private readonly Reach $reach)
+    public function __construct(private readonly Reach $reach, private readonly Planning $planning)
     {
     }
 
@@ -33,24 +38,23 @@ final class ProgressController
         $request->validate(['reports' => 'required|array|min:1|max:5000', 'dryRun' => 'boolean', 'reason' => 'nullable|string|max:500']);
         $reports = [];
         foreach (array_values($request->array('reports')) as $position => $data) {
-            $reports[] = Report::fromArray(is_array($data) ? $data : throw new InvalidOperation($position, null, 'must be an object'), $position);
+            $reports[] = Report::fromArray(is_array($data) ? $data : throw new InvalidOperation($position, null, 'must be an object', 'reports'), $position);
         }
         $uids = array_map(static fn (Report $r): string => $r->activity, $reports);
-        /** @var array<string, int> $projects */
-        $projects = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->whereIn('activities.uid', $uids)->pluck('projects.id', 'activities.uid')->all();
+        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+            ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))->get(['activities.uid', 'projects.id', 'projects.branch_id'])->keyBy('uid');
         foreach ($uids as $position => $uid) {
-            if (! isset($projects[$uid])) {
-                throw new InvalidOperation($position, 'activity', 'does not exist (any more)');
-            }
+            /** @var object{branch_id: int} $activity */
+            $activity = $found[$uid] ?? throw new InvalidOperation($position, 'activity', 'does not exist (any more)', 'reports');
+            $this->reach->require(Role::Contributor, $activity->branch_id);
         }
-        $connected = Connected::with(array_values(array_unique($projects)));
+        /** @var list<int> $projects */
+        $projects = $found->pluck('id')->unique()->values()->all();
+        $connected = Connected::with($projects);
         $recorded = Recording::of($connected->schedule, $reports, BaselineStore::starts($uids));
-        $planning = new Planning($this->reach->user);
-        $outcome = $request->boolean('dryRun')
-            ? $planning->dryRun($recorded->operations, $connected->loaded->revisions)
-            : $planning->commit($recorded->operations, $connected->loaded->revisions, 'progress', (string) $request->string('reason'));
+        $outcome = $this->carryOut($request, new ChangeRequest($recorded->operations, $this->revisions($request), 'progress', (string) $request->string('reason'), $this->uid($request), role: Role::Contributor));
 
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->string('board')) + [
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), $this->revisions($request)) + [
             'assumptions' => array_map(static fn (Assumption $a): array => ['activity' => $a->activity, 'field' => $a->field, 'moment' => $a->moment, 'because' => $a->because], $recorded->assumptions),
         ]);
     }
@@ -59,20 +63,41 @@ final class ProgressController
     public function statusDate(Request $request, string $project): JsonResponse
     {
         /** @var array{statusDate: string} $input */
-        $input = $request->validate(['statusDate' => 'required|string', 'dryRun' => 'boolean']);
+        $input = $request->validate(['statusDate' => 'required|string', 'seen' => 'nullable|string', 'dryRun' => 'boolean']);
         try {
             $status = Instant::parse($input['statusDate']);
         } catch (InvalidInstant $e) {
             throw new InvalidField('statusDate', $e->getMessage());
         }
-        $id = $this->reach->limit(DB::table('projects'))->where('uid', $project)->value('id');
-        abort_if(! is_int($id), 404);
-        $connected = Connected::with([$id]);
-        $operations = StatusMove::to($connected->schedule, $project, $status);
-        $planning = new Planning($this->reach->user);
-        $outcome = $request->boolean('dryRun') ? $planning->dryRun($operations, $connected->loaded->revisions)
-            : $planning->commit($operations, $connected->loaded->revisions, 'progress', 'status date '.Instant::format($status));
+        /** @var object{id: int, branch_id: int}|null $found */
+        $found = $this->reach->limit(DB::table('projects'))->where('uid', $project)->first(['id', 'branch_id']);
+        abort_if($found === null, 404);
+        $this->reach->require(Role::Planner, $found->branch_id);
+        $operations = StatusMove::to(Connected::with([$found->id])->schedule, $project, $status, $request->has('seen') ? [$request->input('seen')] : []);
+        $outcome = $this->carryOut($request, new ChangeRequest($operations, $this->revisions($request), 'progress', 'status date '.Instant::format($status), $this->uid($request)));
 
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->string('board')) + ['operations' => count($outcome->operations)]);
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), $this->revisions($request)) + ['operations' => count($outcome->operations)]);
+    }
+
+    private function carryOut(Request $request, ChangeRequest $wish): Outcome
+    {
+        return $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish);
+    }
+
+    /** @return array<string, int> project uid => revision that the author saw */
+    private function revisions(Request $request): array
+    {
+        /** @var array{revisions?: array<string, int>} $input */
+        $input = $request->validate(['revisions' => 'array', 'revisions.*' => 'integer|min:0']);
+
+        return array_map(intval(...), $input['revisions'] ?? []);
+    }
+
+    private function uid(Request $request): ?string
+    {
+        /** @var array{changeSet?: string|null} $input */
+        $input = $request->validate(['changeSet' => ['nullable', 'string', 'regex:'.ChangeSet::UID]]);
+
+        return $input['changeSet'] ?? null;
     }
 }

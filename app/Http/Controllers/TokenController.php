@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\PlainText;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -26,7 +27,7 @@ final class TokenController
         /** @var User $user */
         $user = $request->user();
         /** @var array{name: string, scopes: list<string>} $input */
-        $input = $request->validate(['name' => 'required|string|max:120', 'scopes' => 'required|array|min:1', 'scopes.*' => 'in:feed,read,write']);
+        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'scopes' => 'required|array|min:1', 'scopes.*' => 'in:feed,read,write']);
         $token = $user->createToken($input['name'], array_values(array_unique($input['scopes'])));
 
         return new JsonResponse(['token' => $token->plainTextToken] + $this->shape($token->accessToken), 201);

@@ -73,7 +73,7 @@ final readonly class Calendar implements Entity
         $week = $exceptions = [];
         try {
             foreach ($f->list('week') as $weekday => $periods) {
-                if (! in_array((int) $weekday, range(1, 7), true) || ! is_string($periods)) {
+                if (preg_match('/^[1-7]$/D', (string) $weekday) !== 1 || ! is_string($periods)) {
                     throw new InvalidField('week', 'must map weekdays 1 … 7 to working periods');
                 }
                 $week[(int) $weekday] = Period::parseList($periods);
@@ -91,7 +91,7 @@ final readonly class Calendar implements Entity
             throw new InvalidField(count($exceptions) > 0 ? 'exceptions' : 'week', $e->why);
         }
         ksort($week);
-        $calendar = new self($uid, $f->string('key', max: 40), $f->string('name', ''), $week, $exceptions, $f->stringOrNull('base'), $f->intOrNull('minutesPerDay', 1, 1440));
+        $calendar = new self($uid, $f->code('key', 40), $f->string('name', ''), $week, $exceptions, $f->uidOrNull('base'), $f->intOrNull('minutesPerDay', 1, 1440));
         $f->done();
 
         return $calendar;

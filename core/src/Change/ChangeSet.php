@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Change;
 
+use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
-use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
-use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Progress\Rescheduled;
 
 /**
  * A list of operations and what they make of a plan. Deleting takes along what cannot stay (links of an activity,
@@ -19,43 +20,57 @@ use Reihe\Core\Plan\WbsElement;
 final class ChangeSet
 {
     /** @var array<string, array<string, Entity>> kind => uid => object */
-    private array $objects;
+    private array $objects = [];
 
     /** @var list<Operation> */
     private array $applied = [];
 
+    /** @var list<Conflict> */
+    private array $conflicts = [];
+
     private int $position = 0;
 
-    private function __construct(Plan $plan)
+    /** @var array<string, array<string, list<array{EntityKind, string, string}>>>|null kind => uid => kind, uid and field of what refers or once referred to it; null until something is deleted */
+    private ?array $referrers = null;
+
+    /** @var list<array{int, EntityKind, string, string}> position, kind, uid and name of what nothing may refer to in the end */
+    private array $released = [];
+
+    /** @param  array<string, array<string, true>>  $news */
+    private function __construct(private readonly Plan $plan, private readonly array $news)
     {
-        $this->objects = [
-            'calendar' => $plan->calendars, 'project' => $plan->projects, 'wbs' => $plan->wbs,
-            'activity' => $plan->activities, 'link' => $plan->links,
-        ];
+        foreach (EntityKind::cases() as $kind) {
+            $this->objects[$kind->value] = $plan->all($kind);
+        }
     }
 
     /**
      * @param  list<Operation>  $operations
+     * @param  array<string, array<string, true>>  $news  kind => uid of objects that others made or changed after the author looked; deleting them, or taking them along, is a conflict
      *
      * @throws InvalidOperation|Clash
      */
-    public static function apply(Plan $plan, array $operations): Applied
+    public static function apply(Plan $plan, array $operations, array $news = []): Applied
     {
-        $self = new self($plan);
+        $self = new self($plan, $news);
         foreach ($operations as $position => $operation) {
             $self->position = $position;
             try {
                 match ($operation->verb) {
                     Verb::Create => $self->create($operation),
                     Verb::Update => $self->update($operation),
-                    Verb::Delete => $self->delete($operation->kind, $operation->uid),
+                    Verb::Delete => $self->delete($operation->kind, $operation->uid, $operation),
                 };
             } catch (InvalidField $e) {
                 throw new InvalidOperation($position, $e->field, $e->why);
-            } catch (\Reihe\Core\Calendar\InvalidCalendar $e) {
+            } catch (InvalidCalendar $e) {
                 throw new InvalidOperation($position, null, $e->why);
             }
         }
+        if ($self->conflicts !== []) {
+            throw new Clash($self->conflicts);
+        }
+        $self->checkReleased();
         $o = $self->objects;
 
         /** @phpstan-ignore argument.type, argument.type, argument.type, argument.type, argument.type */
@@ -74,10 +89,10 @@ final class ChangeSet
     private function create(Operation $operation): void
     {
         if (isset($this->objects[$operation->kind->value][$operation->uid])) {
-            throw new InvalidOperation($this->position, 'uid', "{$operation->uid} exists already");
+            throw new InvalidOperation($this->position, 'uid', 'is taken already');
         }
         $object = $operation->kind->read($operation->uid, $operation->after ?? []);
-        $this->objects[$operation->kind->value][$operation->uid] = $object;
+        $this->put($operation->kind, $object);
         $this->applied[] = Operation::create($operation->kind, $operation->uid, $object->fields());
     }
 
@@ -85,73 +100,138 @@ final class ChangeSet
     {
         $old = $this->object($operation->kind, $operation->uid);
         $fields = $old->fields();
-        $before = $after = [];
-        foreach ($operation->after ?? [] as $name => $value) {
-            $now = $fields[$name] ?? null;
-            if (self::same($now, $value)) {
-                continue;
-            }
-            if ($operation->before !== null && array_key_exists($name, $operation->before) && ! self::same($operation->before[$name], $now)) {
-                throw new Clash($this->position, $operation->kind, $operation->uid, $name, $value, $now);
-            }
-            $before[$name] = $now;
-            $after[$name] = $value;
+        $merge = Merge::update($fields, $operation->after ?? [], $operation->before);
+        foreach ($merge->conflicts as $c) {
+            $this->conflict($operation->kind, $operation->uid, $c['field'], $c['seen'], $c['yours'], $c['theirs']);
         }
+        $after = $merge->after;
         if ($after === []) {
             return;
+        }
+        if ($old instanceof Activity) {
+            $after += Rescheduled::remaining($old, $after);
         }
         $new = $operation->kind->read($operation->uid, $after + $fields);
         if ($old instanceof Activity && $new instanceof Activity && $old->project !== $new->project) {
             throw new InvalidOperation($this->position, 'project', 'an activity cannot change its project');
         }
-        $this->objects[$operation->kind->value][$operation->uid] = $new;
-        $this->applied[] = Operation::update($operation->kind, $operation->uid, array_intersect_key($new->fields() + $after, $after), $before);
+        $this->put($operation->kind, $new);
+        $written = $new->fields();
+        $before = [];
+        foreach (array_keys($after) as $field) {
+            $before[$field] = $fields[$field] ?? null;
+            $after[$field] = $written[$field] ?? null;
+        }
+        $this->applied[] = Operation::update($operation->kind, $operation->uid, $after, $before);
     }
 
-    private function delete(EntityKind $kind, string $uid): void
+    /** @param  Operation|null  $asked  null for what goes along with something else */
+    private function delete(EntityKind $kind, string $uid, ?Operation $asked): void
     {
         $object = $this->object($kind, $uid);
-        match ($kind) {
-            EntityKind::Activity => $this->deleteWhere(EntityKind::Link, static fn (Entity $l): bool => $l instanceof Link && ($l->from === $uid || $l->to === $uid)),
-            EntityKind::Wbs => $this->deleteBelow($uid),
-            EntityKind::Project => $this->deleteProject($uid),
-            default => null,
-        };
+        $this->checkUnseen($kind, $uid, $object, $asked);
+        $this->referrers ??= $this->allReferrers();
+        $refused = false;
+        foreach (array_reverse($this->referrers[$kind->value][$uid] ?? []) as [$of, $referrer, $field]) {
+            $referring = $this->objects[$of->value][$referrer] ?? null;
+            if ($referring === null || ($referring->fields()[$field] ?? null) !== $uid) {
+                continue; // gone, or refers to something else by now
+            }
+            if ($this->rule($of, $field) === OnDelete::GoesAlong) {
+                $this->delete($of, $referrer, null);
+            } else {
+                $refused = true;
+            }
+        }
+        if ($refused) {
+            $this->released[] = [$this->position, $kind, $uid, $this->nameOf($kind, $uid)];
+        }
         unset($this->objects[$kind->value][$uid]);
         $this->applied[] = Operation::delete($kind, $uid, $object->fields());
     }
 
-    private function deleteProject(string $uid): void
+    private function checkUnseen(EntityKind $kind, string $uid, Entity $object, ?Operation $asked): void
     {
-        $this->deleteWhere(EntityKind::Activity, static fn (Entity $a): bool => $a instanceof Activity && $a->project === $uid);
-        $this->deleteWhere(EntityKind::Wbs, static fn (Entity $w): bool => $w instanceof WbsElement && $w->project === $uid && $w->parent === null);
+        if ($asked?->before !== null) {
+            foreach (Merge::delete($object->fields(), $asked->before) as $c) {
+                $this->conflict($kind, $uid, $c['field'], $c['seen'], null, $c['theirs']);
+            }
+        } elseif (isset($this->news[$kind->value][$uid])) {
+            $this->conflict($kind, $uid, null, null, null, $object->fields());
+        }
     }
 
-    private function deleteBelow(string $uid): void
+    /** What was deleted must not be used by anything that is left. */
+    private function checkReleased(): void
     {
-        $this->deleteWhere(EntityKind::Activity, static fn (Entity $a): bool => $a instanceof Activity && $a->wbs === $uid);
-        $this->deleteWhere(EntityKind::Wbs, static fn (Entity $w): bool => $w instanceof WbsElement && $w->parent === $uid);
-    }
-
-    /** @param  callable(Entity): bool  $test */
-    private function deleteWhere(EntityKind $kind, callable $test): void
-    {
-        foreach ($this->objects[$kind->value] as $uid => $object) {
-            if ($test($object) && array_key_exists($uid, $this->objects[$kind->value])) {
-                $this->delete($kind, (string) $uid);
+        foreach ($this->released as [$position, $kind, $uid, $name]) {
+            $users = [];
+            foreach ($this->referrers[$kind->value][$uid] ?? [] as [$of, $referrer, $field]) {
+                if (! isset($this->objects[$kind->value][$uid]) && (($this->objects[$of->value][$referrer] ?? null)?->fields()[$field] ?? null) === $uid) {
+                    $users["{$of->value} {$referrer}"] = true;
+                }
+            }
+            if ($users !== []) {
+                throw new InvalidOperation($position, null, "{$name} is still used by ".count($users).(count($users) === 1 ? ' object' : ' objects'));
             }
         }
+    }
+
+    private function put(EntityKind $kind, Entity $object): void
+    {
+        $this->objects[$kind->value][$object->uid()] = $object;
+        if ($this->referrers !== null) {
+            $this->refer($this->referrers, $kind, $object);
+        }
+    }
+
+    /** @return array<string, array<string, list<array{EntityKind, string, string}>>> */
+    private function allReferrers(): array
+    {
+        $referrers = [];
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($this->objects[$kind->value] as $object) {
+                $this->refer($referrers, $kind, $object);
+            }
+        }
+
+        return $referrers;
+    }
+
+    /** @param  array<string, array<string, list<array{EntityKind, string, string}>>>  $referrers */
+    private function refer(array &$referrers, EntityKind $kind, Entity $object): void
+    {
+        foreach ($kind->entry()->references as $reference) {
+            $to = get_object_vars($object)[$reference->field] ?? null;
+            if (is_string($to)) {
+                $referrers[$reference->to->value][$to][] = [$kind, $object->uid(), $reference->field];
+            }
+        }
+    }
+
+    private function rule(EntityKind $kind, string $field): OnDelete
+    {
+        foreach ($kind->entry()->references as $reference) {
+            if ($reference->field === $field) {
+                return $reference->onDelete;
+            }
+        }
+        throw new \LogicException("{$kind->value} has no reference {$field}");
+    }
+
+    private function conflict(EntityKind $kind, string $uid, ?string $field, mixed $seen, mixed $yours, mixed $theirs): void
+    {
+        $this->conflicts[] = new Conflict($this->position, $kind, $uid, $this->nameOf($kind, $uid), $field, $seen, $yours, $theirs);
+    }
+
+    private function nameOf(EntityKind $kind, string $uid): string
+    {
+        return $this->plan->find($kind, $uid) !== null ? $this->plan->nameOf($kind, $uid) : "a new {$kind->entry()->noun}";
     }
 
     private function object(EntityKind $kind, string $uid): Entity
     {
         return $this->objects[$kind->value][$uid]
-            ?? throw new InvalidOperation($this->position, 'uid', "{$kind->value} {$uid} does not exist (any more)");
-    }
-
-    private static function same(mixed $a, mixed $b): bool
-    {
-        return $a === $b || (is_numeric($a) && is_numeric($b) && ! is_string($a) && ! is_string($b) && (float) $a === (float) $b)
-            || (is_array($a) && is_array($b) && $a == $b);
+            ?? throw new InvalidOperation($this->position, 'uid', "this {$kind->entry()->noun} does not exist (any more)");
     }
 }

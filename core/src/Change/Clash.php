@@ -5,19 +5,20 @@ declare(strict_types=1);
 namespace Reihe\Core\Change;
 
 use Reihe\Core\CoreException;
-use Reihe\Core\Plan\EntityKind;
 
-/** Somebody else changed the same field of the same object in the meantime. */
+/** Somebody else changed the same things in the meantime. Carries all conflicts of a change set, not the first. */
 final class Clash extends CoreException
 {
-    public function __construct(
-        public readonly int $position,
-        public readonly EntityKind $kind,
-        public readonly string $uid,
-        public readonly string $field,
-        public readonly mixed $yours,
-        public readonly mixed $theirs,
-    ) {
-        parent::__construct("{$kind->value} {$uid}: {$field} was changed by somebody else in the meantime");
+    /** @param  non-empty-list<Conflict>  $conflicts */
+    public function __construct(public readonly array $conflicts)
+    {
+        $first = $conflicts[0];
+        $more = count($conflicts) - 1;
+        parent::__construct("{$first->label}: ".($first->field ?? 'it')." was changed by somebody else in the meantime"
+            .match ($more) {
+                0 => '',
+                1 => ', and one more thing',
+                default => ", and {$more} more things",
+            });
     }
 }

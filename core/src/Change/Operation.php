@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Change;
 
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Uid;
 
 /**
  * One alteration of one object of the plan, in written form (see {@see \Reihe\Core\Plan\Fields}).
@@ -79,16 +80,22 @@ final readonly class Operation
             throw new InvalidOperation($position, 'verb', 'must be create, update or delete');
         }
         if ($kind === null) {
-            throw new InvalidOperation($position, 'kind', 'must be calendar, project, wbs, activity or link');
+            throw new InvalidOperation($position, 'kind', 'must be one of '.implode(', ', EntityKind::names()));
         }
-        if (! is_string($uid) || preg_match('/^[\w.:@-]{1,64}$/', $uid) !== 1) {
-            throw new InvalidOperation($position, 'uid', 'must be 1 … 64 letters, digits or . : @ _ -');
+        if (! is_string($uid) || ! Uid::isSound($uid)) {
+            throw new InvalidOperation($position, 'uid', Uid::RULE);
         }
         if (($before !== null && ! is_array($before)) || ($after !== null && ! is_array($after)) || ($verb !== Verb::Delete && $after === null)) {
             throw new InvalidOperation($position, $after === null ? 'after' : 'before', 'must be an object of fields');
         }
 
+        foreach (array_keys(($before ?? []) + ($after ?? [])) as $field) {
+            if (! is_string($field)) {
+                throw new InvalidOperation($position, 'after', 'must be an object of fields, not a list');
+            }
+        }
+
         /** @phpstan-ignore argument.type, argument.type */
-        return new self($verb, $kind, $uid, $before, $verb === Verb::Delete ? null : $after);
+        return new self($verb, $kind, $uid, $verb === Verb::Create ? null : $before, $verb === Verb::Delete ? null : $after);
     }
 }

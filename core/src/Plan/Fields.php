@@ -41,11 +41,38 @@ final class Fields
         if (! is_string($value)) {
             throw new InvalidField($name, 'must be a text');
         }
+        if (preg_match('/^[^\x00-\x08\x0B\x0C\x0E-\x1F\x7F\x{FFFE}\x{FFFF}]*$/Du', $value) !== 1) {
+            throw new InvalidField($name, mb_check_encoding($value, 'UTF-8') ? 'holds a control character' : 'is not UTF-8');
+        }
         if (mb_strlen($value) > $max) {
             throw new InvalidField($name, "is longer than {$max} characters");
         }
 
         return $value;
+    }
+
+    /** A reference to another object, or null. */
+    public function uidOrNull(string $name): ?string
+    {
+        $uid = $this->stringOrNull($name);
+
+        return $uid === null || Uid::isSound($uid) ? $uid : throw new InvalidField($name, 'does not exist');
+    }
+
+    public function uid(string $name): string
+    {
+        return $this->uidOrNull($name) ?? throw new InvalidField($name, 'is missing');
+    }
+
+    /** A short identifier that people read: not empty, no blanks around it, no line breaks. */
+    public function code(string $name, int $max, ?string $default = null): string
+    {
+        $code = $this->string($name, $default, $max);
+        if (preg_match('/^\s|\s$|[\r\n\t]/u', $code) === 1) {
+            throw new InvalidField($name, 'must not begin or end with a blank or hold a line break');
+        }
+
+        return $code;
     }
 
     public function int(string $name, int $default, int $min, int $max): int
@@ -83,7 +110,7 @@ final class Fields
         if (! is_int($value) && ! is_float($value)) {
             throw new InvalidField($name, 'must be a number');
         }
-        if ($value < $min || $value > $max) {
+        if (! is_finite((float) $value) || $value < $min || $value > $max) {
             throw new InvalidField($name, "must lie between {$min} and {$max}");
         }
 
@@ -172,7 +199,7 @@ final class Fields
     public function prefixed(string $prefix): array
     {
         $found = [];
-        foreach (array_keys($this->values) as $name) {
+        foreach (array_map(strval(...), array_keys($this->values)) as $name) {
             if (str_starts_with($name, $prefix)) {
                 $value = $this->stringOrNull($name);
                 if ($value !== null) {

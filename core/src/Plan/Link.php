@@ -44,8 +44,8 @@ final readonly class Link implements Entity
         $f = new Fields($values);
         $link = new self(
             $uid,
-            $f->string('from'),
-            $f->string('to'),
+            $f->uid('from'),
+            $f->uid('to'),
             $f->enum('type', LinkType::class, LinkType::FS),
             $f->int('lag', 0, -self::MAX_LAG, self::MAX_LAG),
             $f->enumOrNull('lagCalendar', LagCalendar::class),

@@ -45,23 +45,56 @@ final readonly class Plan
         return new self($lists['calendar'], $lists['project'], $lists['wbs'], $lists['activity'], $lists['link'], $lists['stub']);
     }
 
+    /** @return array<string, Entity> objects of a kind by uid */
+    public function all(EntityKind $kind): array
+    {
+        /** @var array<string, Entity> */
+        return $this->{$kind->entry()->list};
+    }
+
     public function find(EntityKind $kind, string $uid): ?Entity
     {
-        return match ($kind) {
-            EntityKind::Calendar => $this->calendars[$uid] ?? null,
-            EntityKind::Project => $this->projects[$uid] ?? null,
-            EntityKind::Wbs => $this->wbs[$uid] ?? null,
-            EntityKind::Activity => $this->activities[$uid] ?? null,
-            EntityKind::Link => $this->links[$uid] ?? null,
+        return $this->all($kind)[$uid] ?? null;
+    }
+
+    /** The uid of the project that has an object; null when there is no such object, or the enterprise has it. */
+    public function ownerOf(EntityKind $kind, string $uid): ?string
+    {
+        $entity = $this->find($kind, $uid);
+        $through = $kind->entry()->ownedThrough;
+        if ($entity === null || $kind->entry()->owner === Owner::Enterprise) {
+            return null;
+        }
+
+        return match (true) {
+            $through === null => $uid,
+            $entity instanceof Link => $this->projectOf($entity->to),
+            $entity instanceof WbsElement, $entity instanceof Activity => $entity->project,
+            default => null,
         };
     }
 
-    /** `KEY/CODE` of an activity or stub, the uid when it is unknown. */
+    /** What a sentence calls an object: its key, `KEY/CODE` or name, never its uid. */
+    public function nameOf(EntityKind $kind, string $uid): string
+    {
+        $entity = $this->find($kind, $uid);
+        $noun = $kind->entry()->noun;
+
+        return match (true) {
+            $entity instanceof Calendar, $entity instanceof Project => "{$noun} {$entity->key}",
+            $entity instanceof WbsElement => trim("{$noun} ".($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
+            $entity instanceof Activity => "{$noun} {$this->label($uid)}",
+            $entity instanceof Link => "{$noun} {$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
+            default => $noun,
+        };
+    }
+
+    /** `KEY/CODE` of an activity or stub. */
     public function label(string $activity): string
     {
         $a = $this->activities[$activity] ?? null;
         if ($a === null) {
-            return $this->stubs[$activity]->code ?? $activity;
+            return $this->stubs[$activity]->code ?? 'an activity that is not there';
         }
 
         return ($this->projects[$a->project]->key ?? '?').'/'.$a->code;

@@ -9,12 +9,16 @@ use Reihe\Core\Time\Instant;
 /** One schedule. Dates are minutes since 2000-01-01. */
 final readonly class Project implements Entity
 {
+    /** how many colours there are to tell projects apart */
+    public const COLOURS = 8;
+
     /**
      * @param  string  $key  letters, digits, `-`; unique in the enterprise
      * @param  string  $branch  the branch it hangs on, opaque to the core
      * @param  string  $calendar  uid of its calendar
      * @param  float  $criticalDays  total float up to which work is critical, in days of the activity's calendar
      * @param  float  $nearCriticalDays  the same for near-critical
+     * @param  int|null  $colour  1 … {@see COLOURS}, the place in the palette of project colours
      * @param  array<string, string>  $codes  code set => code value, opaque to the core
      */
     public function __construct(
@@ -33,9 +37,10 @@ final readonly class Project implements Entity
         public OutOfSequence $outOfSequence = OutOfSequence::Waits,
         public LagCalendar $lagCalendar = LagCalendar::Successor,
         public ?string $lead = null,
+        public ?int $colour = null,
         public array $codes = [],
     ) {
-        if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/', $key) !== 1) {
+        if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');
         }
     }
@@ -49,7 +54,7 @@ final readonly class Project implements Entity
             $f->string('key', max: 20),
             $f->string('name'),
             $f->string('branch', ''),
-            $f->string('calendar'),
+            $f->uid('calendar'),
             $f->instantOrNull('start') ?? throw new InvalidField('start', 'is missing'),
             $f->instantOrNull('statusDate'),
             $f->instantOrNull('deadline'),
@@ -60,6 +65,7 @@ final readonly class Project implements Entity
             $f->enum('outOfSequence', OutOfSequence::class, OutOfSequence::Waits),
             $f->enum('lagCalendar', LagCalendar::class, LagCalendar::Successor),
             $f->stringOrNull('lead'),
+            $f->intOrNull('colour', 1, self::COLOURS),
             $f->prefixed('code:'),
         );
         $f->done();
@@ -94,6 +100,7 @@ final readonly class Project implements Entity
             'outOfSequence' => $this->outOfSequence->value,
             'lagCalendar' => $this->lagCalendar->value,
             'lead' => $this->lead,
+            'colour' => $this->colour,
         ] + $codes;
     }
 }

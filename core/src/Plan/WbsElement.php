@@ -27,10 +27,10 @@ final readonly class WbsElement implements Entity
         $f = new Fields($values);
         $element = new self(
             $uid,
-            $f->string('project'),
-            $f->stringOrNull('parent'),
+            $f->uid('project'),
+            $f->uidOrNull('parent'),
             $f->number('position', 0.0),
-            $f->string('code', '', 60),
+            $f->code('code', 60, ''),
             $f->string('name', ''),
             $f->instantOrNull('deadline'),
         );

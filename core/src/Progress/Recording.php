@@ -59,7 +59,7 @@ final class Recording
             $this->refuse('activity', 'a hammock takes no progress');
         }
         if (($r->percent !== null && $r->percent <= 0.0) || ($r->ticked === [] && $a->effort->percentBy === PercentBy::Physical && $a->effort->checklist !== [])) {
-            $this->operations[] = Operation::update(EntityKind::Activity, $a->uid, $this->cleared($a));
+            $this->operations[] = self::update($a, $r, $this->cleared($a));
 
             return;
         }
@@ -77,7 +77,13 @@ final class Recording
         } elseif ($r->actualStart !== null || $a->actualStart === null) {
             $after['actualStart'] = Instant::format($r->actualStart ?? $this->assumedStart($a, $status, $after));
         }
-        $this->operations[] = Operation::update(EntityKind::Activity, $a->uid, $after);
+        $this->operations[] = self::update($a, $r, $after);
+    }
+
+    /** @param  array<string, mixed>  $after */
+    private static function update(Activity $a, Report $r, array $after): Operation
+    {
+        return Operation::update(EntityKind::Activity, $a->uid, $after, array_intersect_key(($r->seen ?? []) + $a->fields(), $after));
     }
 
     /** @return array<string, mixed> */
@@ -250,6 +256,6 @@ final class Recording
 
     private function refuse(string $field, string $why): never
     {
-        throw new InvalidOperation($this->position, $field, $why);
+        throw new InvalidOperation($this->position, $field, $why, 'reports');
     }
 }

@@ -19,24 +19,27 @@ use Reihe\Core\Time\Instant;
  */
 final class StatusMove
 {
-    /** @return list<Operation> */
-    public static function to(Schedule $schedule, string $project, int $status): array
+    /**
+     * @param  list<mixed>  $seen  the status date that the author saw, as text, where known
+     * @return list<Operation>
+     */
+    public static function to(Schedule $schedule, string $project, int $status, array $seen = []): array
     {
-        $operations = [Operation::update(EntityKind::Project, $project, ['statusDate' => Instant::format($status)])];
+        $operations = [Operation::update(EntityKind::Project, $project, ['statusDate' => Instant::format($status)], $seen === [] ? null : ['statusDate' => $seen[0]])];
         foreach ($schedule->plan->activities as $uid => $activity) {
             if ($activity->project !== $project || $activity->isFinished()) {
                 continue;
             }
             $axis = $schedule->axis($uid);
             if ($activity->resume !== null && $activity->resume <= $status) {
-                $operations[] = Operation::update(EntityKind::Activity, $uid, ['resume' => null, 'suspend' => null]);
+                $operations[] = Operation::update(EntityKind::Activity, $uid, ['resume' => null, 'suspend' => null], $activity->fields());
             }
             $pin = $activity->constraint(ConstraintKind::StartPin) ?? $activity->constraint(ConstraintKind::FinishPin);
             if ($pin === null || $activity->isStarted() || $axis->workAt($schedule->activity($uid)->earlyStart) >= $axis->workAt($status)) {
                 continue;
             }
             $date = $pin->kind === ConstraintKind::StartPin ? $axis->up($status) : $axis->finishAt($axis->workAt($status) + $activity->duration);
-            $operations[] = Operation::update(EntityKind::Activity, $uid, ['constraints' => [['kind' => $pin->kind->value, 'date' => Instant::format($date)]]]);
+            $operations[] = Operation::update(EntityKind::Activity, $uid, ['constraints' => [['kind' => $pin->kind->value, 'date' => Instant::format($date)]]], $activity->fields());
         }
 
         return $operations;

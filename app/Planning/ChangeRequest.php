@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use App\Access\Role;
+use App\Models\ChangeSet;
+use Reihe\Core\Change\Operation;
+
+/** What somebody wants to be done to plan data, and what they saw when they wanted it. */
+final readonly class ChangeRequest
+{
+    /**
+     * @param  list<Operation>  $operations
+     * @param  array<string, int>  $revisions  project uid => revision that the author saw; deletions are checked against it
+     * @param  string  $source  edit, progress, import, undo or demo
+     * @param  string|null  $uid  of the change set; sending the same one again changes nothing more
+     * @param  ChangeSet|null  $undoes  the applied change set that this one takes back
+     * @param  ChangeSet|null  $proposal  the proposed change set that this one applies
+     * @param  Role  $role  needed on the branch of every project that is changed
+     */
+    public function __construct(
+        public array $operations,
+        public array $revisions = [],
+        public string $source = 'edit',
+        public string $reason = '',
+        public ?string $uid = null,
+        public ?ChangeSet $undoes = null,
+        public ?ChangeSet $proposal = null,
+        public Role $role = Role::Planner,
+    ) {
+    }
+}

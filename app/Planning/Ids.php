@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use Reihe\Core\Plan\EntityKind;
+
+/** Row numbers of loaded objects, both ways. */
+final class Ids
+{
+    /** @var array<string, array<string, int>> kind => uid => id */
+    private array $ids = [];
+
+    /** @var array<string, array<int, string>> kind => id => uid */
+    private array $uids = [];
+
+    public function set(EntityKind $kind, string $uid, int $id): void
+    {
+        $this->ids[$kind->value][$uid] = $id;
+        $this->uids[$kind->value][$id] = $uid;
+    }
+
+    public function id(EntityKind $kind, string $uid): int
+    {
+        return $this->ids[$kind->value][$uid] ?? throw new \LogicException("{$kind->value} {$uid} has no row");
+    }
+
+    public function idOrNull(EntityKind $kind, ?string $uid): ?int
+    {
+        return $uid === null ? null : $this->id($kind, $uid);
+    }
+
+    public function has(EntityKind $kind, string $uid): bool
+    {
+        return isset($this->ids[$kind->value][$uid]);
+    }
+
+    public function uid(EntityKind $kind, int $id): string
+    {
+        return $this->uids[$kind->value][$id];
+    }
+
+    public function uidOrNull(EntityKind $kind, ?int $id): ?string
+    {
+        return $id === null ? null : $this->uids[$kind->value][$id];
+    }
+}

@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\EntityKind;
+
+/**
+ * What changed since a revision. A project's revision rises with every change set that alters one of its objects or
+ * computed results; `plan_changes` tells the objects, the revision of the result rows tells the results.
+ */
+final class News
+{
+    /** stands for the enterprise where a project's uid would */
+    public const ENTERPRISE = '';
+
+    /**
+     * Objects that were made, changed or deleted.
+     *
+     * @param  array<string, int>  $since  project uid => revision
+     * @return array<string, array<string, true>> kind => uid
+     */
+    public static function objects(array $since): array
+    {
+        $objects = [];
+        foreach (self::changes($since, ['kind', 'uid']) as $row) {
+            $objects[$row->kind][$row->uid] = true;
+        }
+
+        return $objects;
+    }
+
+    /**
+     * Uids of rows to show again: objects and computed results.
+     *
+     * @param  array<string, int>  $since  project uid => revision
+     * @return array{touched: array<string, array<string, true>>, removed: list<string>} touched: kind => uid
+     */
+    public static function rows(array $since): array
+    {
+        $touched = ['project' => [], 'wbs' => [], 'activity' => [], 'link' => []];
+        $removed = [];
+        foreach (self::changes($since, ['kind', 'uid', 'verb']) as $row) {
+            if ($row->verb === 'delete') {
+                $removed[(string) $row->uid] = true;
+                unset($touched[$row->kind][$row->uid]);
+            } else {
+                unset($removed[(string) $row->uid]);
+                $touched[$row->kind][$row->uid] = true;
+            }
+        }
+        foreach ($since as $project => $revision) {
+            $id = DB::table('projects')->where('uid', $project)->value('id');
+            foreach (is_int($id) ? self::resultsOf($id, $revision) : [] as [$kind, $uid]) {
+                $touched[$kind][$uid] = true;
+            }
+        }
+
+        /** @var list<string> $gone */
+        $gone = array_keys($removed);
+
+        return ['touched' => $touched, 'removed' => $gone];
+    }
+
+    /** @return iterable<array{string, string}> kind and uid of objects with newer results than the revision */
+    private static function resultsOf(int $project, int $revision): iterable
+    {
+        foreach (Results::TABLES as $kind => [$table, $key, $of, $column]) {
+            if ($kind === 'handover') {
+                continue; // boards get all of them
+            }
+            $sql = "SELECT x.uid FROM {$table} d JOIN {$of} x ON x.id = d.{$key} WHERE x.{$column} = {$project} AND d.revision > {$revision}";
+            if ($kind === 'link') {
+                $sql .= " UNION SELECT x.uid FROM link_dates d JOIN links x ON x.id = d.link_id WHERE x.from_project_id = {$project} AND d.giver_revision > {$revision}";
+            }
+            foreach (Rows::all($sql) as [$uid]) {
+                yield [$kind, (string) $uid];
+            }
+        }
+    }
+
+    /**
+     * Records what a change set did to objects.
+     *
+     * @param  list<array{project: string, revision: int, kind: EntityKind, uid: string, verb: string, fields: list<string>}>  $changes
+     */
+    public static function record(int $changeSet, array $changes): void
+    {
+        $rows = [];
+        foreach ($changes as $c) {
+            $base = ['change_set_id' => $changeSet, 'project_uid' => $c['project'], 'revision' => $c['revision'], 'kind' => $c['kind']->value, 'uid' => $c['uid'], 'verb' => $c['verb']];
+            foreach ($c['fields'] === [] ? [''] : $c['fields'] as $field) {
+                $rows[] = $base + ['field' => mb_substr($field, 0, 80)];
+            }
+        }
+        Rows::insert('plan_changes', $rows);
+    }
+
+    /**
+     * @param  array<string, int>  $since
+     * @param  list<string>  $columns
+     * @return iterable<object{kind: string, uid: string, verb: string}>
+     */
+    private static function changes(array $since, array $columns): iterable
+    {
+        foreach ($since as $project => $revision) {
+            /** @var iterable<object{kind: string, uid: string, verb: string}> $rows */
+            $rows = DB::table('plan_changes')->where('project_uid', $project)->where('revision', '>', $revision)->orderBy('id')->get($columns);
+            yield from $rows;
+        }
+    }
+}

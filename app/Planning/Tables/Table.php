@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning\Tables;
+
+use App\Planning\Ids;
+use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+
+/**
+ * Where objects of one kind are stored: fields to columns and back. Rows are found by id; the natural key of a kind is
+ * unique together with `parked`, so that keys may change hands inside one change set.
+ */
+abstract class Table
+{
+    /** The table, which has the columns `id`, `uid` and, when the kind has a natural key, `parked`. */
+    abstract public function name(): string;
+
+    /**
+     * Objects of the given projects with their row numbers, which are entered in `$ids`.
+     *
+     * @param  string  $in  ids of the projects, written for SQL
+     * @return array<string, Entity> by uid
+     */
+    abstract public function load(string $in, Ids $ids): array;
+
+    /** @return array<string, mixed> columns of an object's row, without id and uid */
+    abstract public function values(Entity $entity, Ids $ids, Plan $plan): array;
+
+    /** The field that refers to an object of the same kind, which must be written first. */
+    public function parentField(): ?string
+    {
+        return null;
+    }
+
+    /** The column of {@see parentField()}. */
+    public function parentColumn(): ?string
+    {
+        return null;
+    }
+
+    /**
+     * Writes what stands in tables beside the row.
+     *
+     * @param  list<Entity>  $entities
+     */
+    public function writeBeside(array $entities, Ids $ids, Plan $plan): void
+    {
+    }
+
+    public static function of(EntityKind $kind): self
+    {
+        return match ($kind) {
+            EntityKind::Calendar => new CalendarTable,
+            EntityKind::Project => new ProjectTable,
+            EntityKind::Wbs => new WbsTable,
+            EntityKind::Activity => new ActivityTable,
+            EntityKind::Link => new LinkTable,
+        };
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Plan;
+
+/** What the catalogue knows about a kind of object, see {@see EntityKind::entry()}. */
+final readonly class KindEntry
+{
+    /**
+     * @param  class-string<Entity>  $class
+     * @param  string  $list  property of {@see Plan} that holds the objects
+     * @param  Owner  $owner  whose it is
+     * @param  Reference|null  $ownedThrough  field that leads to the project; null when the object is the project, or the enterprise has it
+     * @param  list<Reference>  $references  all of them
+     * @param  list<string>  $naturalKey  fields that together are unique, compared exactly, upper and lower case apart
+     * @param  string  $noun  what a sentence calls it
+     */
+    public function __construct(
+        public string $class,
+        public string $list,
+        public Owner $owner,
+        public ?Reference $ownedThrough,
+        public array $references,
+        public array $naturalKey,
+        public string $noun,
+    ) {
+    }
+}
