@@ -52,6 +52,7 @@ abstract class RepeatableMigration extends Migration
             $blueprint->create();
         }
         $columns($blueprint);
+        /** @var string $sql */
         foreach ($blueprint->toSql() as $sql) {
             $this->statement($sql);
         }

@@ -20,13 +20,14 @@ final class Exporter
     /**
      * @param  array<string, int>  $projects  uid => id of the projects to write
      * @param  array<string, int>  $visible  uid => id of those that may be named
+     * @param  string  $salt  of the recipient, for what may not be named
      */
-    public static function export(array $projects, array $visible, Format $format): string
+    public static function export(array $projects, array $visible, Format $format, string $salt = ''): string
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
         $schedule = Schedule::of(PlanStore::load(PlanStore::connected(array_values($projects)))->plan);
-        $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant);
+        $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, $instant);
         }

@@ -32,7 +32,11 @@ enum Format: string
     /** What a file is, told by its content. */
     public static function detect(string $content): ?self
     {
-        $head = ltrim(substr($content, 0, 4096), "\xEF\xBB\xBF \r\n\t");
+        $head = substr($content, 0, 8192);
+        foreach (["\xFF\xFE" => 'UTF-16LE', "\xFE\xFF" => 'UTF-16BE'] as $mark => $encoding) {
+            $head = str_starts_with($head, $mark) ? mb_convert_encoding(substr($head, 2), 'UTF-8', $encoding) : $head;
+        }
+        $head = ltrim($head, "\xEF\xBB\xBF \r\n\t");
 
         return match (true) {
             stripos($head, 'BEGIN:VCALENDAR') === 0 => self::ICalendar,

@@ -10,11 +10,15 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\Text;
 use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\TodoReader;
 use Reihe\Formats\Todo\XCalReader;
@@ -60,7 +64,7 @@ final class Importer
     {
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content);
-            $document->schedule(); // names the line of what does not fit together
+            $document->check(); // names the line of what does not fit together
 
             return $document->plan;
         }
@@ -69,12 +73,17 @@ final class Importer
             throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
         }
         $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
-        $title = pathinfo($name, PATHINFO_FILENAME);
+        $title = mb_substr(Text::clean(mb_scrub(pathinfo($name, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
         $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
         $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
         $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, '', $office->uid, $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
         [$plan, $notes] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
         array_push($this->notes, ...$notes);
+        try {
+            PlanCheck::of($plan);
+        } catch (InvalidPlan $e) {
+            throw new FormatError($e->getMessage());
+        }
 
         return $plan;
     }
@@ -106,7 +115,7 @@ final class Importer
                 }
                 $fields['key'] = $key;
                 if ($key !== $calendar->key) {
-                    $this->notes[] = "Calendar {$calendar->key} differs from the one here and comes in as {$key}.";
+                    $this->notes[] = "Calendar {$calendar->key} differs from the one here and is imported as {$key}.";
                 }
                 $this->create(EntityKind::Calendar, $uid, 'calendars', $fields);
                 $here[$key] = $calendar;
@@ -127,14 +136,14 @@ final class Importer
             $fields['key'] = ProjectKeys::free($project->key, $taken);
             $taken[] = $fields['key'];
             if ($fields['key'] !== $project->key) {
-                $this->notes[] = "Project key {$project->key} is taken; the project comes in as {$fields['key']}.";
+                $this->notes[] = "Project key {$project->key} is taken; the project is imported as {$fields['key']}.";
             }
             $fields['branch'] = (string) $this->branch;
             $fields['calendar'] = $this->uids[$project->calendar];
             foreach ($fields as $name => $value) {
                 if (str_starts_with($name, 'code:') && ! isset($codes["{$name}=".(is_string($value) ? $value : '')])) {
                     unset($fields[$name]);
-                    $this->notes[] = "{$project->key}: the code value ".(is_string($value) ? $value : '').' of '.substr($name, 5).' does not exist here and was left out.';
+                    $this->notes[] = "{$project->key}: the entry ".(is_string($value) ? $value : '').' of '.substr($name, 5).' does not exist here and was left out.';
                 }
             }
             $this->create(EntityKind::Project, $uid, 'projects', $fields);
@@ -158,6 +167,7 @@ final class Importer
     private function links(Plan $plan): void
     {
         $far = [];
+        $joined = 0;
         foreach ($plan->stubs as $uid => $stub) {
             [$key, $code] = [...explode('/', $stub->code, 2), ''];
             $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
@@ -173,8 +183,12 @@ final class Importer
                 }
             }
             if ($ends['from'] !== null && $ends['to'] !== null) {
+                $joined += isset($far[$link->from]) || isset($far[$link->to]) ? 1 : 0;
                 $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid], $ends + $link->fields());
             }
+        }
+        if ($joined > 0) {
+            $this->notes[] = $joined === 1 ? '1 handover is joined to an activity that is here already.' : "{$joined} handovers are joined to activities that are here already.";
         }
     }
 
@@ -197,7 +211,7 @@ final class Importer
             $taken += DB::table($table)->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
         }
         foreach ($uids as $uid) {
-            $this->uids[(string) $uid] = isset($taken[$uid]) || preg_match('/^[\w.@-]{8,64}$/', (string) $uid) !== 1 ? (string) Str::ulid() : (string) $uid;
+            $this->uids[(string) $uid] = isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid;
         }
     }
 }

@@ -22,6 +22,7 @@ use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Schedule\LoopFound;
 use Reihe\Formats\FormatError;
+use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Throwable;
 
@@ -46,7 +47,7 @@ final class Problem
                 'errors' => collect($e->errors())->map(static fn (mixed $messages, int|string $field): array => ['pointer' => '/'.str_replace('.', '/', (string) $field), 'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
             ]),
             $e instanceof AuthenticationException => self::make(401, 'signed-out', 'Please sign in.'),
-            $e instanceof AuthorizationException => self::make(403, 'forbidden', $e->getMessage()),
+            $e instanceof AuthorizationException, $e instanceof AccessDeniedHttpException => self::make(403, 'forbidden', $e->getMessage()),
             $e instanceof Clash => self::clash($e),
             $e instanceof Busy => self::make(409, 'busy', $e->getMessage()),
             $e instanceof Decided => self::make(409, 'decided', $e->getMessage(), ['state' => $e->changeSet->state]),

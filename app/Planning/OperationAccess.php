@@ -148,6 +148,7 @@ final class OperationAccess
         if ($kind->entry()->owner === Owner::Enterprise) {
             return true;
         }
+
         // a handover shows at both its ends
         return $this->sees((string) $this->plan->ownerOf($kind, $uid)) || ($entity instanceof Link && $this->sees((string) $this->plan->projectOf($entity->from)));
     }

@@ -227,7 +227,10 @@ final class Planning
                     continue;
                 }
                 $known ??= DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')
-                    ->get(['code_sets.key as set', 'code_values.key as value'])->map(static fn (object $c): string => "code:{$c->set}={$c->value}")->flip()->all();
+                    ->get(['code_sets.key as set', 'code_values.key as value'])->map(static function (object $c): string {
+                        /** @var object{set: string, value: string} $c */
+                        return "code:{$c->set}={$c->value}";
+                    })->flip()->all();
                 if (! is_string($value) || ! isset($known["{$field}={$value}"])) {
                     throw new InvalidOperation($position, $field, 'there is no such value in this code set');
                 }

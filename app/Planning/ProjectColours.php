@@ -31,7 +31,7 @@ final class ProjectColours
             $operations[$i] = Operation::create($o->kind, $o->uid, ['colour' => $colour] + ($o->after ?? []));
         }
 
-        return array_values($operations);
+        return $operations;
     }
 
     /** @param  array<int, array{string, int}>  $used  branch and colour of the projects there are */

@@ -15,9 +15,9 @@ final class RippleView
      */
     public static function of(array $ripple, Reach $reach): array
     {
+        /** @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>, risks: list<array{label: string}>} $ripple */
         $hidden = ['projects' => 0, 'activities' => 0];
         $seen = static fn (string ...$labels): bool => array_filter($labels, static fn (string $label): bool => ! $reach->sees($label)) === [];
-        /** @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>, risks: list<array{label: string}>} $ripple */
         foreach ($ripple['projects'] as $project) {
             if (! $seen($project['key'])) {
                 $hidden['projects']++;

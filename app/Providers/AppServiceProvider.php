@@ -8,6 +8,7 @@ use App\Access\Reach;
 use App\Models\User;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
@@ -22,13 +23,13 @@ final class AppServiceProvider extends ServiceProvider
 
             return Reach::of($user instanceof User ? $user : new User);
         });
-        $this->app->bind(Planning::class, static fn ($app): Planning => new Planning($app->make(Reach::class)->user));
+        $this->app->bind(Planning::class, static fn (Application $app): Planning => new Planning($app->make(Reach::class)->user));
     }
 
     public function boot(): void
     {
         // links name the configured address, never the one a request claims
-        URL::forceRootUrl((string) config('app.url'));
+        URL::forceRootUrl(config()->string('app.url'));
         RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));
     }
 }

@@ -39,8 +39,12 @@ return new class extends RepeatableMigration
             }
         }
         foreach (self::KEYS as $table => [$columns, $index]) {
-            $this->alter($table, static fn (Blueprint $t) => $t->unsignedBigInteger('parked')->default(0));
-            $this->alter($table, static fn (Blueprint $t) => $t->unique([...$columns, 'parked'], "{$table}_natural_key"));
+            $this->alter($table, static function (Blueprint $t): void {
+                $t->unsignedBigInteger('parked')->default(0);
+            });
+            $this->alter($table, static function (Blueprint $t) use ($columns, $table): void {
+                $t->unique([...$columns, 'parked'], "{$table}_natural_key");
+            });
             $this->statement("ALTER TABLE `{$table}` DROP INDEX `{$index}`");
         }
         $this->create('enterprise', static function (Blueprint $table): void {
@@ -48,14 +52,26 @@ return new class extends RepeatableMigration
             $table->unsignedInteger('revision')->default(0);
         });
         DB::statement('INSERT IGNORE INTO enterprise (id) VALUES (1)');
-        $this->alter('projects', static fn (Blueprint $t) => $t->unsignedInteger('input_revision')->default(0));
-        $this->alter('projects', static fn (Blueprint $t) => $t->unsignedTinyInteger('colour')->nullable());
+        $this->alter('projects', static function (Blueprint $t): void {
+            $t->unsignedInteger('input_revision')->default(0);
+        });
+        $this->alter('projects', static function (Blueprint $t): void {
+            $t->unsignedTinyInteger('colour')->nullable();
+        });
         foreach (self::RESULTS as $table) {
-            $this->alter($table, static fn (Blueprint $t) => $t->unsignedInteger('revision')->default(0));
+            $this->alter($table, static function (Blueprint $t): void {
+                $t->unsignedInteger('revision')->default(0);
+            });
         }
-        $this->alter('link_dates', static fn (Blueprint $t) => $t->unsignedInteger('giver_revision')->default(0));
-        $this->alter('change_sets', static fn (Blueprint $t) => $t->unsignedInteger('operation_count')->default(0));
-        $this->alter('change_sets', static fn (Blueprint $t) => $t->foreignId('decided_by')->nullable()->constrained('users')->nullOnDelete());
+        $this->alter('link_dates', static function (Blueprint $t): void {
+            $t->unsignedInteger('giver_revision')->default(0);
+        });
+        $this->alter('change_sets', static function (Blueprint $t): void {
+            $t->unsignedInteger('operation_count')->default(0);
+        });
+        $this->alter('change_sets', static function (Blueprint $t): void {
+            $t->foreignId('decided_by')->nullable()->constrained('users')->nullOnDelete();
+        });
         $this->create('plan_changes', static function (Blueprint $table): void {
             $table->id();
             $table->foreignId('change_set_id')->constrained()->cascadeOnDelete();
@@ -78,9 +94,13 @@ return new class extends RepeatableMigration
         Schema::dropIfExists('plan_changes');
         Schema::dropIfExists('enterprise');
         foreach (self::KEYS as $table => [$columns, $index]) {
-            $this->alter($table, static fn (Blueprint $t) => $t->unique($columns, $index));
+            $this->alter($table, static function (Blueprint $t) use ($columns, $index): void {
+                $t->unique($columns, $index);
+            });
             $this->statement("ALTER TABLE `{$table}` DROP INDEX `{$table}_natural_key`");
-            $this->alter($table, static fn (Blueprint $t) => $t->dropColumn('parked'));
+            $this->alter($table, static function (Blueprint $t): void {
+                $t->dropColumn('parked');
+            });
         }
     }
 

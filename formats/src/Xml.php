@@ -7,39 +7,73 @@ namespace Reihe\Formats;
 /** Safety and line numbers for reading XML. */
 final class Xml
 {
+    /** what libxml says of its own limits, in our words */
+    private const LIMITS = [
+        '/huge text node|xmlSAX2Characters/i' => 'a text of more than 10 million characters',
+        '/AttValue length too long|attribute value too long|xmlParseAttValue/i' => 'an attribute of more than 10 million characters',
+        '/Excessive depth|nesting/i' => 'elements are nested more than 255 deep',
+    ];
+
     /**
-     * Refuses what libxml would expand or we could not check byte by byte: document types and exotic encodings.
+     * The document in UTF-8, once it is certain that it is text that we can check: the encoding is decided before
+     * anything else is looked at. Document types are refused, since libxml expands them.
      *
      * @throws FormatError
      */
-    private static function refuseUnsafe(string $xml): void
+    public static function decoded(string $xml): string
     {
-        if (str_starts_with($xml, "\xFE\xFF") || str_starts_with($xml, "\xFF\xFE")) {
-            throw new FormatError('the file must be encoded in UTF-8', 1);
+        foreach (["\xFF\xFE" => 'UTF-16LE', "\xFE\xFF" => 'UTF-16BE'] as $mark => $encoding) {
+            if (str_starts_with($xml, $mark)) {
+                $xml = mb_convert_encoding(substr($xml, 2), 'UTF-8', $encoding);
+                $xml = (string) preg_replace('/^(<\?xml[^>]*?)\s+encoding\s*=\s*["\'][^"\']*["\']/', '$1', $xml);
+            }
         }
-        if (preg_match('/^(?:\xEF\xBB\xBF)?<\?xml[^>]*encoding\s*=\s*["\']([^"\']+)/', $xml, $m) === 1
-            && ! in_array(strtolower($m[1]), ['utf-8', 'us-ascii', 'iso-8859-1'], true)) {
-            throw new FormatError("encoding {$m[1]} is not accepted, use UTF-8", 1);
+        if (str_starts_with($xml, "\xEF\xBB\xBF")) {
+            $xml = substr($xml, 3);
+        }
+        if (trim($xml) === '') {
+            throw new FormatError('the file is empty', 1);
+        }
+        $nul = strpos($xml, "\0");
+        if ($nul !== false || ! mb_check_encoding($xml, 'UTF-8')) {
+            throw new FormatError('the file must be encoded in UTF-8, or in UTF-16 with a byte order mark', $nul === false ? self::firstBadLine($xml) : substr_count($xml, "\n", 0, $nul) + 1);
+        }
+        if (preg_match('/^\s*</', $xml) !== 1) {
+            throw new FormatError('the file does not begin like XML', 1);
+        }
+        if (preg_match('/^\s*<\?xml[^>]*encoding\s*=\s*["\']([^"\']+)/', $xml, $m) === 1 && ! in_array(strtolower($m[1]), ['utf-8', 'us-ascii'], true)) {
+            throw new FormatError('encoding '.Text::short($m[1]).' is not accepted, use UTF-8', 1);
         }
         $at = stripos($xml, '<!DOCTYPE');
         if ($at !== false) {
             throw new FormatError('a document type (<!DOCTYPE …>) is not accepted', substr_count($xml, "\n", 0, $at) + 1);
         }
+
+        return $xml;
+    }
+
+    /** The first line that is not UTF-8. */
+    public static function firstBadLine(string $text): int
+    {
+        $line = 0;
+        foreach (explode("\n", $text) as $line => $part) {
+            if (! mb_check_encoding($part, 'UTF-8')) {
+                break;
+            }
+        }
+
+        return $line + 1;
     }
 
     /**
-     * Runs a reader over a document with libxml's complaints kept for {@see raise()}.
+     * Runs a reader over a document from {@see decoded()} with libxml's complaints kept for {@see raise()}.
      *
      * @param  callable(): void  $read
      *
      * @throws FormatError|\Reihe\Core\CoreException what the reader throws
      */
-    public static function reading(string $xml, callable $read): void
+    public static function reading(callable $read): void
     {
-        if (trim($xml) === '') {
-            throw new FormatError('the file is empty', 1);
-        }
-        self::refuseUnsafe($xml);
         $errors = libxml_use_internal_errors(true);
         libxml_clear_errors();
         try {
@@ -75,6 +109,10 @@ final class Xml
         libxml_clear_errors();
         if ($errors !== []) {
             $message = preg_replace('/\{urn:[^}]*\}/', '', trim($errors[0]->message)) ?? '';
+            foreach (self::LIMITS as $pattern => $words) {
+                $message = preg_match($pattern, $message) === 1 ? $words : $message;
+            }
+            $message = Text::short(mb_scrub($message, 'UTF-8'), 300);
             throw new FormatError($message, $errors[0]->line);
         }
     }

@@ -39,7 +39,7 @@ final class PlanXmlTest extends TestCase
     {
         $head = "<plan xmlns=\"urn:reihe:plan:1\">\n<calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-16:00\"/></calendar>\n";
         $project = "<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\">\n";
-        yield 'not XML' => ["hello\nworld", 1, 'empty'];
+        yield 'not XML' => ["hello\nworld", 1, 'begin like XML'];
         yield 'empty' => ['', 1, 'empty'];
         yield 'cut off' => [$head.$project, 3, 'end of the document'];
         yield 'document type' => ["<?xml version=\"1.0\"?>\n<!DOCTYPE a [<!ENTITY b 'c'>]>\n<a/>", 2, 'document type'];

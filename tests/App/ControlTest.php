@@ -52,9 +52,9 @@ final class ControlTest extends TestCase
     public static function mistakes(): iterable
     {
         yield 'future' => [['activity' => 'act-ostv-ci-0020', 'actualStart' => '2026-11-26T08:00'], 'lies after the status date', ''];
-        yield 'unknown activity' => [['activity' => 'nobody', 'percent' => 5], 'does not exist', '/operations/0/after/activity'];
-        yield 'over 100' => [['activity' => 'act-ostv-ci-0020', 'percent' => 101], 'between 0 and 100', '/operations/0/after/percent'];
-        yield 'no such item' => [['activity' => 'act-ostv-to-0030', 'ticked' => [9]], 'checklist does not have', '/operations/0/after/ticked'];
+        yield 'unknown activity' => [['activity' => 'nobody', 'percent' => 5], 'does not exist', '/reports/0/activity'];
+        yield 'over 100' => [['activity' => 'act-ostv-ci-0020', 'percent' => 101], 'between 0 and 100', '/reports/0/percent'];
+        yield 'no such item' => [['activity' => 'act-ostv-to-0030', 'ticked' => [9]], 'checklist does not have', '/reports/0/ticked'];
     }
 
     /** @param  array<string, mixed>  $report */

@@ -71,7 +71,7 @@ final class ExchangeTest extends TestCase
         $preview = $this->import($ics, 'Battery racks.ics')->assertCreated();
         self::assertSame([['key' => 'RACK', 'name' => 'Battery racks', 'activities' => 1, 'finish' => '2026-12-09T17:00']], $preview->json('projects'));
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/reject")->assertOk();
-        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertStatus(422);
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertStatus(409)->assertJsonPath('state', 'rejected');
     }
 
     private function import(string $content, string $name): TestResponse

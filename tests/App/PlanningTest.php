@@ -59,20 +59,23 @@ final class PlanningTest extends TestCase
         self::assertSame('undone', ChangeSet::query()->where('uid', $uid)->value('state'));
         $this->postJson("/api/v1/changes/{$undo}/undo")->assertOk();
         self::assertEquals($changed, $this->everything());
-        $this->postJson("/api/v1/changes/{$uid}/undo")->assertStatus(422);
+        $this->postJson("/api/v1/changes/{$uid}/undo")->assertStatus(409)->assertJsonPath('state', 'undone');
     }
 
-    public function test_edits_of_different_fields_merge_and_of_the_same_field_clash(): void
+    public function test_edits_of_different_fields_merge_and_of_the_same_field_clash_all_at_once(): void
     {
-        $revision = DB::table('projects')->where('key', 'GRID')->value('revision');
-        $seen = ['revisions' => ['prj-GRID' => $revision]];
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 20 * 480])], $seen)->assertOk();
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['name' => 'Cable in place'])], $seen)->assertOk();
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 20 * 480])], $seen)->assertOk();
-        $clash = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 15 * 480])], $seen)->assertStatus(409);
-        self::assertSame([15 * 480, 20 * 480, 'duration', 'act-grid-ca-0050'], [$clash->json('yours'), $clash->json('theirs'), $clash->json('field'), $clash->json('uid')]);
-        self::assertSame('/operations/0/after/duration', $clash->json('errors.0.pointer'));
-        self::assertSame(20 * 480, DB::table('activities')->where('uid', 'act-grid-ca-0050')->value('duration'));
+        $uid = 'act-grid-ca-0050';
+        $seen = (array) DB::table('activities')->where('uid', $uid)->first(['name', 'duration', 'code']);
+        $edit = static fn (array $after): array => ['verb' => 'update', 'kind' => 'activity', 'uid' => $uid, 'before' => array_intersect_key($seen, $after), 'after' => $after];
+        $this->change([$edit(['duration' => 20 * 480, 'code' => 'GRID-X'])])->assertOk();
+        $this->change([$edit(['name' => 'Cable in place'])])->assertOk();
+        $this->change([$edit(['duration' => 20 * 480])])->assertOk();
+        $clash = $this->change([$edit(['duration' => 15 * 480, 'code' => 'GRID-Y'])])->assertStatus(409);
+        self::assertSame([[$seen['duration'], 15 * 480, 20 * 480], [$seen['code'], 'GRID-Y', 'GRID-X']],
+            array_map(static fn (array $c): array => [$c['seen'], $c['yours'], $c['theirs']], $clash->json('conflicts')));
+        self::assertSame(['/operations/0/after/duration', '/operations/0/after/code'], $clash->json('errors.*.pointer'));
+        self::assertSame('activity GRID/GRID-X', $clash->json('conflicts.0.label'));
+        self::assertSame(20 * 480, DB::table('activities')->where('uid', $uid)->value('duration'));
         $this->assertResultsAreTrue();
     }
 
@@ -90,7 +93,7 @@ final class PlanningTest extends TestCase
         $before = $this->everything();
         $sets = ChangeSet::query()->count();
         $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 1]), self::update('project', 'prj-GRID', ['code:STAGE' => 'NONSENSE'])])
-            ->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/0/after/code:STAGE');
+            ->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/1/after/code:STAGE');
         self::assertEquals($before, $this->everything());
         self::assertSame($sets, ChangeSet::query()->count());
     }

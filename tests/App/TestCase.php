@@ -10,6 +10,7 @@ use App\Planning\PlanStore;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Route;
 use Illuminate\Testing\TestResponse;
 use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\RollUp;
@@ -26,6 +27,16 @@ abstract class TestCase extends LaravelTestCase
         parent::setUp();
         $this->withHeader('Origin', 'http://127.0.0.1');
         $this->artisan('reihe:demo', ['size' => 'small', '--status' => '2026-11-25'])->assertSuccessful();
+    }
+
+    /** Each request gets controllers of its own, as on the server: the framework keeps them while it runs. */
+    public function call($method, $uri, $parameters = [], $cookies = [], $files = [], $server = [], $content = null)
+    {
+        foreach (Route::getRoutes() as $route) {
+            $route->flushController();
+        }
+
+        return parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
     }
 
     protected function person(string $name): User

@@ -26,6 +26,7 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Text;
 
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */
 final class ExchangeController
@@ -47,7 +48,7 @@ final class ExchangeController
         }
         $name = count($keys) === 1 ? Str::lower($keys[0]) : 'reihe-'.count($keys).'-projects';
 
-        return new Response(Exporter::export($projects, $this->reach->projects(), $format), 200, [
+        return new Response(Exporter::export($projects, $this->reach->projects(), $format, hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key'))), 200, [
             'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
         ]);
     }
@@ -57,6 +58,9 @@ final class ExchangeController
         $limit = config('reihe.import_limit');
         $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|integer', 'successorCarries' => 'in:0,1']);
         $branch = $request->integer('branch');
+        if ($this->reach->roleOn($branch) === null) {
+            throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
+        }
         $this->reach->require(Role::Planner, $branch);
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
@@ -64,17 +68,18 @@ final class ExchangeController
         /** @var User $user */
         $user = $request->user();
         $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations));
-        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr($file->getClientOriginalName(), 0, 500), 'state' => 'proposed',
+        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr(Text::clean(mb_scrub($file->getClientOriginalName(), 'UTF-8')), 0, 500), 'state' => 'proposed',
             'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
+        $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
-        $activities = array_count_values(array_map(static fn (Activity $a): string => $a->project, $outcome->schedule->plan->activities));
+        $activities = array_count_values(array_map(static fn (Activity $a): string => $a->project, $schedule->plan->activities));
         $projects = [];
         foreach ($import->operations as $o) {
             if ($o->kind === EntityKind::Project) {
-                $p = $outcome->schedule->network;
+                $p = $schedule->network;
                 $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
                     'activities' => $activities[$o->uid] ?? 0,
-                    'finish' => Instant::formatOrNull($outcome->schedule->dates->ownEnd[(int) array_search($o->uid, $p->projectUid, true)])];
+                    'finish' => Instant::formatOrNull($schedule->dates->ownEnd[(int) array_search($o->uid, $p->projectUid, true)])];
             }
         }
 

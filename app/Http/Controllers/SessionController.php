@@ -65,9 +65,7 @@ final class SessionController
     /** A hash that nothing matches: an unknown name takes as long as a wrong password. */
     private function nobodysPassword(): string
     {
-        $hash = Cache::rememberForever('nobodys-password:'.config('hashing.bcrypt.rounds'), static fn (): string => Hash::make(Str::random(40)));
-
-        return is_string($hash) ? $hash : '';
+        return Cache::rememberForever('nobodys-password:'.config()->integer('hashing.bcrypt.rounds'), static fn (): string => Hash::make(Str::random(40)));
     }
 
     /** @return array<string, mixed> */

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\PlainText;
 use App\Models\User;
+use DateTimeInterface;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -45,6 +46,9 @@ final class TokenController
     /** @return array<string, mixed> */
     private function shape(PersonalAccessToken $token): array
     {
-        return ['id' => $token->getKey(), 'name' => $token->name, 'scopes' => $token->abilities, 'created' => $token->created_at?->toIso8601String(), 'lastUsed' => $token->last_used_at?->toIso8601String()];
+        $moment = static fn (mixed $at): ?string => $at instanceof DateTimeInterface ? $at->format(DATE_ATOM) : null;
+
+        return ['id' => $token->getKey(), 'name' => $token->getAttribute('name'), 'scopes' => $token->getAttribute('abilities'),
+            'created' => $moment($token->getAttribute('created_at')), 'lastUsed' => $moment($token->getAttribute('last_used_at'))];
     }
 }

@@ -16,7 +16,7 @@ final class PlainInput
     public function handle(Request $request, Closure $next): Response
     {
         foreach ($request->query() as $name => $value) {
-            if (is_array($value) || ! mb_check_encoding((string) $value, 'UTF-8')) {
+            if ($value !== null && (! is_string($value) || ! mb_check_encoding($value, 'UTF-8'))) {
                 throw ValidationException::withMessages([(string) $name => 'Must be given once, as UTF-8 text.']);
             }
         }

@@ -14,7 +14,7 @@ final class Clash extends CoreException
     {
         $first = $conflicts[0];
         $more = count($conflicts) - 1;
-        parent::__construct("{$first->label}: ".($first->field ?? 'it')." was changed by somebody else in the meantime"
+        parent::__construct("{$first->label}: ".($first->field ?? 'it').' was changed by somebody else in the meantime'
             .match ($more) {
                 0 => '',
                 1 => ', and one more thing',

@@ -78,8 +78,7 @@ final readonly class Merge
 
             return true;
         }
-        $number = static fn (mixed $v): bool => is_int($v) || is_float($v);
 
-        return $a === $b || ($number($a) && $number($b) && (float) $a === (float) $b);
+        return $a === $b || ((is_int($a) || is_float($a)) && (is_int($b) || is_float($b)) && (float) $a === (float) $b);
     }
 }

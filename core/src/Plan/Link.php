@@ -59,6 +59,12 @@ final readonly class Link implements Entity
         return $link;
     }
 
+    /** The same link between other activities. */
+    public function between(string $from, string $to): self
+    {
+        return new self($this->uid, $from, $to, $this->type, $this->lag, $this->lagCalendar, $this->agreed, $this->giverOwner, $this->takerOwner, $this->note);
+    }
+
     public function uid(): string
     {
         return $this->uid;

@@ -25,6 +25,7 @@ final class PlanCheck
             }
             $keys[$calendar->key] = true;
         }
+        self::bases($plan);
         $keys = [];
         foreach ($plan->projects as $project) {
             if (! isset($plan->calendars[$project->calendar])) {
@@ -34,6 +35,25 @@ final class PlanCheck
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'key', 'is taken by another project');
             }
             $keys[$project->key] = true;
+        }
+    }
+
+    /** Bases must exist and never lead back, whether anything uses the calendar or not. */
+    private static function bases(Plan $plan): void
+    {
+        $sound = [];
+        foreach ($plan->calendars as $calendar) {
+            $path = [];
+            for ($at = $calendar; $at !== null && ! isset($sound[$at->uid]); $at = $at->base === null ? null : $plan->calendars[$at->base]) {
+                if (isset($path[$at->uid])) {
+                    throw new InvalidPlan(EntityKind::Calendar, $calendar->uid, $calendar->key, 'base', 'leads back to the calendar itself');
+                }
+                $path[$at->uid] = true;
+                if ($at->base !== null && ! isset($plan->calendars[$at->base])) {
+                    throw new InvalidPlan(EntityKind::Calendar, $at->uid, $at->key, 'base', 'does not exist');
+                }
+            }
+            $sound += $path;
         }
     }
 

@@ -15,8 +15,9 @@ final class Extract
      * @param  array<string, true>  $projects  uids to keep
      * @param  array<string, true>  $named  uids of projects whose activities may be named in stubs
      * @param  int|null  $asOf  moment to write on the stubs
+     * @param  string  $salt  secret of the recipient: what they may not name gets a uid that depends on it, the same in every extract for them
      */
-    public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null): Plan
+    public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null, string $salt = ''): Plan
     {
         $plan = $schedule->plan;
         $kept = array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY);
@@ -28,14 +29,16 @@ final class Extract
             if (! $from && ! $to) {
                 continue;
             }
-            $links[$uid] = $link;
             if (! $from || ! $to) {
                 $far = $plan->activities[$from ? $link->to : $link->from];
                 $dates = $schedule->activity($far->uid);
                 $seen = isset($named[$far->project]);
-                $stubs[$far->uid] ??= new Stub($far->uid, $seen ? $plan->label($far->uid) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $far->name : '',
+                $alias = $seen ? $far->uid : 'e-'.substr(hash('sha256', "{$salt} {$far->uid}"), 0, 30);
+                $link = $from ? $link->between($link->from, $alias) : $link->between($alias, $link->to);
+                $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far->uid) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $far->name : '',
                     $dates->earlyStart, $dates->earlyFinish, $source, $asOf);
             }
+            $links[$uid] = $link;
         }
 
         return new Plan(self::calendars($plan, $kept, $activities), $kept, array_filter($plan->wbs, static fn ($w): bool => isset($projects[$w->project])), $activities, $links, $stubs);

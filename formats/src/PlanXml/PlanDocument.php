@@ -7,6 +7,7 @@ namespace Reihe\Formats\PlanXml;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Schedule\LoopFound;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Formats\FormatError;
@@ -18,6 +19,16 @@ final readonly class PlanDocument
     /** @param  array<string, int>  $ordinals uid => ordinal of its element */
     public function __construct(public Plan $plan, private string $xml, private array $ordinals)
     {
+    }
+
+    /** Does the plan fit together? @throws FormatError naming the line */
+    public function check(): void
+    {
+        try {
+            PlanCheck::of($this->plan);
+        } catch (InvalidPlan $e) {
+            throw new FormatError($e->getMessage(), $this->lineOf($e->uid));
+        }
     }
 
     /** The schedule of the plan. @throws FormatError naming the line */

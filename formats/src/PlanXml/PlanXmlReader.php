@@ -14,9 +14,11 @@ use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
 use Reihe\Formats\Xml;
 use XMLReader;
 
@@ -24,13 +26,13 @@ use XMLReader;
  * Reads Reihe plan XML, checked against plan.xsd. Errors name the line.
  *
  * Attributes are carried over as the written form of the core ({@see \Reihe\Core\Plan\Fields}); only references are
- * turned from keys and codes into uids.
+ * turned from keys and codes into uids, and uids that the core does not take into some that it does ({@see Uid::of()}).
  */
 final class PlanXmlReader
 {
     public const SCHEMA = __DIR__.'/plan.xsd';
 
-    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay', 'actualWork', 'remainingWork', 'cost'];
+    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay', 'actualWork', 'remainingWork', 'cost', 'colour'];
 
     private const DECIMALS = ['criticalDays', 'nearCriticalDays', 'physicalPercent'];
 
@@ -53,6 +55,9 @@ final class PlanXmlReader
 
     private ?Project $project = null;
 
+    /** @var array<array-key, true> keys of the projects so far */
+    private array $projects = [];
+
     /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
     private array $calendarFields = [];
 
@@ -63,9 +68,10 @@ final class PlanXmlReader
     /** @throws FormatError */
     public static function read(string $xml): PlanDocument
     {
+        $xml = Xml::decoded($xml);
         $self = new self($xml);
         try {
-            Xml::reading($xml, $self->document(...));
+            Xml::reading($self->document(...));
         } catch (InvalidField|InvalidCalendar $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
@@ -109,15 +115,19 @@ final class PlanXmlReader
     {
         switch ($name) {
             case 'calendar':
-                $uid = $this->uid($a, "calendar:{$a['key']}");
                 if (isset($this->calendars[$a['key']])) {
                     throw new InvalidField('key', "calendar {$a['key']} is given twice");
                 }
+                $uid = $this->uid($a, "calendar:{$a['key']}");
                 $this->calendars[$a['key']] = $uid;
                 $this->calendarFields[$uid] = $this->values($a) + ['week' => [], 'exceptions' => []];
                 break;
             case 'day':
                 $uid = (string) array_key_last($this->calendarFields);
+                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
+                if (isset($this->calendarFields[$uid]['week'][(int) $a['weekday']])) {
+                    throw new InvalidField('weekday', "{$a['weekday']} is given twice");
+                }
                 /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
                 $this->calendarFields[$uid]['week'][(int) $a['weekday']] = $a['hours'];
                 break;
@@ -191,6 +201,10 @@ final class PlanXmlReader
             return;
         }
         $a = $this->pending['attributes'];
+        if (isset($this->projects[$a['key']])) {
+            throw new InvalidField('key', "project {$a['key']} is given twice");
+        }
+        $this->projects[$a['key']] = true;
         $uid = $this->uid($a, "project:{$a['key']}");
         $this->project = Project::read($uid, array_replace($this->values($a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
         $this->add($this->project, $this->pending['ordinal']);
@@ -220,10 +234,10 @@ final class PlanXmlReader
         $a = $this->pending['attributes'];
         $project = $this->projectNow();
         $label = "{$project->key}/{$a['code']}";
-        $uid = $this->uid($a, "activity:{$label}");
         if (isset($this->labels[$label])) {
             throw new FormatError("activity code {$label} is given twice", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
         }
+        $uid = $this->uid($a, "activity:{$label}");
         $this->labels[$label] = $uid;
         $values = $this->values($a);
         if (isset($a['calendar'])) {
@@ -241,6 +255,9 @@ final class PlanXmlReader
     /** @param  array<string, string>  $a */
     private function stub(array $a): void
     {
+        if (isset($this->labels[$a['code']])) {
+            throw new InvalidField('code', "stub {$a['code']} has the name of an activity or stub of the file");
+        }
         $uid = $this->uid($a, "stub:{$a['code']}");
         try {
             $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']), $a['source'] ?? '',
@@ -256,7 +273,8 @@ final class PlanXmlReader
     /** @param  array<string, string>  $a */
     private function link(array $a): void
     {
-        $uid = $this->uid($a, "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS').(isset($this->ordinals["link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS')]) ? ":{$this->ordinal}" : ''));
+        $name = "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS');
+        $uid = $this->uid($a, isset($this->ordinals[Uid::of($name)]) ? "{$name}:{$this->ordinal}" : $name); // the same link twice is refused with better words later
         $ends = [];
         foreach (['from', 'to'] as $end) {
             $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");
@@ -293,9 +311,9 @@ final class PlanXmlReader
     /** @param  array<string, string>  $a */
     private function uid(array $a, string $else): string
     {
-        $uid = $a['uid'] ?? $else;
+        $uid = Uid::of($a['uid'] ?? $else);
         if (isset($this->ordinals[$uid])) {
-            throw new InvalidField('uid', "{$uid} is given twice");
+            throw new InvalidField('uid', Text::short($a['uid'] ?? $else).' is given twice');
         }
         $this->ordinals[$uid] = $this->ordinal;
 

@@ -10,6 +10,7 @@ use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Text;
 use XMLWriter;
 
 /** Writes a plan as Reihe plan XML (plan.xsd), lossless. */
@@ -145,7 +146,7 @@ final class PlanXmlWriter
     {
         foreach ($attributes as $name => $value) {
             if (is_scalar($value)) {
-                $this->xml->writeAttribute($name, (string) $value);
+                $this->xml->writeAttribute($name, is_float($value) ? Text::decimal($value) : (string) $value);
             }
         }
     }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
+use Reihe\Core\Plan\Activity;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
 
 /** Durations of RFC 5545, section 3.3.6, in minutes. */
 final class Duration
@@ -17,11 +19,14 @@ final class Duration
     /** @throws FormatError */
     public static function parse(string $text): int
     {
-        if (preg_match('/^([+-]?)P(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/', trim($text), $m) !== 1 || strlen(trim($text)) < 3) {
-            throw new FormatError("“{$text}” is not a duration like PT480M");
+        if (preg_match('/^([+-]?)P(?:(\d{1,9})W)?(?:(\d{1,9})D)?(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})S)?)?$/D', trim($text), $m) !== 1 || strlen(trim($text)) < 3) {
+            throw new FormatError('“'.Text::short($text).'” is not a duration like PT480M');
         }
         $n = static fn (int $i): int => (int) ($m[$i] ?? 0);
         $minutes = $n(2) * 10080 + $n(3) * 1440 + $n(4) * 60 + $n(5) + intdiv($n(6), 60);
+        if ($minutes > Activity::MAX_DURATION) {
+            throw new FormatError('“'.Text::short($text).'” is longer than '.Activity::MAX_DURATION.' minutes');
+        }
 
         return $m[1] === '-' ? -$minutes : $minutes;
     }

@@ -7,6 +7,8 @@ namespace Reihe\Formats\Todo;
 use Reihe\Core\CoreException;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
+use Reihe\Formats\Xml;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
 use Sabre\VObject\Parameter;
@@ -22,15 +24,17 @@ final class IcsReader
     public static function read(string $ics): Todos
     {
         VCalendar::$valueMap['UID'] = FlatText::class; // VALUE=UID of RFC 9253, section 7.1
+        $todos = new Todos;
+        $ics = self::checked($ics, $todos);
         try {
             $calendar = Reader::read($ics, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
-        } catch (ParseException $e) {
-            throw new FormatError($e->getMessage());
+        } catch (ParseException|\InvalidArgumentException $e) {
+            $line = preg_match('/line (\d+)/i', $e->getMessage(), $m) === 1 ? (int) $m[1] : 1;
+            throw new FormatError('the file is not iCalendar: '.Text::short($e->getMessage(), 200), $line);
         }
         if (! $calendar instanceof VCalendar) {
-            throw new FormatError('the file is not an iCalendar file');
+            throw new FormatError('the file is not an iCalendar file', 1);
         }
-        $todos = new Todos;
         foreach ($calendar->children() as $child) {
             if ($child instanceof Property && str_starts_with($child->name, 'X-REIHE-')) {
                 $todos->extras[$child->name][] = (string) $child->getValue();
@@ -47,14 +51,63 @@ final class IcsReader
                 $others++;
             }
         }
-        if ($others > 0) {
-            $todos->notes[] = "{$others} components that are not to-dos were left out.";
+        if ($todos->withoutUid > 0) {
+            $todos->notes[] = "{$todos->withoutUid} components without UID were given one.";
         }
+        $todos->leaveOut('components that are not to-dos', $others);
+        $todos->leaveOut('alarms and other components inside to-dos', self::inside($calendar));
         if ($todos->items === []) {
-            throw new FormatError('the file holds no to-do components (VTODO)');
+            throw new FormatError('the file holds no to-do components (VTODO)', 1);
         }
 
         return $todos;
+    }
+
+    /**
+     * The text once it is certain that it is UTF-8, without characters and lines that cannot be read; what was dropped is
+     * noted with its place.
+     */
+    private static function checked(string $ics, Todos $todos): string
+    {
+        if (str_starts_with($ics, "\xEF\xBB\xBF")) {
+            $ics = substr($ics, 3);
+        }
+        if (! mb_check_encoding($ics, 'UTF-8')) {
+            throw new FormatError('the file must be encoded in UTF-8', Xml::firstBadLine($ics));
+        }
+        $clean = Text::clean($ics);
+        if (strlen($clean) !== strlen(str_replace(["\r\n", "\r"], "\n", $ics))) {
+            $todos->notes[] = 'Left out: control characters, which no plan holds.';
+        }
+        $kept = [];
+        $dropped = 0;
+        $first = null;
+        foreach (explode("\n", $clean) as $at => $line) {
+            $continues = ($line[0] ?? '') === ' ' || ($line[0] ?? '') === "\t";
+            if ($line === '' || $continues || preg_match('/^[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)?[;:]/', $line) === 1) {
+                $kept[] = $line;
+
+                continue;
+            }
+            $kept[] = '';
+            $dropped++;
+            $first ??= $at + 1;
+        }
+        $todos->leaveOut("lines that are no iCalendar, the first on line {$first}", $dropped);
+
+        $todos->text = $ics;
+
+        return implode("\n", $kept);
+    }
+
+    private static function inside(VCalendar $calendar): int
+    {
+        $count = 0;
+        foreach ($calendar->getComponents() as $component) {
+            $count += $component instanceof Component && $component->name === 'VTODO' ? count($component->getComponents()) : 0;
+        }
+
+        return $count;
     }
 
     private static function todo(Component $component, Todos $todos): Todo
@@ -62,7 +115,7 @@ final class IcsReader
         $uid = self::text($component, 'UID');
         if ($uid === '') {
             $uid = 'todo:'.count($todos->items);
-            $todos->notes[] = 'A component without UID was given one.';
+            $todos->withoutUid++;
         }
         $todo = new Todo($uid, self::text($component, 'SUMMARY'), self::text($component, 'DESCRIPTION'));
         foreach ($component->children() as $property) {
@@ -83,11 +136,12 @@ final class IcsReader
                     $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
                     $name === 'RELATED-TO' => $todo->relations[] = self::relation($property),
                     str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = (string) $property->getValue(),
-                    default => null,
+                    default => in_array($name, ['SUMMARY', 'DESCRIPTION'], true) ? null : $todo->leaveOut($name),
                 };
             } catch (CoreException|FormatError $e) {
-                throw new FormatError("component {$uid}, {$name}: {$e->getMessage()}");
+                throw new FormatError('component '.Text::short($uid).", {$name}: {$e->getMessage()}", $todos->lineOf($uid));
             }
+            $todo->zoned = $todo->zoned || isset($property['TZID']);
         }
 
         return $todo;
@@ -115,7 +169,7 @@ final class IcsReader
     public static function moment(string $text): array
     {
         if (preg_match('/^(\d{4})-?(\d\d)-?(\d\d)(?:T(\d\d):?(\d\d)(?::?\d\d)?Z?)?$/', $text, $m) !== 1) {
-            throw new FormatError("“{$text}” is not a date");
+            throw new FormatError('“'.Text::short($text).'” is not a date');
         }
 
         return [Instant::parse("{$m[1]}-{$m[2]}-{$m[3]}T".($m[4] ?? '00').':'.($m[5] ?? '00')), ! isset($m[4])];

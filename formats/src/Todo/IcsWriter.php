@@ -13,7 +13,7 @@ final class IcsWriter
     /** @param  string  $stamp DTSTAMP in UTC, `20260327T080000Z` */
     public static function write(Todos $todos, string $stamp): string
     {
-        $calendar = new VCalendar(['PRODID' => '-//Reihe//plan//EN'], false);
+        $calendar = new VCalendar([], false);
         $calendar->add('VERSION', '2.0');
         $calendar->add('PRODID', '-//Reihe//plan//EN');
         foreach ($todos->extras as $name => $values) {

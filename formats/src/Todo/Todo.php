@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
+use Reihe\Formats\Text;
+
 /**
  * One VTODO (RFC 5545, section 3.6.2) as plain values, between the text forms (iCalendar, xCal) and the plan.
  */
@@ -17,6 +19,12 @@ final class Todo
 
     /** @var array<string, list<string>> X-REIHE-… property => values */
     public array $extras = [];
+
+    /** @var array<string, true> names of properties that have no place in a plan */
+    public array $leftOut = [];
+
+    /** a date named a time zone */
+    public bool $zoned = false;
 
     /**
      * @param  int|null  $start  DTSTART, wall-clock minutes since 2000-01-01
@@ -37,6 +45,14 @@ final class Todo
         public bool $allDay = false,
         public bool $recurring = false,
     ) {
+    }
+
+    /** Notes a property that is not read; those that every component has are not worth a word. */
+    public function leaveOut(string $name): void
+    {
+        if (! in_array($name, ['DTSTAMP', 'CREATED', 'LAST-MODIFIED', 'SEQUENCE', 'CLASS', 'UID', 'VERSION'], true)) {
+            $this->leftOut[Text::short($name, 40)] = true;
+        }
     }
 
     public function extra(string $name): ?string

@@ -12,6 +12,7 @@ use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Text;
 
 /**
  * Schedule → to-do components: one per project, WBS element, activity and stub.
@@ -116,10 +117,14 @@ final class TodoMapper
             if ($name === 'calendar') {
                 $value = $this->schedule->plan->calendars[(string) $value]->key;
             }
-            $todo->extras['X-REIHE-'.self::property($name)] = [$value === true ? 'TRUE' : (string) $value];
+            $todo->extras['X-REIHE-'.self::property($name)] = [match (true) {
+                $value === true => 'TRUE',
+                is_float($value) => Text::decimal($value),
+                default => (string) $value,
+            }];
         }
         if ($entity instanceof WbsElement || $entity instanceof Activity) {
-            $todo->extras['X-REIHE-POSITION'] = [(string) $entity->position];
+            $todo->extras['X-REIHE-POSITION'] = [Text::decimal($entity->position)];
         }
     }
 

@@ -13,9 +13,11 @@ use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
 
 /**
  * To-do components → plan. Files written by Reihe come back as they were; a file from elsewhere becomes one project
@@ -42,6 +44,18 @@ final class TodoReader
     /** @var list<string> */
     public array $notes = [];
 
+    private ?WorkAxis $axis = null;
+
+    /** relations that name no component of the file, that name a summary, uids that were replaced */
+    private int $leadOut = 0;
+
+    private int $onSummaries = 0;
+
+    private int $renamed = 0;
+
+    /** @var array<string, string> uid => what the file calls it */
+    private array $original = [];
+
     /** @param  bool  $successorCarries the file puts the link on the successor's component, naming the predecessor */
     private function __construct(private readonly Todos $todos, private readonly Project $foreign, private readonly bool $successorCarries)
     {
@@ -66,8 +80,9 @@ final class TodoReader
     {
         $this->ownCalendars();
         foreach ($this->todos->items as $todo) {
+            $this->soundUids($todo);
             if (isset($this->byUid[$todo->uid])) {
-                throw new FormatError("UID {$todo->uid} is given twice");
+                throw new FormatError('UID '.Text::short($todo->uid).' is given twice, the second time by “'.Text::short($todo->summary).'”', $this->todos->lineOf($todo->uid));
             }
             $this->byUid[$todo->uid] = $todo;
             foreach ($todo->relations as $relation) {
@@ -92,12 +107,18 @@ final class TodoReader
                     $parts[] = $link;
                 }
             } catch (CoreException $e) {
-                throw new FormatError("component {$todo->uid} “{$todo->summary}”: {$e->getMessage()}");
+                throw new FormatError(self::place($todo).": {$e->getMessage()}", $this->todos->lineOf($this->original[$todo->uid] ?? $todo->uid));
             }
         }
         if ($foreign) {
             $parts[] = $this->foreign;
             $this->reportForeign();
+        }
+        foreach ([[$this->leadOut, 'links lead out of the file and were left out'], [$this->onSummaries, 'links with a summary component were left out; links join activities'],
+            [$this->renamed, 'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $what]) {
+            if ($count > 0) {
+                $this->notes[] = "{$count} {$what}.";
+            }
         }
         $plan = Plan::of($parts);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
@@ -113,7 +134,8 @@ final class TodoReader
             if (! is_array($fields) || ! is_string($fields['uid'] ?? null)) {
                 throw new FormatError('X-REIHE-CALENDAR does not hold a calendar');
             }
-            $uid = $fields['uid'];
+            $uid = Uid::of($fields['uid']);
+            $fields['base'] = is_string($fields['base'] ?? null) ? Uid::of($fields['base']) : null;
             unset($fields['uid']);
             try {
                 /** @var array<string, mixed> $fields */
@@ -124,6 +146,22 @@ final class TodoReader
             $this->calendars[$uid] = $calendar;
             $this->calendarKeys[$calendar->key] = $uid;
         }
+    }
+
+    /** Uids that the core does not take are replaced, here and where relations name them. */
+    private function soundUids(Todo $todo): void
+    {
+        $this->renamed += Uid::isSound($todo->uid) ? 0 : 1;
+        $this->original[Uid::of($todo->uid)] = $todo->uid;
+        $todo->uid = Uid::of($todo->uid);
+        foreach ($todo->relations as $i => $r) {
+            $todo->relations[$i] = new Relation($r->type, Uid::of($r->uid), $r->gap, $r->linkUid === null ? null : Uid::of($r->linkUid), $r->extras);
+        }
+    }
+
+    private static function place(Todo $todo): string
+    {
+        return 'component '.Text::short($todo->uid).' “'.Text::short($todo->summary).'”';
     }
 
     private function own(Todo $todo): Project|WbsElement|Activity|Stub
@@ -139,11 +177,11 @@ final class TodoReader
             $field = TodoMapper::field(substr($name, 8));
             if (! in_array($field, ['sort', 'constraint'], true)) {
                 $fields[$field] = match (true) {
-                    in_array($field, ['duration', 'remaining', 'actualWork', 'remainingWork', 'cost'], true) => (int) $value,
+                    in_array($field, ['duration', 'remaining', 'actualWork', 'remainingWork', 'cost', 'colour'], true) => (int) $value,
                     in_array($field, ['position', 'criticalDays', 'nearCriticalDays', 'physicalPercent'], true) => (float) $value,
                     $field === 'checklist' => json_decode($value, true),
                     $field === 'estimate' => $value === 'TRUE',
-                    $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError("component {$todo->uid}: calendar {$value} is not in the file"),
+                    $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->todos->lineOf($todo->uid)),
                     default => $value,
                 };
             }
@@ -158,7 +196,7 @@ final class TodoReader
 
             return Project::read($todo->uid, $fields);
         }
-        $parent = $this->parent($todo) ?? throw new FormatError("component {$todo->uid} “{$todo->summary}” has no parent");
+        $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->todos->lineOf($todo->uid));
         $fields['project'] = $this->projectAbove($parent);
         $wbs = $parent === $fields['project'] ? null : $parent;
         if ($sort === 'wbs') {
@@ -180,7 +218,7 @@ final class TodoReader
         if (isset($this->parents[$todo->uid])) {
             return new WbsElement($todo->uid, $this->foreign->uid, $wbs, $position, '', $todo->summary);
         }
-        $axis = new WorkAxis($this->calendars[$this->foreign->calendar], $this->calendars);
+        $axis = $this->axis ??= new WorkAxis($this->calendars[$this->foreign->calendar], $this->calendars);
         $due = $todo->due === null ? null : ($todo->allDay ? $todo->due + 1440 : $todo->due);
         $duration = match (true) {
             $todo->start !== null && $due !== null => max(0, $axis->between($todo->start, $due)),
@@ -209,17 +247,17 @@ final class TodoReader
                 continue;
             }
             if (! isset($this->byUid[$relation->uid])) {
-                $this->notes[] = "“{$todo->summary}”: the link to {$relation->uid} leads out of the file and was left out";
+                $this->leadOut++;
 
                 continue;
             }
             [$from, $to] = $this->successorCarries ? [$relation->uid, $todo->uid] : [$todo->uid, $relation->uid];
             if (isset($this->parents[$from]) || isset($this->parents[$to])) {
-                $this->notes[] = "“{$todo->summary}”: a link with a summary component was left out; links join activities";
+                $this->onSummaries++;
 
                 continue;
             }
-            yield Link::read($relation->linkUid ?? "link:{$from}:{$to}:{$type->value}", ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
+            yield Link::read($relation->linkUid ?? Uid::of("link:{$from}:{$to}:{$type->value}"), ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
                 + array_combine(array_map(TodoMapper::field(...), array_keys($relation->extras)), array_values($relation->extras))
                 + ['lagCalendar' => $relation->linkUid === null && $relation->gap !== 0 ? 'elapsed' : null]);
         }
@@ -239,22 +277,34 @@ final class TodoReader
     private function projectAbove(string $uid): string
     {
         for ($steps = 0; $steps < 100; $steps++) {
-            $todo = $this->byUid[$uid] ?? throw new FormatError("parent {$uid} is not in the file");
+            $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($uid).' is not in the file', $this->todos->lineOf($uid));
             if ($todo->extra('SORT') === 'project') {
                 return $uid;
             }
-            $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it");
+            $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->todos->lineOf($uid));
         }
-        throw new FormatError("component {$uid} lies inside itself");
+        throw new FormatError("component {$uid} lies inside itself", $this->todos->lineOf($uid));
     }
 
     private function reportForeign(): void
     {
-        $allDay = $recurring = $undated = 0;
+        $allDay = $recurring = $undated = $progress = $cancelled = $described = $zoned = 0;
+        $leftOut = [];
         foreach ($this->todos->items as $todo) {
             $allDay += $todo->allDay ? 1 : 0;
             $recurring += $todo->recurring ? 1 : 0;
             $undated += $todo->start === null && $todo->due === null && $todo->duration === null ? 1 : 0;
+            if ($todo->extra('SORT') !== null) {
+                continue;
+            }
+            $isCancelled = strtoupper((string) $todo->status) === 'CANCELLED';
+            $cancelled += $isCancelled ? 1 : 0;
+            $progress += ! $isCancelled && (($todo->percent ?? 0) > 0 || $todo->completed !== null || in_array(strtoupper((string) $todo->status), ['COMPLETED', 'IN-PROCESS'], true)) ? 1 : 0;
+            $described += $todo->description !== '' ? 1 : 0;
+            $zoned += $todo->zoned ? 1 : 0;
+            foreach (array_keys($todo->leftOut + ($todo->categories === [] ? [] : ['CATEGORIES' => true])) as $name) {
+                $leftOut[$name] = ($leftOut[$name] ?? 0) + 1;
+            }
         }
         $this->notes[] = 'The file does not come from Reihe: durations are the working time between start and due date, starts became “start no earlier than” where no link leads in.';
         if ($allDay > 0) {
@@ -265,6 +315,16 @@ final class TodoReader
         }
         if ($undated > 0) {
             $this->notes[] = "{$undated} items have no dates; they became one-day estimates.";
+        }
+        foreach ([[$progress, 'items carry progress, which was left out'], [$cancelled, 'items are cancelled; they became open work'], [$described, 'descriptions were left out'],
+            [$zoned, 'items are dated in a time zone; their dates were read as local time']] as [$count, $what]) {
+            if ($count > 0) {
+                $this->notes[] = "{$count} {$what}.";
+            }
+        }
+        if ($leftOut !== []) {
+            arsort($leftOut);
+            $this->notes[] = 'Properties without a place here were left out: '.implode(', ', array_map(static fn (string $name, int $n): string => "{$name} ({$n})", array_keys(array_slice($leftOut, 0, 12)), array_slice($leftOut, 0, 12))).'.';
         }
     }
 }

@@ -6,6 +6,7 @@ namespace Reihe\Formats\Todo;
 
 use Reihe\Core\CoreException;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
 use Reihe\Formats\Xml;
 use XMLReader;
 
@@ -26,6 +27,9 @@ final class XCalReader
 
     private string $text = '';
 
+    /** components that are not to-dos, alarms inside them too */
+    private int $others = 0;
+
     private function __construct(private readonly string $xml)
     {
         $this->todos = new Todos;
@@ -34,12 +38,15 @@ final class XCalReader
     /** @throws FormatError */
     public static function read(string $xml): Todos
     {
+        $xml = Xml::decoded($xml);
         $self = new self($xml);
+        $self->todos->text = $xml;
         try {
-            Xml::reading($xml, $self->document(...));
+            Xml::reading($self->document(...));
         } catch (CoreException $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
+        $self->todos->leaveOut('components that are not to-dos', $self->others);
         if ($self->todos->items === []) {
             throw new FormatError('the file holds no to-do components (vtodo)');
         }
@@ -78,6 +85,9 @@ final class XCalReader
             $this->property = ['values' => [], 'parameters' => []];
         }
         $this->path[] = $name;
+        if ($this->isComponent() && $name !== 'vtodo' && $name !== 'vtimezone') {
+            $this->others++;
+        }
         if ($name === 'vtodo') {
             $this->todo = new Todo('todo:'.count($this->todos->items));
         }
@@ -106,6 +116,10 @@ final class XCalReader
         $values = $this->property['values'];
         $value = $values[0] ?? '';
         $todo = $this->todo;
+        $of = $this->path[count($this->path) - 2] ?? '';
+        if ($of !== 'vtodo' && $of !== 'vcalendar') {
+            return; // an alarm, or another component that is counted and left out
+        }
         if ($todo === null) {
             if (str_starts_with($name, 'X-REIHE-')) {
                 $this->todos->extras[$name][] = $value;
@@ -115,8 +129,8 @@ final class XCalReader
         }
         match (true) {
             $name === 'UID' => $todo->uid = $value,
-            $name === 'SUMMARY' => $todo->summary = $value,
-            $name === 'DESCRIPTION' => $todo->description = $value,
+            $name === 'SUMMARY' => $todo->summary = Text::clean($value),
+            $name === 'DESCRIPTION' => $todo->description = Text::clean($value),
             $name === 'STATUS' => $todo->status = $value,
             $name === 'DTSTART' => [$todo->start, $todo->allDay] = IcsReader::moment(trim($value)),
             $name === 'DUE' => [$todo->due] = IcsReader::moment(trim($value)),
@@ -127,8 +141,17 @@ final class XCalReader
             $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
             $name === 'RELATED-TO' => $todo->relations[] = $this->relation($value),
             str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = $value,
-            default => null,
+            default => $todo->leaveOut($name),
         };
+        if (isset($this->property['parameters']['tzid'])) {
+            $todo->zoned = true;
+        }
+    }
+
+    /** Does the element just opened stand where components do? */
+    private function isComponent(): bool
+    {
+        return ($this->path[count($this->path) - 2] ?? '') === 'components';
     }
 
     private function relation(string $uid): Relation

@@ -152,6 +152,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/board/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What anybody changed on a board since the revisions it shows */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                    /** @description Pairs `uid:revision` of the projects, with commas between */
+                    since: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description What to bring up to date */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardDelta"];
+                    };
+                };
+                /** @description Nothing new */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/activities/{uid}/reasons": {
         parameters: {
             query?: never;
@@ -933,10 +982,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The last 100 change sets of projects within reach */
+        /** The last 100 change sets of projects within reach, or open proposals that the user may decide */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    state?: "proposed";
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -958,7 +1009,9 @@ export interface paths {
         put?: never;
         /**
          * Apply operations to plan data, or try them
-         * @description Operations on the same field of the same object that others changed after the named revisions are answered with 409 and both values.
+         * @description An update says in `before` what its author saw; a field that others changed to something else since is answered with 409,
+         *     all of them at once, each with both values. Deleting what others made or changed after `revisions` is a conflict too.
+         *     Sending the same `changeSet` again changes nothing more and is answered as the first time.
          */
         post: {
             parameters: {
@@ -974,10 +1027,12 @@ export interface paths {
                 content: {
                     "application/json": {
                         operations: components["schemas"]["Operation"][];
-                        /** @description Project uid → revision that the author saw */
+                        /** @description Project uid → revision that the author saw; the answer brings the board up to date from there */
                         revisions?: {
                             [key: string]: number;
                         };
+                        /** @description uid for the change set */
+                        changeSet?: string | null;
                         dryRun?: boolean;
                         reason?: string | null;
                     };
@@ -989,6 +1044,45 @@ export interface paths {
                 default: components["responses"]["Problem"];
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/changes/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One change set, to learn what became of a request whose answer was lost */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The change set */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListedChange"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1321,10 +1415,22 @@ export interface components {
             kind?: string;
             uid?: string;
             field?: string | null;
+            /** @description Of a change set that was decided already */
+            state?: string;
+            conflicts?: components["schemas"]["Conflict"][];
+        };
+        Conflict: {
+            kind: string;
+            uid: string;
+            label: string;
+            /** @description null when the whole object would be deleted */
+            field: string | null;
+            /** @description What the author saw */
+            seen: unknown;
             /** @description What was asked for */
-            yours?: unknown;
+            yours: unknown;
             /** @description What somebody else made of it */
-            theirs?: unknown;
+            theirs: unknown;
         };
         Session: {
             user: null | {
@@ -1370,6 +1476,8 @@ export interface components {
             uid: string;
             key: string;
             name: string;
+            /** @description Place in the palette */
+            colour: number | null;
             branch: number;
             lead: string | null;
             calendar: string;
@@ -1430,6 +1538,8 @@ export interface components {
             uid: string;
             key: string;
             name: string;
+            /** @description Place in the palette */
+            colour: number | null;
             branch: number;
             calendar: string;
             plannedStart: number;
@@ -1545,6 +1655,10 @@ export interface components {
             remainingWork?: number;
             /** @description positions of the checklist items that are done */
             ticked?: number[];
+            /** @description fields of the activity as the author saw them */
+            seen?: {
+                [key: string]: unknown;
+            };
         };
         ProgressAnswer: components["schemas"]["ChangeAnswer"] & {
             assumptions: {
@@ -1738,6 +1852,7 @@ export interface components {
             activities: components["schemas"]["ActivityColumns"];
             links: components["schemas"]["LinkColumns"];
             far: components["schemas"]["FarColumns"];
+            calendars: components["schemas"]["BoardCalendar"][];
             removed: components["schemas"]["Texts"];
         };
         Ripple: {
@@ -1800,16 +1915,17 @@ export interface components {
             board: null | components["schemas"]["BoardDelta"];
         };
         ChangeList: {
-            changes: {
-                uid: string;
-                author: string | null;
-                source: string;
-                reason: string;
-                /** @enum {unknown} */
-                state: "applied" | "rejected" | "undone";
-                created: string;
-                operations: number;
-            }[];
+            changes: components["schemas"]["ListedChange"][];
+        };
+        ListedChange: {
+            uid: string;
+            author: string | null;
+            source: string;
+            reason: string;
+            /** @enum {unknown} */
+            state: "proposed" | "applied" | "rejected" | "undone";
+            created: string;
+            operations: number;
         };
         Reasons: {
             /** @description What lies between the latest driving date and the start */
