@@ -21,40 +21,75 @@ need_packages() {
   command -v apt-get >/dev/null || fail "these packages are missing and there is no apt-get here: ${missing[*]}"
   say "installing Debian packages: ${missing[*]}"
   local log; log=$(mktemp)
-  { apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}"; } >"$log" 2>&1 \
+  { dpkg --configure -a && apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}"; } >"$log" 2>&1 \
     || { tail -n 20 "$log" >&2; fail "the packages could not be installed; the end of apt's log is above"; }
   rm -f "$log"
 }
 
-need_dependencies() {
-  local log; log=$(mktemp)
-  if [ ! -f vendor/composer/installed.json ] || [ composer.json -nt vendor/composer/installed.json ]; then
+# alone NAME COMMAND…: one at a time on this checkout; what an interrupted start left running is waited for, since it holds the lock too
+alone() {
+  local name=$1; shift
+  mkdir -p "$ROOT/storage"
+  exec 8>"$ROOT/storage/$name.lock"
+  flock -n 8 || { say "waiting for another start that is busy with the same ($name)"; flock 8; }
+  "$@"
+  exec 8>&-
+}
+
+fingerprint() { sha256sum "$@" | sha256sum | cut -c1-32; }
+
+# Each step is marked when it is done, with what it was done for; an unfinished one is done again from nothing.
+need_dependencies() { alone install install_dependencies; }
+
+install_dependencies() {
+  local log mark; log=$(mktemp)
+  mark=$(fingerprint composer.json)
+  if [ "$(cat vendor/.installed 2>/dev/null)" != "$mark" ]; then
     say 'installing PHP packages'
+    [ -f vendor/.installed ] || rm -rf vendor
+    rm -f vendor/.installed
     composer install --no-interaction --no-progress --no-scripts >"$log" 2>&1 || { tail -n 20 "$log" >&2; fail 'composer could not install the PHP packages; the end of its log is above'; }
-    touch vendor/composer/installed.json
+    printf '%s' "$mark" >vendor/.installed
   fi
-  if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
+  mark=$(fingerprint package-lock.json)
+  if [ "$(cat node_modules/.installed 2>/dev/null)" != "$mark" ]; then
     say 'installing front-end packages'
+    rm -rf node_modules
     npm ci --no-audit --no-fund >"$log" 2>&1 || { tail -n 20 "$log" >&2; fail 'npm could not install the front-end packages; the end of its log is above'; }
-    touch node_modules/.package-lock.json
+    printf '%s' "$mark" >node_modules/.installed
   fi
   mkdir -p storage/framework/{cache/data,sessions,views} storage/logs storage/app bootstrap/cache
   rm -f "$log"
 }
 
-need_build() {
-  if [ ! -f public/build/manifest.json ] || [ -n "$(find resources vite.config.ts package-lock.json -newer public/build/manifest.json -print -quit)" ]; then
+need_build() { alone build build_front_end; }
+
+build_front_end() {
+  if [ ! -f public/build/.built ] || [ ! -f public/build/manifest.json ] || [ -n "$(find resources vite.config.ts package-lock.json -newer public/build/.built -print -quit)" ]; then
     say 'building the front end'
     local log; log=$(mktemp)
+    rm -f public/build/.built
     npx vite build >"$log" 2>&1 || { tail -n 30 "$log" >&2; fail 'the front end could not be built; the end of the log is above'; }
+    touch public/build/.built
     rm -f "$log"
   fi
 }
 
+# need_disk DIRECTORY…: room on the disk of each (of the nearest one that exists)
 need_disk() {
-  local free; free=$(df -Pk "$ROOT" | awk 'NR==2 {print $4}')
-  [ "$free" -gt 1500000 ] || fail "less than 1.5 GB is free on this disk ($((free / 1024)) MB); please make room first"
+  local dir free
+  for dir in "$@"; do
+    while [ ! -d "$dir" ]; do dir=$(dirname "$dir"); done
+    free=$(df -Pk "$dir" | awk 'NR==2 {print $4}')
+    [ "$free" -gt "${REIHE_DISK_KB:-1500000}" ] || fail "only $((free / 1024)) MB are free on the disk of $dir; please make room ($((${REIHE_DISK_KB:-1500000} / 1024)) MB) and start again"
+  done
 }
+
+started_at() { # clock tick at which a process started; with its number it names the process for good
+  [ -r "/proc/$1/stat" ] && sed 's/^.*) //' "/proc/$1/stat" | cut -d' ' -f20
+}
+
+is_same() { [ -n "$2" ] && [ "$(started_at "$1" 2>/dev/null)" = "$2" ]; } # is_same PID TICK
 
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
@@ -62,29 +97,22 @@ free_port() { local p; while :; do p=$((20000 + RANDOM % 20000)); port_free "$p"
 
 # db_start DIRECTORY PORT: MariaDB with its data in the directory, waits until it answers. Sets DB_PID, DB_SOCKET, exports the connection.
 db_start() {
-  local dir=$1 port=$2 as=()
+  local dir=$1 as=()
   [ "$(id -u)" -eq 0 ] && as=(--user=root)
   mkdir -p "$dir"; chmod 700 "$dir"
   DB_SOCKET=$dir/db.sock
   [ ${#DB_SOCKET} -lt 100 ] || { DB_SOCKET=$(mktemp -d)/db.sock; }
-  local new=
-  if [ ! -d "$dir/data/mysql" ]; then
-    new=1
+  if [ ! -f "$dir/data/.installed" ] && [ ! -f "$dir/data/ibdata1" -o -f "$dir/installing" ]; then
+    touch "$dir/installing"
     rm -rf "$dir/data"
     mariadb-install-db --no-defaults "${as[@]}" --datadir="$dir/data" --auth-root-authentication-method=normal --skip-test-db >"$dir/install.log" 2>&1 \
-      || { tail -n 15 "$dir/install.log" >&2; fail 'the database could not be initialised'; }
+      || { tail -n 15 "$dir/install.log" >&2; fail 'the database could not be initialised; the end of its log is above'; }
+    touch "$dir/data/.installed"
+    rm -f "$dir/installing"
   fi
-  [ -s "$dir/password" ] || (umask 077; head -c 18 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$dir/password")
-  mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
-    --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=256M \
-    --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" &
-  DB_PID=$!
-  local i
-  for i in $(seq 1 150); do
-    mariadb-admin --no-defaults -uroot --socket="$DB_SOCKET" ping >/dev/null 2>&1 && break
-    kill -0 "$DB_PID" 2>/dev/null || { tail -n 15 "$dir/db.log" >&2; fail 'the database stopped while starting; the end of its log is above'; }
-    sleep 0.2
-  done
+  [ -s "$dir/password" ] || (umask 077; head -c 18 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$dir/password.new" && mv "$dir/password.new" "$dir/password")
+  db_launch "$@"
+  db_wait "$dir" || { tail -n 15 "$dir/db.log" >&2; fail 'the database does not start; the end of its log is above'; }
   local password; password=$(cat "$dir/password")
   # root only through the socket in a private directory; the application has a user of its own
   mariadb --no-defaults -uroot --socket="$DB_SOCKET" -e "
@@ -92,8 +120,26 @@ db_start() {
     CREATE USER IF NOT EXISTS 'reihe'@'localhost' IDENTIFIED BY '$password'; CREATE USER IF NOT EXISTS 'reihe'@'127.0.0.1' IDENTIFIED BY '$password';
     GRANT ALL ON \`reihe%\`.* TO 'reihe'@'localhost'; GRANT ALL ON \`reihe%\`.* TO 'reihe'@'127.0.0.1';
     CREATE DATABASE IF NOT EXISTS reihe; CREATE DATABASE IF NOT EXISTS reihe_test;" || fail 'the database users could not be set up'
-  export DB_CONNECTION=mariadb DB_HOST=127.0.0.1 DB_PORT=$port DB_SOCKET DB_USERNAME=reihe DB_PASSWORD=$password
-  DB_NEW=$new
+  export DB_CONNECTION=mariadb DB_HOST=127.0.0.1 DB_PORT=$2 DB_SOCKET DB_USERNAME=reihe DB_PASSWORD=$password
+}
+
+db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
+  local dir=$1 port=$2 as=()
+  [ "$(id -u)" -eq 0 ] && as=(--user=root)
+  mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
+    --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=256M \
+    --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" 8>&- 9>&- &
+  DB_PID=$!
+}
+
+db_wait() { # DIRECTORY: until the database answers; false when it ended
+  local i
+  for i in $(seq 1 300); do
+    mariadb-admin --no-defaults -uroot --socket="$DB_SOCKET" ping >/dev/null 2>&1 && return 0
+    kill -0 "$DB_PID" 2>/dev/null || return 1
+    sleep 0.2
+  done
+  return 1
 }
 
 stop() { # stop PID SIGNAL: and wait for it
@@ -103,7 +149,10 @@ stop() { # stop PID SIGNAL: and wait for it
   kill -KILL "$1" 2>/dev/null
 }
 
-need_key() {
-  if [ ! -f .env ]; then cp .env.example .env; chmod 600 .env; fi
-  grep -q '^APP_KEY=base64:' .env || sed -i "s#^APP_KEY=.*#APP_KEY=base64:$(head -c 32 /dev/urandom | base64)#" .env
+need_key() { alone key make_key; }
+
+make_key() {
+  [ -s .env ] && grep -q '^APP_KEY=base64:' .env && return
+  local from=.env; [ -s .env ] || from=.env.example
+  (umask 077; sed "s#^APP_KEY=.*#APP_KEY=base64:$(head -c 32 /dev/urandom | base64)#" "$from" >.env.new) && mv .env.new .env
 }

@@ -9,7 +9,10 @@ use App\Models\User;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
+use Illuminate\Foundation\Events\DiagnosingHealth;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
 use Illuminate\Support\ServiceProvider;
@@ -30,6 +33,8 @@ final class AppServiceProvider extends ServiceProvider
     {
         // links name the configured address, never the one a request claims
         URL::forceRootUrl(config()->string('app.url'));
+        // /up is true only when the database answers too
+        Event::listen(DiagnosingHealth::class, static fn (): array => DB::select('SELECT 1 FROM enterprise'));
         RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));
     }
 }

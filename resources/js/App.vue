@@ -3,7 +3,8 @@ import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
 import { computed } from 'vue';
 import { RouterView } from 'vue-router';
 import TopBar from '@/frame/TopBar.vue';
-import { user } from '@/session';
+import SignInAgain from '@/places/signin/SignInAgain.vue';
+import { sessionEnded, user } from '@/session';
 import { isDark, palette } from '@/ui/appearance';
 import { usePlaceKeys } from '@/ui/placeKeys';
 import { overrides } from '@/ui/theme';
@@ -19,6 +20,7 @@ const themeOverrides = computed(() => overrides(palette.value));
             <div class="frame">
                 <TopBar v-if="user" />
                 <main class="place"><RouterView /></main>
+                <SignInAgain v-if="sessionEnded" />
             </div>
         </NMessageProvider>
     </NConfigProvider>

@@ -1,6 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router';
-import { whenSignedOut } from '@/api/client';
-import { forgetSession, loadSession, user } from '@/session';
+import { loadSession, user } from '@/session';
 
 export const router = createRouter({
     history: createWebHistory(),
@@ -19,10 +18,4 @@ router.beforeEach(async (to) => {
     if (user.value === null && to.name !== 'sign-in') return { name: 'sign-in', query: to.fullPath === '/portfolio' ? {} : { then: to.fullPath } };
     if (user.value !== null && to.name === 'sign-in') return { name: 'portfolio' };
     return true;
-});
-
-whenSignedOut(() => {
-    forgetSession();
-    const at = router.currentRoute.value;
-    if (at.name !== 'sign-in') void router.push({ name: 'sign-in', query: { then: at.fullPath } });
 });

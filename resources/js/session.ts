@@ -1,18 +1,30 @@
 import { computed, ref } from 'vue';
-import { api, type Session } from '@/api/client';
+import { api, type Session, whenSignedOut } from '@/api/client';
 
 const session = ref<Session | null>(null);
+const ended = ref(false);
+let waiting: Promise<boolean> | null = null;
+let answer: ((same: boolean) => void) | null = null;
 
 /** Who is signed in; null until asked. */
 export const user = computed(() => session.value?.user ?? null);
 export const demoUsers = computed(() => session.value?.demo ?? []);
+/** The session ended while somebody was working: they are asked to sign in again, and everything waits for it. */
+export const sessionEnded = computed(() => ended.value);
 
 export async function loadSession(): Promise<void> {
     session.value = await api.get<Session>('session');
 }
 
 export async function signIn(email: string, password: string): Promise<void> {
-    session.value = await api.post<Session>('session', { email, password });
+    const before = user.value?.id ?? null;
+    const now = await api.post<Session>('session', { email, password });
+    session.value = now;
+    if (!ended.value) return;
+    if (now.user?.id !== before) return void window.location.reload(); // somebody else: nothing of the first one may be sent
+    ended.value = false;
+    waiting = null;
+    answer?.(true);
 }
 
 export async function signOut(): Promise<void> {
@@ -20,6 +32,9 @@ export async function signOut(): Promise<void> {
     await loadSession();
 }
 
-export function forgetSession(): void {
-    session.value = null;
-}
+whenSignedOut(() => {
+    if (user.value === null) return Promise.resolve(false);
+    ended.value = true;
+    waiting ??= new Promise<boolean>((resolve) => (answer = resolve));
+    return waiting;
+});

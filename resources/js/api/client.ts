@@ -32,6 +32,7 @@ export type ImportPreview = Schemas['ImportPreview'];
 export type Token = Schemas['Token'];
 export type SearchAnswer = Schemas['SearchAnswer'];
 export type Operation = Schemas['Operation'];
+export type Conflict = Schemas['Conflict'];
 
 /** An answer that is a problem document (RFC 9457). */
 export class ApiError extends Error {
@@ -40,10 +41,10 @@ export class ApiError extends Error {
     }
 }
 
-/** Where the user is sent when the session has ended. Set by the router. */
-let onSignedOut: () => void = () => undefined;
-export function whenSignedOut(then: () => void): void {
-    onSignedOut = then;
+/** Asks the user to sign in again while everything stays as it is; resolves to whether the same person did. Set by the session. */
+let signInAgain: () => Promise<boolean> = () => Promise.resolve(false);
+export function whenSignedOut(then: () => Promise<boolean>): void {
+    signInAgain = then;
 }
 
 function cookie(name: string): string | null {
@@ -51,22 +52,36 @@ function cookie(name: string): string | null {
     return found ? decodeURIComponent(found[1]!) : null;
 }
 
-async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+/** Problems after which it is not known whether a request was carried out. */
+export function isUnknown(error: unknown): boolean {
+    return error instanceof ApiError && [0, 502, 503, 504].includes(error.problem.status);
+}
+
+async function ask(method: string, path: string, body: unknown): Promise<Response> {
     if (method !== 'GET' && cookie('XSRF-TOKEN') === null) await fetch('/sanctum/csrf-cookie');
     const headers: Record<string, string> = { Accept: 'application/json' };
     const token = cookie('XSRF-TOKEN');
     if (method !== 'GET' && token) headers['X-XSRF-TOKEN'] = token;
     if (body !== undefined && !(body instanceof FormData)) headers['Content-Type'] = 'application/json';
+    return fetch(`/api/v1/${path}`, { method, headers, body: body instanceof FormData ? body : body === undefined ? undefined : JSON.stringify(body) });
+}
+
+async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
     let response: Response;
     try {
-        response = await fetch(`/api/v1/${path}`, { method, headers, body: body instanceof FormData ? body : body === undefined ? undefined : JSON.stringify(body) });
+        response = await ask(method, path, body);
+        if (response.status === 419) {
+            // the session changed, and with it the token against forged requests: nothing was done, so ask again
+            await fetch('/sanctum/csrf-cookie');
+            response = await ask(method, path, body);
+        }
+        if (response.status === 401 && path !== 'session' && (await signInAgain())) response = await ask(method, path, body);
     } catch {
-        throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0, detail: 'The server cannot be reached; nothing was changed.' });
+        throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0, detail: method === 'GET' ? 'The server cannot be reached.' : 'The server cannot be reached; whether this was saved is not known yet.' });
     }
     if (response.status === 204) return undefined as T;
     const data: unknown = await response.json().catch(() => null);
     if (response.ok) return data as T;
-    if (response.status === 401) onSignedOut();
     throw new ApiError((data as Problem | null) ?? { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
 }
 

@@ -19,11 +19,12 @@ const props = defineProps<{
     version: number;
     paint: (view: AxisView) => void;
     understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
+    /** saves a typed cell of the row as it was when typing began; false brings the typed text back */
+    save?: (row: R, column: string, text: string) => Promise<boolean>;
 }>();
 const emit = defineEmits<{
     select: [ids: Set<string>];
     toggle: [id: string];
-    edit: [row: R, column: string, text: string];
     key: [event: KeyboardEvent];
     axisDown: [point: AxisPoint];
     axisMove: [point: AxisPoint];
@@ -49,6 +50,8 @@ const current = ref<string | null>(null);
 const column = ref(0);
 const anchor = ref<string | null>(null);
 const editing = ref<{ id: string; column: string; text: string } | null>(null);
+/** the row as it was when typing began */
+let typedOn: R | null = null;
 const editor = ref<HTMLInputElement | null>(null);
 
 const looks = computed(() => props.rows.map((row) => props.look(row)));
@@ -146,6 +149,7 @@ async function beginEdit(id: string, key: string, text?: string): Promise<void> 
     column.value = props.columns.indexOf(found);
     current.value = id;
     reveal(id);
+    typedOn = props.rows[i]!;
     editing.value = { id, column: key, text: text ?? initial };
     await nextTick();
     await nextTick();
@@ -157,11 +161,15 @@ function commit(): void {
     const done = editing.value;
     if (!done) return;
     editing.value = null;
-    const i = indexOf.value.get(done.id);
-    const row = i === undefined ? undefined : props.rows[i];
-    const initial = row === undefined ? null : props.columns.find((c) => c.key === done.column)?.edit?.(row);
-    if (row !== undefined && initial !== done.text) emit('edit', row, done.column, done.text);
+    const row = typedOn;
+    if (row !== null && props.columns.find((c) => c.key === done.column)?.edit?.(row) !== done.text) void keep(row, done);
     grid.value?.focus({ preventScroll: true });
+}
+
+/** What could not be saved is shown again, to be mended or tried again. */
+async function keep(row: R, done: { id: string; column: string; text: string }): Promise<void> {
+    const saved = (await props.save?.(row, done.column, done.text)) ?? true;
+    if (!saved && editing.value === null && indexOf.value.has(done.id)) await beginEdit(done.id, done.column, done.text);
 }
 
 function cancel(): void {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NPopover, NSelect } from 'naive-ui';
 import { useQuery } from '@tanstack/vue-query';
-import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { useDocumentVisibility, useElementSize, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
@@ -70,6 +70,18 @@ watch(() => route.query.row, (row) => {
     if (typeof row === 'string' && !selected.value.has(row)) goTo(row);
 });
 
+// what others change shows within seconds, while the page is looked at and nothing of ours is on its way
+const visibility = useDocumentVisibility();
+useIntervalFn(() => {
+    if (visibility.value === 'visible' && board.busy === 0 && !drag.value) void board.news();
+}, 2500);
+
+// chips that fit; the rest stands in a list
+const chips = useTemplateRef<HTMLElement>('chips');
+const { width: chipsWidth } = useElementSize(chips);
+const open = computed(() => board.keys.flatMap((k) => [...(board.model?.projects.values() ?? [])].filter((p) => p.key === k)));
+const fitting = computed(() => { const n = Math.max(1, Math.floor(chipsWidth.value / 132)); return open.value.length <= n ? open.value.length : Math.max(1, n - 1); });
+
 function setKeys(keys: string[]): void {
     if (keys.length === 0) lastBoard.value = '';
     void router.push({ query: { projects: keys.join(',') || undefined, columns: route.query.columns } });
@@ -89,7 +101,7 @@ const elsewhere = tracing.elsewhere;
 const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace' ? listRows(board.model, tracing.steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
 const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
 const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
-const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone(Math.max(0, board.keys.indexOf(p.key)), isDark.value)])));
+const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
 const scene = computed<Scene | null>(() => board.model && calendars.value
     ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value, tones: tones.value, links: links.value, show: showLinks.value, selected: selected.value, moved: board.done?.moved ?? new Set(), drag: null, hover: -1 }
     : null);
@@ -111,6 +123,15 @@ const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trac
 
 const { understand, edit } = useCells(calendars);
 
+/** A new row and its first name are one step back. */
+let fresh: string | null = null;
+async function save(row: Row, column: string, text: string): Promise<boolean> {
+    const joins = fresh === row.id && column === 'name';
+    fresh = null;
+    if (joins) return board.commit([operations.update(row.kind, row.id, { name: text.trim() })], t('edit.created', { name: text.trim() }), null, null, true);
+    return edit(row, column, text);
+}
+
 async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
     const row = current.value ?? rows.value[0];
     if (!row || !board.model) return;
@@ -123,6 +144,7 @@ async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
         only.value = null;
         selected.value = new Set([operation.uid]);
         await nextTick();
+        fresh = operation.uid;
         await table.value?.beginEdit(operation.uid, 'name');
     }
 }
@@ -317,10 +339,18 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 <template>
     <h1 class="visually-hidden">{{ t('places.board') }}</h1>
     <div class="strip">
-        <div class="chips">
-            <span v-for="project in board.model ? board.keys.map((k) => [...board.model!.projects.values()].find((p) => p.key === k)!).filter(Boolean) : []" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
+        <div ref="chips" class="chips">
+            <span v-for="project in open.slice(0, fitting)" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
                 <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
             </span>
+            <NPopover v-if="open.length > fitting" trigger="click" placement="bottom-start" scrollable style="max-height: 420px">
+                <template #trigger><button class="chip more">{{ t('board.moreProjects', { n: open.length - fitting }) }}</button></template>
+                <ul class="list">
+                    <li v-for="project in open" :key="project.uid" :style="{ '--tone': tones.get(project.uid)?.full }">
+                        <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button class="verb" :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">{{ t('board.close') }}</button>
+                    </li>
+                </ul>
+            </NPopover>
         </div>
         <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
         <span class="grow" />
@@ -352,7 +382,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
             <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
         </div>
         <div class="middle">
-            <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look" :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" @select="(ids) => (selected = ids)" @toggle="toggle" @edit="edit" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
+            <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look" :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" :save="save" @select="(ids) => (selected = ids)" @toggle="toggle" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
             <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
             <SidePanel v-else-if="panel === 'legend'" :title="t('legend.title')" @close="panel = null"><MarksLegend /></SidePanel>
             <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null"><HealthPanel v-model:project="examined" @go="goTo" /></SidePanel>
@@ -371,7 +401,12 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 .chip { display: inline-flex; align-items: center; gap: 7px; height: 28px; padding: 0 4px 0 10px; border: 1px solid var(--tone); border-radius: 14px; background: var(--raised); min-width: 84px; flex: 0 1 auto; white-space: nowrap; overflow: hidden; }
 .chip .name { overflow: hidden; text-overflow: ellipsis; min-width: 0; flex: 0 1 auto; }
 .strip { gap: 6px 8px; flex-wrap: nowrap; white-space: nowrap; }
-.chips { display: flex; gap: 6px; min-width: 0; flex: 0 1 auto; overflow-x: auto; scrollbar-width: thin; }
+.chips { display: flex; gap: 6px; min-width: 140px; flex: 1 1 0; overflow: hidden; }
+.chip.more { padding: 0 12px; border-color: var(--hairline); font: inherit; color: var(--ink); cursor: pointer; flex: none; }
+.list { list-style: none; margin: 0; padding: 0; min-width: 280px; }
+.list li { display: flex; align-items: center; gap: 8px; padding: 4px 0; }
+.list .name { flex: 1; }
+.list .dot { width: 9px; height: 9px; border-radius: 50%; background: var(--tone); }
 .chip .dot { width: 9px; height: 9px; border-radius: 50%; background: var(--tone); flex: none; }
 .chip button { border: 0; background: none; color: var(--faint); font-size: 16px; line-height: 20px; cursor: pointer; padding: 0 6px; }
 .add { width: 132px; flex: none; }
@@ -382,7 +417,7 @@ label { color: var(--faint); }
 .second .right { flex: 1; min-width: 0; }
 .count { overflow: hidden; text-overflow: ellipsis; flex: 1; }
 .grow { flex: 0; }
-.strip .grow { flex: 1; }
+.strip .grow { flex: 0; }
 .middle { flex: 1; min-height: 0; display: flex; }
 .only { display: flex; gap: 6px 12px; flex-wrap: wrap; padding: 2px 16px; background: var(--band); border-bottom: 1px solid var(--hairline); }
 .empty { padding: 64px 16px; text-align: center; }

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Ripple } from '@/api/client';
+import { conflictText } from './conflictText';
 import { rippleParts } from './rippleText';
 import { useBoard } from './store';
 
@@ -13,8 +14,17 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
 </script>
 
 <template>
-    <footer v-if="board.error" class="bar broken" role="alert">
+    <footer v-if="board.clash" class="bar broken" role="alert">
+        <div class="conflicts">
+            <b>{{ t('clash.title', board.clash.conflicts.length) }}</b>
+            <ul><li v-for="(c, i) in board.clash.conflicts.slice(0, 4)" :key="i">{{ conflictText(c, t) }}</li></ul>
+        </div>
+        <button class="verb" @click="board.settle(false)">{{ t('clash.theirs') }}</button>
+        <button v-if="'operations' in board.clash.request.body" class="verb" @click="board.settle(true)">{{ t('clash.mine') }}</button>
+    </footer>
+    <footer v-else-if="board.error" class="bar broken" role="alert">
         <span class="text">{{ board.error }}</span>
+        <button v-if="board.unsent" class="verb" @click="board.retry()">{{ t('app.retry') }}</button>
         <button class="verb" @click="board.error = null">{{ t('app.close') }}</button>
     </footer>
     <footer v-else class="bar" role="status" aria-live="polite">
@@ -35,6 +45,8 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
 <style scoped>
 .bar { display: flex; align-items: center; gap: 14px; min-height: 40px; padding: 4px 16px; border-top: 2px solid var(--petrol); background: var(--selection); flex: none; }
 .bar.broken { border-top-color: var(--brick); background: var(--raised); color: var(--brick); }
+.conflicts { flex: 1; color: var(--ink); }
+.conflicts ul { margin: 2px 0; padding-left: 18px; }
 .headline { white-space: nowrap; max-width: 40%; overflow: hidden; text-overflow: ellipsis; }
 .note { white-space: nowrap; }
 .text { flex: 1; overflow: hidden; text-overflow: ellipsis; display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; }

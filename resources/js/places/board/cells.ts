@@ -3,7 +3,7 @@ import { useI18n } from 'vue-i18n';
 import { formatDuration, parseDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { nameOf, perDayOf } from './columns';
-import type { Calendars, Row } from './model';
+import type { Calendars, Model, Row } from './model';
 import * as operations from './operations';
 import { useBoard } from './store';
 import { readDate, showDate } from './typedDate';
@@ -29,37 +29,54 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         return null;
     }
 
-    async function edit(row: Row, column: string, text: string): Promise<void> {
+    /** @returns whether the text was taken; what was not can be mended */
+    async function edit(row: Row, column: string, text: string): Promise<boolean> {
         const name = nameOf(row);
+        const saw = rowAlone(row);
         if (column === 'name' || column === 'code') {
-            await board.commit([operations.update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }));
+            return board.commit([operations.update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
         } else if (column === 'days' && row.kind === 'activity') {
             const d = parseDuration(text, perDay(row));
-            if (!d) return void (board.error = t('board.needDuration', { text }));
+            if (!d) return refuse(t('board.needDuration', { text }));
             const before = formatDuration(row.activity.duration, perDay(row));
-            await board.commit([operations.update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }));
+            return board.commit([operations.update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
         } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
-            await reportProgress(row, column, text);
+            return reportProgress(row, column, text);
         } else if (column === 'start' && row.kind === 'activity') {
             const at = text.trim() === '' ? null : readDate(text, calendars.value!.of(row.activity), 'start');
-            if (at === null && text.trim() !== '') return void (board.error = t('board.needDate', { text }));
-            await board.commit([operations.holdStart(row.activity, at)], at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }));
+            if (at === null && text.trim() !== '') return refuse(t('board.needDate', { text }));
+            return board.commit([operations.holdStart(row.activity, at)], at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }), null, saw);
         }
+        return true;
     }
 
-    async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<void> {
+    function refuse(message: string): boolean {
+        board.error = message;
+        return false;
+    }
+
+    /** The board as the author saw it when they began to type: this row as it was then. */
+    function rowAlone(row: Row): Model | null {
+        const model = board.model;
+        if (!model) return null;
+        if (row.kind === 'activity') return { ...model, activities: new Map([[row.id, row.activity]]) };
+        return row.kind === 'wbs' ? { ...model, wbs: new Map([[row.id, row.wbs]]) } : { ...model, projects: new Map([[row.id, row.project]]) };
+    }
+
+    async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<boolean> {
         const wrong = text.trim() === '' ? null : understand(row, column, text);
-        if (wrong?.wrong) return void (board.error = wrong.text);
+        if (wrong?.wrong) return refuse(wrong.text);
         const a = row.activity;
         const days = calendars.value!.of(a);
         const headline = t('edit.progress', { name: a.name });
         const tell = (said: object) => board.report([{ activity: a.uid, ...said }], headline, (answer) => assumedText(answer, t));
         if (column === 'done') {
-            if (text.trim() !== '' && text.trim() !== String(Math.round(a.percent / 100) / 10)) await tell({ percent: Number.parseFloat(text.replace(',', '.')) });
-        } else if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return;
-        else if (text.trim() !== '') await tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
-        else if (column === 'actualStart' || a.kind !== 'task') await tell({ percent: 0 });
-        else await board.commit([operations.update('activity', a.uid, { actualFinish: null, remaining: null })], headline);
+            return text.trim() === '' || text.trim() === String(Math.round(a.percent / 100) / 10) || tell({ percent: Number.parseFloat(text.replace(',', '.')) });
+        }
+        if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return true;
+        if (text.trim() !== '') return tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
+        if (column === 'actualStart' || a.kind !== 'task') return tell({ percent: 0 });
+        return board.commit([operations.update('activity', a.uid, { actualFinish: null, remaining: null })], headline);
     }
 
     return { understand, edit };

@@ -72,7 +72,7 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
         default: return [
             code, name,
             { key: 'days', title: t('board.columns.days'), width: 58, align: 'right', text: (r) => (r.kind === 'activity' ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '') : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: rolledTone, edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.kind === 'task' ? (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null) },
-            { key: 'start', title: t('board.columns.start'), width: 84, text: (r) => short(dates(r).start), tone: rolledTone, edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock' ? toIso(r.activity.start).replace('T', ' ') : null) },
+            { key: 'start', title: t('board.columns.start'), width: 84, text: (r) => short(dates(r).start ?? (r.kind === 'project' ? r.project.plannedStart : null)), tone: rolledTone, edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock' ? toIso(r.activity.start).replace('T', ' ') : null) },
             float,
         ];
     }

@@ -103,6 +103,9 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
         activities.delete(uid);
         links.delete(uid);
     }
+    const stays = new Set(delta.projects.map((p) => p.uid)); // a project that is gone takes its rows along
+    for (const [uid, row] of wbs) if (!stays.has(row.project)) wbs.delete(uid);
+    for (const [uid, row] of activities) if (!stays.has(row.project)) activities.delete(uid);
     for (const row of fromColumns<Wbs>(delta.wbs)) wbs.set(row.uid, row);
     for (const row of fromColumns<Activity>(delta.activities)) {
         const was = activities.get(row.uid);
@@ -113,7 +116,7 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     for (const row of fromColumns<Effort>(delta.efforts)) efforts.set(row.uid, row);
     for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
     for (const row of fromColumns<VarianceRow>(delta.variances)) variances.set(row.uid, row);
-    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links, handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances, calendars: model.calendars } };
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links, handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances, calendars: keyed(delta.calendars as BoardCalendar[]) } };
 }
 
 export type Row =

@@ -1,7 +1,10 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiError, type BoardData, type ChangeAnswer, messageOf, type Operation, type ProgressAnswer, type Report, type Ripple } from '@/api/client';
+import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type Conflict, isUnknown, messageOf, type Operation, type ProgressAnswer, type Report, type Ripple } from '@/api/client';
+import { i18n } from '@/words';
 import { applyDelta, fromBoard, type Model } from './model';
+import { newUid } from './operations';
+import { seenFields, withSeen } from './seen';
 
 /** One finished change as the ripple bar shows it. */
 export interface Done {
@@ -11,16 +14,28 @@ export interface Done {
     note: string | null;
 }
 
-interface Step { changeSet: string; headline: string }
+/** One step back: change sets that belong together, taken back from the last to the first. */
+interface Step { changeSets: string[]; headline: string; back?: string; opposite?: string[] }
+
+/** A change on its way: sending it again under the same uid changes nothing more. */
+export interface Unsent { path: string; body: Record<string, unknown>; headline: string; waiting: string; joins?: boolean }
+
+/** Milliseconds before a change whose answer is not known is sent again. */
+const WAITS = [400, 1200, 3000, 6000];
 
 /** The working set, what the server says about it, and the way back. */
 export const useBoard = defineStore('board', () => {
+    const { t } = i18n.global;
     const keys = ref<string[]>([]);
     const model = shallowRef<Model | null>(null);
     const version = ref(0);
     const busy = ref(0);
     const error = ref<string | null>(null);
     const done = shallowRef<Done | null>(null);
+    const unsent = shallowRef<Unsent | null>(null);
+    const clash = shallowRef<{ conflicts: Conflict[]; request: Unsent } | null>(null);
+    /** the last refusal said that there is nothing left to undo */
+    const gone = ref(false);
     const undoable = ref<Step[]>([]);
     const redoable = ref<Step[]>([]);
     let loading = 0;
@@ -44,7 +59,7 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    // edits are sent one after the other, each against the revisions the last answer gave
+    // edits are sent one after the other
     let queue: Promise<unknown> = Promise.resolve();
 
     function inTurn<T>(work: () => Promise<T>): Promise<T> {
@@ -62,23 +77,61 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    async function send<T extends ChangeAnswer>(path: string, body: object, headline: string, note: (answer: T) => string | null): Promise<T | null> {
+    /**
+     * Sends a change. While its answer is not known (the line is cut, the server restarts) it is sent again under the same
+     * uid, which is harmless; what could not be sent in the end is kept for {@link retry}.
+     */
+    async function send<T extends ChangeAnswer>(request: Unsent): Promise<T> {
+        const address = `${request.path}?board=${encodeURIComponent(board.value)}`;
+        for (let attempt = 0; ; attempt++) {
+            try {
+                return await api.post<T>(address, { ...request.body, revisions: revisions() });
+            } catch (e) {
+                if (!isUnknown(e) || attempt === WAITS.length) throw e;
+                error.value = request.waiting;
+                await new Promise((resolve) => window.setTimeout(resolve, WAITS[attempt]));
+            }
+        }
+    }
+
+    async function carryOut<T extends ChangeAnswer>(request: Unsent, note: (answer: T) => string | null): Promise<T | null> {
         busy.value++;
         error.value = null;
+        clash.value = null;
         try {
-            const answer = await api.post<T>(`${path}?board=${encodeURIComponent(board.value)}`, body);
-            take(answer, headline, note(answer));
+            const answer = await send<T>(request);
+            error.value = null;
+            unsent.value = null;
+            take(answer, request.headline, note(answer));
             return answer;
         } catch (e) {
             error.value = messageOf(e);
-            if (e instanceof ApiError && e.problem.status === 409) await reload();
+            gone.value = e instanceof ApiError && (e.problem.type === 'urn:reihe:problem:decided' || e.problem.status === 404);
+            if (isUnknown(e)) unsent.value = request;
+            else if (e instanceof ApiError && e.problem.status === 409) {
+                clash.value = e.problem.conflicts ? { conflicts: e.problem.conflicts, request } : null;
+                await news();
+            }
             return null;
         } finally {
             busy.value--;
         }
     }
 
-    /** Brings the board up to date and keeps the message. */
+    /** Brings the board up to date with what others did; keeps messages. Quiet when there is nothing new or nobody answers. */
+    async function news(): Promise<void> {
+        const now = model.value;
+        if (!now || now.projects.size === 0) return;
+        const ticket = loading;
+        const since = [...now.projects.values()].map((p) => `${p.uid}:${p.revision}`).join(',');
+        const delta = await api.get<BoardDelta | undefined>(`board/news?projects=${encodeURIComponent(board.value)}&since=${encodeURIComponent(since)}`).catch(() => undefined);
+        if (!delta || ticket !== loading || model.value !== now) return; // nothing, or the board went on meanwhile
+        model.value = applyDelta(now, delta).model;
+        keys.value = keys.value.filter((k) => delta.projects.some((p) => p.key === k));
+        version.value++;
+    }
+
+    /** Reads the board anew and keeps the message, after something that no change set tells of. */
     async function reload(): Promise<void> {
         const keep = error.value;
         await open(keys.value);
@@ -90,30 +143,66 @@ export const useBoard = defineStore('board', () => {
     }
 
     /** Sends a change in its turn and remembers the way back; true when it went through. */
-    function change<T extends ChangeAnswer>(path: string, body: () => object, headline: string, note: (answer: T) => string | null): Promise<boolean> {
+    async function change<T extends ChangeAnswer>(request: Omit<Unsent, 'waiting'>, note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
-            const answer = await send<T>(path, body(), headline, note);
+            const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
             if (answer?.changeSet) {
-                undoable.value.push({ changeSet: answer.changeSet, headline });
+                const last = undoable.value.at(-1);
+                if (request.joins && last) last.changeSets.push(answer.changeSet);
+                else undoable.value.push({ changeSets: [answer.changeSet], headline: request.headline });
                 redoable.value = [];
             }
             return answer !== null;
         });
     }
 
-    /** Applies operations. */
-    function commit(operations: Operation[], headline: string, note: string | null = null): Promise<boolean> {
-        return operations.length === 0 ? Promise.resolve(true) : change('changes', () => ({ operations, revisions: revisions(), reason: headline }), headline, () => note);
+    /**
+     * Applies operations; each says what its author saw.
+     *
+     * @param saw the board as it was when the author began to type, when that was earlier
+     * @param joins undone together with the change before it
+     */
+    function commit(operations: Operation[], headline: string, note: string | null = null, saw: Model | null = null, joins = false): Promise<boolean> {
+        if (operations.length === 0) return Promise.resolve(true);
+        const told = operations.map((o) => withSeen(saw ?? model.value, o));
+        return change({ path: 'changes', body: { operations: told, reason: headline, changeSet: newUid() }, headline, joins }, () => note);
     }
 
     /** Reports progress; dates that nobody typed are said in the note. */
     function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null): Promise<boolean> {
-        return change<ProgressAnswer>('progress', () => ({ reports, reason: headline }), headline, note);
+        const told = reports.map((r) => ({ ...r, seen: seenFields(model.value, 'activity', r.activity) ?? undefined }));
+        return change<ProgressAnswer>({ path: 'progress', body: { reports: told, reason: headline, changeSet: newUid() }, headline }, note);
     }
 
     /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
-        return change(`projects/${project}/status-date`, () => ({ statusDate }), headline, () => null);
+        const seen = seenFields(model.value, 'project', project)?.statusDate ?? null;
+        return change({ path: `projects/${project}/status-date`, body: { statusDate, seen, changeSet: newUid() }, headline }, () => null);
+    }
+
+    /** Sends what could not be sent, again. */
+    function retry(): Promise<boolean> {
+        const request = unsent.value;
+        return request === null ? Promise.resolve(true) : change(request, () => null);
+    }
+
+    /** Settles a clash: with one's own values, knowing the others'; or by leaving things as they are. */
+    function settle(mine: boolean): Promise<boolean> {
+        const at = clash.value;
+        clash.value = null;
+        error.value = null;
+        if (!mine || at === null || !('operations' in at.request.body)) return Promise.resolve(true);
+        const operations = (at.request.body.operations as Operation[]).map((o) => {
+            const before = { ...(o.before ?? {}) };
+            let whole = false;
+            for (const c of at.conflicts) {
+                if (c.uid !== o.uid || c.kind !== o.kind) continue;
+                if (c.field === null) whole = true;
+                else before[c.field] = c.theirs;
+            }
+            return whole || o.before ? { ...o, before: whole && o.verb === 'delete' ? null : before } : o;
+        });
+        return change({ path: at.request.path, body: { ...at.request.body, operations, changeSet: newUid() }, headline: at.request.headline }, () => null);
     }
 
     /** What operations would do, without doing it. */
@@ -128,15 +217,23 @@ export const useBoard = defineStore('board', () => {
     function turnBack(from: Step[], to: Step[], note: string): Promise<void> {
         return inTurn(async () => {
             const step = from.at(-1);
+            while (step && step.changeSets.length > 0) {
+                const changeSet = step.changeSets.at(-1)!;
+                const answer = await carryOut<ChangeAnswer>({ path: `changes/${changeSet}/undo`, body: { changeSet: (step.back ??= newUid()) }, headline: step.headline, waiting: t('board.unreachable') }, () => note);
+                unsent.value = null; // the step stays where it is, so the same key tries again
+                if (answer === null && !gone.value) return;
+                step.changeSets.pop();
+                step.back = undefined;
+                if (answer?.changeSet) (step.opposite ??= []).push(answer.changeSet);
+            }
             if (!step) return;
-            const answer = await send<ChangeAnswer>(`changes/${step.changeSet}/undo`, {}, step.headline, () => note);
             from.pop();
-            if (answer?.changeSet) to.push({ changeSet: answer.changeSet, headline: step.headline });
+            if (step.opposite) to.push({ changeSets: step.opposite, headline: step.headline });
         });
     }
 
     const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
-    return { keys, model, version, busy, error, done, undoable, redoable, board, open, reload, commit, report, moveStatus, dryRun, undo, redo };
+    return { keys, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report, moveStatus, retry, settle, dryRun, undo, redo };
 });

@@ -20,6 +20,7 @@ const start = ref(`${new Date().toISOString().slice(0, 10)} 08:00`);
 const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?? props.data.calendars[0]?.uid ?? null);
 const error = ref('');
 const busy = ref(false);
+const uid = newUid(); // one project, however often it is sent
 
 watch(name, (value) => {
     if (!typedKey.value) key.value = proposeKey(value, taken.value);
@@ -31,9 +32,8 @@ const ready = computed(() => name.value.trim() !== '' && key.value !== '' && key
 async function create(): Promise<void> {
     busy.value = true;
     error.value = '';
-    const uid = newUid();
     try {
-        await api.post('changes', { reason: t('edit.created', { name: name.value }), operations: [{ verb: 'create', kind: 'project', uid, after: { key: key.value, name: name.value.trim(), branch: String(branch.value), start: toIso(parseDate(start.value, 480)!), calendar: calendar.value } }] });
+        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value }), operations: [{ verb: 'create', kind: 'project', uid, after: { key: key.value, name: name.value.trim(), branch: String(branch.value), start: toIso(parseDate(start.value, 480)!), calendar: calendar.value } }] });
         emit('done', uid, key.value);
     } catch (e) {
         error.value = messageOf(e);

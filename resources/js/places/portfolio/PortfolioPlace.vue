@@ -7,7 +7,7 @@ import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { api, type CodeSet, messageOf, type Portfolio } from '@/api/client';
 import { fit, type Scale } from '@/axis/scale';
-import { update } from '@/places/board/operations';
+import { newUid, update } from '@/places/board/operations';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
 import { formatDays } from '@/time/duration';
@@ -51,8 +51,7 @@ const view = computed(() => new URLSearchParams({ group: group.value, only: Stri
 const query = useQuery({ queryKey: ['portfolio', view], queryFn: () => api.get<Portfolio>(`portfolio?${view.value}`), placeholderData: (before) => before });
 const data = computed(() => query.data.value ?? null);
 const rows = computed(() => (data.value ? portfolioRows(data.value, closed.value, t('portfolio.without')) : []));
-const order = computed(() => [...(data.value?.projects ?? [])].map((p) => p.uid));
-const tones = computed(() => new Map(order.value.map((uid, i) => [uid, tone(i, isDark.value)])));
+const tones = computed(() => new Map((data.value?.projects ?? []).map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
 const neutral = computed(() => ({ full: palette.value.slate, tint: palette.value.hairline }));
 const chosen = computed(() => (data.value?.projects ?? []).filter((p) => selected.value.has(p.uid)));
 const one = computed(() => chosen.value[0] ?? null);
@@ -98,7 +97,7 @@ function paint(view: AxisView): void {
 
 function pick(ids: Set<string>): void {
     selected.value = ids;
-    if (chosen.value.length > 0 && panel.value !== 'new-project' && panel.value !== 'new-branch') panel.value = 'project';
+    if (chosen.value.length > 0) panel.value = 'project';
 }
 
 function openBoard(): void {
@@ -112,8 +111,7 @@ async function refresh(): Promise<void> {
 async function assign(set: CodeSet, value: string | null): Promise<void> {
     error.value = '';
     try {
-        await refresh();
-        await api.post('changes', { operations: chosen.value.map((p) => update('project', p.uid, { [`code:${set.key}`]: value })), revisions: Object.fromEntries(chosen.value.map((p) => [p.uid, p.revision])), reason: t('edit.code', { name: chosen.value.map((p) => p.key).join(', ') }) });
+        await api.post('changes', { operations: chosen.value.map((p) => ({ ...update('project', p.uid, { [`code:${set.key}`]: value }), before: { [`code:${set.key}`]: p.codes[set.key] ?? null } })), changeSet: newUid(), reason: t('edit.code', { name: chosen.value.map((p) => p.key).join(', ') }) });
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -169,14 +167,14 @@ function key(e: KeyboardEvent): void {
     else if (e.key === 'i') panel.value = panel.value === 'project' ? null : 'project';
 }
 useEventListener('keydown', (e: KeyboardEvent) => {
-    if (e.key === '?' && e.target === document.body) key(e);
+    if ((e.key === '?' || e.key === 'Escape') && e.target === document.body) key(e);
 });
 const groups = computed(() => [{ label: t('portfolio.hierarchy'), value: '' }, ...(data.value?.codeSets ?? []).map((s) => ({ label: s.name, value: s.key }))]);
 const pairs = computed(() => {
     const p = one.value;
     if (!p) return [];
     return [
-        [t('portfolio.details.start'), p.start === null ? '–' : formatDay(p.start)], [t('portfolio.details.finish'), p.finish === null ? '–' : formatDay(p.finish)],
+        [t('portfolio.details.start'), formatDay(p.start ?? p.plannedStart)], [t('portfolio.details.finish'), p.finish === null ? '–' : formatDay(p.finish)],
         [t('portfolio.details.status'), p.statusDate === null ? '–' : formatDay(p.statusDate)], [t('portfolio.details.deadline'), p.deadline === null ? '–' : formatDay(p.deadline)],
         [t('portfolio.details.activities'), String(p.activities)], [t('portfolio.details.branch'), data.value?.branches.find((b) => b.id === p.branch)?.name ?? ''],
         [t('portfolio.details.lead'), p.lead ?? '–'],

@@ -3,7 +3,7 @@ import type { Band, Portfolio, PortfolioProject } from '@/api/client';
 import { portfolioRows, proposeKey } from './rows';
 
 const project = (key: string): PortfolioProject => ({
-    uid: key, key, name: key, branch: 1, lead: null, calendar: 'c', minutesPerDay: 480, plannedStart: 0, statusDate: null, deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
+    uid: key, key, name: key, branch: 1, colour: 1, lead: null, calendar: 'c', minutesPerDay: 480, plannedStart: 0, statusDate: null, deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
     progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: {}, revision: 1, role: 'planner',
 });
 const band = (id: string, parent: string | null, projects: string[]): Band => ({ id, parent, name: id === 'v-' ? null : id, projects, count: projects.length, start: 10, finish: 20, totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });

@@ -8,18 +8,27 @@ const emit = defineEmits<{ commit: [text: string] }>();
 const id = useId();
 const typed = ref<string | null>(null);
 const wrong = ref<string | null>(null);
-watch(() => props.value, () => (typed.value = wrong.value = null));
+const focused = ref(false);
+// what somebody is typing stays, whatever others do meanwhile
+watch(() => props.value, () => {
+    if (!focused.value) typed.value = wrong.value = null;
+});
 
 function change(text: string): void {
     wrong.value = props.check?.(text) ?? null;
     if (wrong.value === null && text !== props.value) emit('commit', text);
+}
+
+function leave(): void {
+    focused.value = false;
+    if (typed.value === props.value) typed.value = null;
 }
 </script>
 
 <template>
     <div class="field" :class="{ wide }">
         <label :for="id">{{ label }}</label>
-        <NInput size="small" :disabled="disabled" :placeholder="placeholder ?? ''" :input-props="{ id }" :value="typed ?? value" @update:value="(v) => (typed = v)" @change="change" />
+        <NInput size="small" :disabled="disabled" :placeholder="placeholder ?? ''" :input-props="{ id }" :value="typed ?? value" @update:value="(v) => (typed = v)" @change="change" @focus="focused = true" @blur="leave" />
         <span v-if="hint" class="hint faint">{{ hint }}</span>
         <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
     </div>

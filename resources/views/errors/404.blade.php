@@ -1,0 +1,1 @@
+@include('errors.layout', ['title' => 'Not found', 'text' => 'There is nothing at this address.'])
