@@ -35,7 +35,7 @@ final class Model
             ['Finish', EdmType::Moment, 'd.finish', 'Latest finish of its activities, working schedule.'],
             ['TotalFloatHours', EdmType::Hours, 'd.total_float', 'Least total float of its activities in working hours.'],
             ['Critical', EdmType::Bool, 'COALESCE(d.critical, 0)', 'Some activity is critical.', false],
-            ['Progress', EdmType::Ratio, 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned, COALESCE(d.finished, 0))', 'Share done, 0 to 1, weighted by planned work, by duration where none is planned.', false],
+            ['Progress', EdmType::Ratio, 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned / 100000, COALESCE(d.finished, 0))', 'Share done, 0 to 1, weighted by planned work, by duration where none is planned.', false],
             ['DeadlineMarginHours', EdmType::Hours, 'd.margin', 'Working hours from the finish to the deadline, negative when missed.'],
             ['WorkHours', EdmType::Hours, 'COALESCE(d.work, 0)', 'Planned work in hours.', false],
             ['Revision', EdmType::Int, 'p.revision', 'Counts the change sets applied to the project.', false],

@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\Comparison;
 use Reihe\Core\Baseline\Variance;
+use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\RolledUp;
@@ -77,7 +78,7 @@ final class BaselineTest extends TestCase
     {
         $part = static function (int $start, int $finish, ?int $float, ?int $margin): RolledUp {
             $part = new RolledUp;
-            [$part->start, $part->finish, $part->totalFloat, $part->margin, $part->planned, $part->done, $part->cost] = [$start, $finish, $float, $margin, 100, $start, 10];
+            [$part->start, $part->finish, $part->totalFloat, $part->margin, $part->planned, $part->done, $part->cost] = [$start, $finish, $float, $margin, 100, $start * Effort::ALL, 10];
 
             return $part;
         };

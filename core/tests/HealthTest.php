@@ -38,6 +38,7 @@ final class HealthTest extends TestCase
         yield 'dangling finish' => [Check::DanglingFinish, ['Z' => ['finish', 'B:SS C']] + self::SOUND, [], ['B'], [], 20.0];
         yield 'lead' => [Check::Leads, ['B' => [3, 'A-1']] + self::SOUND, [], ['B'], ['A>B'], 20.0];
         yield 'long lag' => [Check::LongLags, ['B' => [3, 'A+5'], 'C' => [4, 'A+5.5']] + self::SOUND, [], ['C'], ['A>C'], 20.0];
+        yield 'half of the links are not finish to start' => [Check::LinkTypes, ['B' => [3, 'A:SS'], 'C' => [4, 'A']] + self::SOUND, [], ['B'], ['A>BSS'], 20.0];
         yield 'a pin that lies before its predecessor ends' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]]], ['B'], ['A>B'], 20.0];
         yield 'a pin that keeps its links' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], [], [], 0.0];
         yield 'redundant link' => [Check::RedundantLinks, ['Z' => ['finish', 'A B C']] + self::SOUND, [], ['Z'], ['A>Z'], 100 / 6];
@@ -195,11 +196,25 @@ final class HealthTest extends TestCase
         }
     }
 
-    public function test_every_check_names_its_source(): void
+    /** Every check of the catalogue is tried by a case that it finds; none can be added without one. */
+    public function test_every_check_is_tried(): void
     {
-        foreach (Check::cases() as $check) {
-            self::assertMatchesRegularExpression('/GAO best practice \d/', $check->source());
-        }
+        $shares = array_unique(array_map(static fn (array $case): string => $case[0]->value, array_filter(iterator_to_array(self::findings()), static fn (array $case): bool => $case[3] !== [])));
+        $elsewhere = [Check::MissedBaseline, Check::UnagreedHandovers, Check::PathContinuity, Check::PathLengthIndex, Check::ExecutionIndex];
+        self::assertEqualsCanonicalizing(array_map(static fn (Check $c): string => $c->value, Check::cases()), [...$shares, ...array_map(static fn (Check $c): string => $c->value, $elsewhere)]);
+    }
+
+    /**
+     * The giver works on Saturdays: G ends Saturday 7 March at 12:00, M is pinned to Friday evening. No working minute of M's
+     * office calendar lies between, so its float is 0; asked for in moments, the pin is 19 hours too early.
+     */
+    public function test_a_pin_violated_by_closing_time_alone_is_found_with_the_elapsed_time(): void
+    {
+        $plan = Made::plan(['G' => [6], 'M' => ['finish', 'G']], ['G' => ['calendar' => 'dock', 'duration' => 6 * 720 - 8 * 60], 'M' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-06T17:00']]]]);
+        $schedule = Schedule::of($plan);
+        self::assertSame('2026-03-07T12:00', \Reihe\Core\Time\Instant::format($schedule->activity('G')->earlyFinish));
+        $finding = self::find($schedule, Check::ViolatedLinks);
+        self::assertSame([['M'], ['G>M'], ['G>M' => 19 * 60]], [$finding->activities, $finding->links, $finding->elapsed]);
     }
 
     private static function find(Schedule $schedule, Check $check, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds, string $project = 'P'): Finding

@@ -64,6 +64,6 @@ final class HealthController
     private static function finding(Finding $f): array
     {
         return ['check' => $f->check->value, 'severity' => $f->check->severity()->value, 'unit' => $f->check->unit()->value, 'fine' => $f->fine, 'limit' => $f->limit, 'days' => $f->days,
-            'count' => $f->count, 'population' => $f->population, 'value' => $f->value, 'activities' => $f->activities, 'links' => $f->links, 'source' => $f->check->source()];
+            'count' => $f->count, 'population' => $f->population, 'value' => $f->value, 'activities' => $f->activities, 'links' => $f->links, 'elapsed' => (object) $f->elapsed, 'source' => $f->check->source()];
     }
 }

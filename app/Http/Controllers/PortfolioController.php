@@ -13,6 +13,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Effort;
 use Reihe\Core\Schedule\RolledUp;
 
 /** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
@@ -107,7 +108,7 @@ final class PortfolioController
             'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
             'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
-            'progress' => $p->planned > 0 ? round($p->done / $p->planned, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
+            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
             'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
         ], $rows);
     }

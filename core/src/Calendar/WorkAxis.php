@@ -52,6 +52,9 @@ final class WorkAxis
     /** @var list<Calendar> the calendar, then its bases */
     private array $line;
 
+    /** @var array<string, array{list<int>, list<int>}> periods as text => tables, the same for all calendars */
+    private static array $shared = [];
+
     /** @var array<string, int> periods as text => pattern number */
     private array $known = [];
 
@@ -83,18 +86,18 @@ final class WorkAxis
         }
     }
 
-    /** Working minutes in [1990-01-01, $instant). @throws OutOfRange */
+    /** Working minutes in [1990-01-01, $instant); none before the range, all of them after it. */
     public function workAt(int $instant): int
     {
         while ($instant >= $this->until) {
-            if ($instant === Instant::MAX && $this->days > self::LAST_DAY) {
+            if ($this->days > self::LAST_DAY) {
                 return $this->total;
             }
             $this->grow(self::GROW_YEARS);
         }
         $minute = $instant - Instant::MIN;
         if ($minute < 0) {
-            throw new OutOfRange($this->calendar->key);
+            return 0;
         }
         $day = (int) ($minute / 1440);
 
@@ -116,6 +119,29 @@ final class WorkAxis
         }
 
         return Instant::MIN + $day * 1440 + $this->minute[ord($this->patterns[$day])][$index - $this->before[$day]];
+    }
+
+    /**
+     * The same for a bound, which never refuses a plan: the edge of the range where nothing works any more, or yet.
+     * (docs/calculation.md, *Bounds without a place*)
+     */
+    public function boundAt(int $index): int
+    {
+        while ($index >= $this->total && $this->days <= self::LAST_DAY) {
+            $this->grow(self::GROW_YEARS);
+        }
+
+        return match (true) {
+            $index < 0 => Instant::MIN,
+            $index >= $this->total => Instant::MAX,
+            default => $this->startAt($index),
+        };
+    }
+
+    /** {@see finishAt()} for a bound. */
+    public function boundEndAt(int $index): int
+    {
+        return $index < 1 ? Instant::MIN : min(Instant::MAX, $this->boundAt($index - 1) + 1);
     }
 
     /** The earliest moment with this much work before it: the end of the last working minute. @throws OutOfRange */
@@ -244,6 +270,24 @@ final class WorkAxis
         if (isset($this->known[$text])) {
             return $this->known[$text];
         }
+        [$worked, $minute] = self::$shared[$text] ?? self::share($text, $periods);
+        $this->worked[] = $worked;
+        $this->minute[] = $minute;
+        if (count($this->known) > 254) {
+            throw new InvalidCalendar($this->calendar->key, 'has more than 255 different kinds of day');
+        }
+
+        return $this->known[$text] = count($this->known);
+    }
+
+    /**
+     * The tables of a kind of day, made once for all calendars.
+     *
+     * @param  list<Period>  $periods
+     * @return array{list<int>, list<int>} minute of day => work done since midnight, working minute => minute of day
+     */
+    private static function share(string $text, array $periods): array
+    {
         $worked = $minute = [];
         $done = $at = 0;
         foreach ($periods as $period) {
@@ -260,13 +304,11 @@ final class WorkAxis
             $worked[] = $done;
             $at++;
         }
-        $this->worked[] = $worked;
-        $this->minute[] = $minute;
-        if (count($this->known) > 254) {
-            throw new InvalidCalendar($this->calendar->key, 'has more than 255 different kinds of day');
+        if (count(self::$shared) > 2000) {
+            self::$shared = []; // a process that lives long meets many
         }
 
-        return $this->known[$text] = count($this->known);
+        return self::$shared[$text] = [$worked, $minute];
     }
 
     private function fillHints(): void

@@ -20,6 +20,7 @@ enum Check: string
     case DanglingFinish = 'dangling-finish';
     case Leads = 'leads';
     case LongLags = 'long-lags';
+    case LinkTypes = 'link-types';
     case ViolatedLinks = 'violated-links';
     case RedundantLinks = 'redundant-links';
     case HardConstraints = 'hard-constraints';
@@ -69,6 +70,7 @@ enum Check: string
     {
         return match ($this) {
             self::MissingPredecessor, self::MissingSuccessor, self::LongLags, self::HardConstraints, self::LongDurations, self::HighFloat, self::MissedBaseline => 5.0,
+            self::LinkTypes => 10.0,
             self::PathContinuity, self::PathLengthIndex, self::ExecutionIndex => 0.95,
             default => 0.0,
         };
@@ -81,6 +83,7 @@ enum Check: string
             self::DanglingStart, self::DanglingFinish => 'GAO best practice 2 (dangling activities); limit ours',
             self::Leads => 'GAO best practice 2; 14-point, point 2 (leads, none)',
             self::LongLags => 'GAO best practice 2; 14-point, point 3 (lags, 5 %); days ours',
+            self::LinkTypes => 'GAO best practice 2; 14-point, point 4 (relationship types, at least 90 % finish to start)',
             self::ViolatedLinks => 'GAO best practice 2 (constraints that override logic); limit ours',
             self::RedundantLinks => 'GAO best practice 2 (redundant logic); limit ours',
             self::HardConstraints => 'GAO best practice 2; 14-point, point 5 (hard constraints, 5 %)',

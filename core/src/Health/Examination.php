@@ -12,6 +12,7 @@ use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\HandoverState;
 use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
 
 /**
  * Runs every {@see Check} over one project. Finished work and hammocks are left out where a check asks about the work
@@ -35,6 +36,9 @@ final class Examination
 
     /** @var array<string, list<string>> check => uids of links found */
     private array $found = [];
+
+    /** @var array<string, int> uid of a link broken by a pin => elapsed minutes between what it asks and the pinned date */
+    private array $elapsed = [];
 
     private function __construct(private readonly Schedule $schedule, private readonly string $project, private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
     {
@@ -74,7 +78,7 @@ final class Examination
             Check::PathLengthIndex => $self->index($check, $indices->pathLength()),
             Check::ExecutionIndex => $self->index($check, $indices->execution()),
             Check::LongDurations, Check::ResourcesMissing => $self->share($check, $tasks),
-            Check::Leads, Check::LongLags, Check::ViolatedLinks, Check::RedundantLinks => $self->share($check, count($self->links)),
+            Check::Leads, Check::LongLags, Check::LinkTypes, Check::ViolatedLinks, Check::RedundantLinks => $self->share($check, count($self->links)),
             Check::InvalidDates => $self->share($check, $hasStatus ? $open : 0),
             Check::OutOfSequence => $self->share($check, $sequence),
             Check::MissedBaseline => $self->share($check, $due),
@@ -91,7 +95,7 @@ final class Examination
         $value = $population === 0 ? null : round(100 * $count / $population, 4);
         $limit = $this->thresholds->limit($check);
 
-        return new Finding($check, $value === null ? null : $value <= $limit, $limit, $this->thresholds->days($check), $count, $population, $value, $activities, $links);
+        return new Finding($check, $value === null ? null : $value <= $limit, $limit, $this->thresholds->days($check), $count, $population, $value, $activities, $links, $check === Check::ViolatedLinks ? $this->elapsed : []);
     }
 
     /** @param  array{float|null, list<string>}  $measured  index, activities concerned when it is too low */
@@ -161,9 +165,34 @@ final class Examination
             $perDay = $axis >= 0 ? $n->axes[$axis]->minutesPerDay : 1440;
             $this->takeLink(Check::Leads, $k, $n->lag[$k] < 0);
             $this->takeLink(Check::LongLags, $k, $n->lag[$k] > $this->thresholds->days(Check::LongLags) * $perDay);
-            $this->takeLink(Check::ViolatedLinks, $k, ($this->schedule->dates->linkFloat[$k] ?? 0) < 0);
+            $violation = $this->violation($k);
+            $this->takeLink(Check::ViolatedLinks, $k, $violation > 0);
+            if ($violation > 0) {
+                $this->elapsed[$n->linkUid[$k]] = $violation;
+            }
+            $this->takeLink(Check::LinkTypes, $k, $n->type[$k] !== 0);
             $this->takeLink(Check::RedundantLinks, $k, isset($redundant[$k]));
         }
+    }
+
+    /**
+     * Elapsed minutes by which a pinned date lies before what a link asks, as moments: closing time alone may lie between,
+     * which no float in working minutes shows. A finish bound in closing time is met at the end of the work before it.
+     */
+    private function violation(int $k): int
+    {
+        $n = $this->n;
+        $d = $this->schedule->dates;
+        $j = $n->to[$k];
+        if (! isset($n->pin[$j]) || $n->forward[$k] === Network::DEAD || $n->forward[$k] === Network::SIDE) {
+            return 0;
+        }
+        $asked = $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
+        if ($asked !== null && $n->type[$k] >= 2 && $n->kind[$j] === Network::TASK) {
+            $asked = $n->axes[$n->axis[$j]]->down(min($asked, Instant::MAX));
+        }
+
+        return $asked === null ? 0 : max(0, $asked - ($n->type[$k] < 2 ? $d->start[$j] : $d->finish[$j]));
     }
 
     /** Work that started, or finished, before one of its links asks. Answers how many activities have started. */

@@ -13,6 +13,7 @@ final readonly class Finding
      * @param  float|null  $value  share in percent, or the index
      * @param  list<string>  $activities  uids concerned
      * @param  list<string>  $links  uids concerned
+     * @param  array<string, int>  $elapsed  of links broken by pins: link uid => elapsed minutes between what it asks and the pinned date
      */
     public function __construct(
         public Check $check,
@@ -24,6 +25,7 @@ final readonly class Finding
         public ?float $value,
         public array $activities,
         public array $links,
+        public array $elapsed = [],
     ) {
     }
 }

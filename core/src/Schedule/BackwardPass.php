@@ -4,18 +4,15 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Calendar\OutOfRange;
-use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\InvalidPlan;
-use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
 
 /** Ends, late dates and total float. */
 final class BackwardPass
 {
-    public static function run(Network $n, Dates $d, Plan $plan): void
+    public static function run(Network $n, Dates $d): void
     {
         self::ownEnds($n, $d);
-        self::named($n, $d, self::measuredEnds($n, $d), $plan);
+        self::pass($n, $d, self::measuredEnds($n, $d));
     }
 
     /**
@@ -23,27 +20,12 @@ final class BackwardPass
      *
      * @return array<int, int|null> node => minutes
      */
-    public static function against(Network $n, Dates $early, Plan $plan): array
+    public static function against(Network $n, Dates $early): array
     {
         $d = clone $early;
-        self::named($n, $d, array_fill_keys(array_keys($n->projectUid), null), $plan);
+        self::pass($n, $d, array_fill_keys(array_keys($n->projectUid), null));
 
         return $d->totalFloat;
-    }
-
-    /**
-     * The pass, with errors that name the activity.
-     *
-     * @param  array<int, int|null>  $ends
-     */
-    private static function named(Network $n, Dates $d, array $ends, Plan $plan): void
-    {
-        $i = 0;
-        try {
-            self::pass($n, $d, $ends, $i);
-        } catch (OutOfRange $e) {
-            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, "late dates: {$e->getMessage()}");
-        }
     }
 
     private static function ownEnds(Network $n, Dates $d): void
@@ -103,7 +85,7 @@ final class BackwardPass
     }
 
     /** @param  array<int, int|null>  $ends */
-    private static function pass(Network $n, Dates $d, array $ends, int &$current): void
+    private static function pass(Network $n, Dates $d, array $ends): void
     {
         [$out, $outEdge, $to, $type, $lag, $how] = [$n->out, $n->outEdge, $n->to, $n->type, $n->lag, $n->back];
         [$kind, $state, $work, $axisOf, $axes, $cap, $project] = [$n->kind, $n->state, $n->work, $n->axis, $n->axes, $n->cap, $n->project];
@@ -113,7 +95,7 @@ final class BackwardPass
         $endIndex = [];
 
         for ($x = count($n->order) - 1; $x >= 0; $x--) {
-            $i = $current = $n->order[$x];
+            $i = $n->order[$x];
             if ($state[$i] >= Network::FINISHED || $kind[$i] === Network::HAMMOCK) {
                 $lateStart[$i] = $state[$i] === Network::STUB ? $d->start[$i] : null;
                 $lateFinish[$i] = $state[$i] === Network::STUB ? $d->finish[$i] : null;
@@ -137,7 +119,7 @@ final class BackwardPass
                 }
                 $lf[$i] = $ls[$i] = $axis->workAt($b);
                 $float[$i] = $lf[$i] - $ef[$i];
-                $lateStart[$i] = $lateFinish[$i] = $b; // unrounded until all predecessors have read it
+                $lateStart[$i] = $lateFinish[$i] = max(Instant::MIN, min(Instant::MAX, $b)); // unrounded until all predecessors have read it
 
                 continue;
             }
@@ -160,8 +142,8 @@ final class BackwardPass
                 } elseif ($how[$k] === Network::CROSS) {
                     $j = $to[$k];
                     $moment = $type[$k] >= 2
-                        ? $axes[$axisOf[$j]]->startAt($lf[$j] - $lag[$k])
-                        : ($lag[$k] === 0 ? (int) $lateStart[$j] : $axes[$axisOf[$j]]->startAt($ls[$j] - $lag[$k]));
+                        ? $axes[$axisOf[$j]]->boundAt($lf[$j] - $lag[$k])
+                        : ($lag[$k] === 0 ? (int) $lateStart[$j] : $axes[$axisOf[$j]]->boundAt($ls[$j] - $lag[$k]));
                     $b = ($type[$k] & 1) === 0 && $kind[$i] === Network::TASK ? $axis->workAt($moment) : $axis->workAt($moment + 1) - 1;
                 } else {
                     $b = self::fromSuccessor($n, $k, $ls, $lf, $lateStart, $lateFinish);
@@ -175,8 +157,8 @@ final class BackwardPass
             }
             $lf[$i] = $latest;
             $ls[$i] = $latest - $length;
-            $lateStart[$i] = $axis->startAt($latest - $length);
-            $lateFinish[$i] = $length === 0 ? $lateStart[$i] : $axis->startAt($latest - 1) + 1;
+            $lateStart[$i] = $axis->boundAt($latest - $length);
+            $lateFinish[$i] = $length === 0 ? $lateStart[$i] : $axis->boundEndAt($latest);
             $float[$i] = $latest - $ef[$i];
         }
         self::roundMilestones($n, $d, $lateStart, $lateFinish);

@@ -55,8 +55,8 @@ final class FloatPass
                     $b = ($type[$k] < 2 ? $rs[$j] : $ef[$j]) - $lag[$k];
                 } elseif ($how[$k] === Network::CROSS) {
                     $moment = $type[$k] >= 2
-                        ? $axes[$axisOf[$j]]->startAt($ef[$j] - $lag[$k])
-                        : ($lag[$k] === 0 ? $begin[$j] : $axes[$axisOf[$j]]->startAt($rs[$j] - $lag[$k]));
+                        ? $axes[$axisOf[$j]]->boundAt($ef[$j] - $lag[$k])
+                        : ($lag[$k] === 0 ? $begin[$j] : $axes[$axisOf[$j]]->boundAt($rs[$j] - $lag[$k]));
                     $b = ($type[$k] & 1) === 0 && $kind[$i] === Network::TASK ? $axis->workAt($moment) : $axis->workAt($moment + 1) - 1;
                 } else {
                     $b = $type[$k] < 2

@@ -83,7 +83,7 @@ final class FloatPaths
             $alone->cap[$i] = Network::NEVER;
         }
         $alone->cap[$goal] = $n->kind[$goal] === Network::FINISH_MILESTONE ? $d->finish[$goal] : $d->ef[$goal];
-        $found = BackwardPass::against($alone, $d, $plan);
+        $found = BackwardPass::against($alone, $d);
 
         return array_intersect_key(array_filter($found, is_int(...)), $before);
     }

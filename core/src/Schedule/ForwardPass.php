@@ -8,6 +8,7 @@ use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
 
 /** Early dates and driving links. */
 final class ForwardPass
@@ -84,11 +85,12 @@ final class ForwardPass
                 }
             }
             if (isset($n->pin[$i])) {
-                $index = $n->pin[$i];
-            }
-            for ($k = $first; $k < $end; $k++) {
-                if ($bound[$k] === $index) {
-                    $driving[$k] = true;
+                $index = $n->pin[$i]; // the pin is the reason, no link drives
+            } else {
+                for ($k = $first; $k < $end; $k++) {
+                    if ($bound[$k] === $index) {
+                        $driving[$k] = true;
+                    }
                 }
             }
             $rs[$i] = $index;
@@ -129,8 +131,11 @@ final class ForwardPass
             }
         }
         $at = $n->pin[$i] ?? $at;
+        if ($at > Instant::MAX) {
+            throw new OutOfRange($n->axes[$n->axis[$i]]->calendar->key);
+        }
         for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-            $driving[$k] = $bound[$k] === $at;
+            $driving[$k] = $bound[$k] === $at && ! isset($n->pin[$i]);
         }
         $index = $n->axes[$n->axis[$i]]->workAt($at);
 
@@ -156,14 +161,15 @@ final class ForwardPass
                 continue;
             }
             $moment = $n->shift($k, ($n->type[$k] & 1) === 0 ? $finish[$n->from[$k]] : $start[$n->from[$k]]);
-            if ($moment === null) {
+            if ($moment === null || $moment > Instant::MAX) {
                 throw new OutOfRange($axis->calendar->key);
             }
             $bound[$k] = $axis->workAt($moment);
             $n->type[$k] < 2 ? $es = min($es, $bound[$k]) : $ef = max($ef, $bound[$k]);
         }
         for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-            $driving[$k] = $n->forward[$k] === Network::SIDE && $bound[$k] === ($n->type[$k] < 2 ? $es : $ef);
+            // at length 0 the start side alone drives
+            $driving[$k] = $n->forward[$k] === Network::SIDE && $bound[$k] === ($n->type[$k] < 2 ? $es : $ef) && ($n->type[$k] < 2 || $ef > $es);
         }
         $ef = max($es, $ef);
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
 
 /** What a link between two projects asks of its taker now, against what was agreed. */
 final readonly class Handover
@@ -28,10 +29,7 @@ final readonly class Handover
         $leavesFinish = ($n->type[$edge] & 1) === 0;
         $agreed = $plan->links[$n->linkUid[$edge]]->agreed;
         $axis = $n->axis[$j] >= 0 ? $n->axes[$n->axis[$j]] : ($n->axis[$i] >= 0 ? $n->axes[$n->axis[$i]] : null);
-        $forecast = $n->shift($edge, $leavesFinish ? $d->finish[$i] : $d->start[$i]);
-        if ($forecast !== null && $n->axis[$j] >= 0 && $n->type[$edge] < 2 && $n->kind[$j] !== Network::FINISH_MILESTONE) {
-            $forecast = $n->axes[$n->axis[$j]]->up($forecast);
-        }
+        $forecast = self::rounded($n, $edge, $n->shift($edge, $leavesFinish ? $d->finish[$i] : $d->start[$i]));
         $margin = $agreed === null || $forecast === null || $axis === null ? null : $axis->between($forecast, $agreed);
         $threshold = $n->project[$j] < 0 || $axis === null ? 0 : $n->nearCriticalDays[$n->project[$j]] * $axis->minutesPerDay;
         $happened = $n->state[$i] === Network::FINISHED || ($n->state[$i] === Network::STARTED && ! $leavesFinish);
@@ -42,6 +40,27 @@ final readonly class Handover
             $margin !== null && $margin <= $threshold, $d->driving[$edge] && $d->critical[$j] => HandoverState::AtRisk,
             default => HandoverState::Open,
         });
+    }
+
+    /** On the taker's working time: a start at the next beginning, a finish at the last end; null where there is none. A finish milestone takes the moment itself. */
+    private static function rounded(Network $n, int $edge, ?int $moment): ?int
+    {
+        $j = $n->to[$edge];
+        if ($moment === null || $moment > Instant::MAX) {
+            return null;
+        }
+        if ($n->axis[$j] < 0 || $n->kind[$j] === Network::FINISH_MILESTONE) {
+            return $moment;
+        }
+        $axis = $n->axes[$n->axis[$j]];
+        $index = $axis->workAt($moment);
+        if ($n->type[$edge] < 2) {
+            $up = $axis->boundAt($index);
+
+            return $up === Instant::MAX ? null : $up;
+        }
+
+        return $index === 0 ? null : $axis->finishAt($index);
     }
 
     /** Handovers are the edges that join two projects; a stub counts as another project. */

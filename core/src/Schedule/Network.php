@@ -156,7 +156,10 @@ final class Network
     /** @var array<int, float> project => threshold in days */
     public array $nearCriticalDays = [];
 
-    /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound. */
+    /** a moment after the range: a bound without a place, which no date can keep */
+    public const BEYOND = Instant::MAX + 1;
+
+    /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound; {@see BEYOND} when nothing works that late. */
     public function shift(int $edge, int $moment): ?int
     {
         $axis = $this->lagAxis[$edge];
@@ -166,11 +169,16 @@ final class Network
         if ($axis === self::ELAPSED) {
             $shifted = $moment + $this->lag[$edge];
 
-            return $shifted < Instant::MIN ? null : $shifted;
+            return $shifted < Instant::MIN ? null : min($shifted, self::BEYOND);
         }
         $index = $this->axes[$axis]->workAt($moment) + $this->lag[$edge];
 
-        return $index < 0 ? null : $this->axes[$axis]->finishAt($index);
+        if ($index < 0) {
+            return null;
+        }
+        $end = $this->axes[$axis]->boundEndAt($index);
+
+        return $end === Instant::MAX ? self::BEYOND : $end;
     }
 
     /** Latest moment whose shift does not lie after $moment. */
@@ -180,8 +188,8 @@ final class Network
 
         return match (true) {
             $axis === self::NO_LAG => $moment,
-            $axis === self::ELAPSED => $moment - $this->lag[$edge],
-            default => $this->axes[$axis]->startAt($this->axes[$axis]->workAt($moment) - $this->lag[$edge]),
+            $axis === self::ELAPSED => max(Instant::MIN, min(Instant::MAX, $moment - $this->lag[$edge])),
+            default => $this->axes[$axis]->boundAt($this->axes[$axis]->workAt($moment) - $this->lag[$edge]),
         };
     }
 
@@ -200,9 +208,9 @@ final class Network
         if ($this->kind[$j] === self::FINISH_MILESTONE || $this->state[$j] === self::STUB) {
             $bound = $this->unshift($edge, $moment);
         } elseif ($axis === $this->axis[$j] || $axis === self::NO_LAG) {
-            $bound = $this->axes[$this->axis[$j]]->startAt($index - $this->lag[$edge]);
+            $bound = $this->axes[$this->axis[$j]]->boundAt($index - $this->lag[$edge]);
         } else {
-            $bound = $this->unshift($edge, $this->axes[$this->axis[$j]]->startAt($index));
+            $bound = $this->unshift($edge, $this->axes[$this->axis[$j]]->boundAt($index));
         }
         if ($this->kind[$i] === self::FINISH_MILESTONE) {
             return $bound;

@@ -25,6 +25,9 @@ final readonly class Reasons
         $n = $schedule->network;
         $d = $schedule->dates;
         $i = $n->node[$uid];
+        if ($n->state[$i] === Network::STUB) {
+            return new self([new Reason('stub', $d->start[$i])], 0);
+        }
         $activity = $schedule->plan->activities[$uid];
         if ($n->state[$i] === Network::FINISHED) {
             return new self([new Reason('actual', $d->start[$i])], 0);

@@ -34,7 +34,7 @@ final class RolledUp
     /** weight of everything: minutes of planned work, of duration for activities without */
     public int $planned = 0;
 
-    /** the part of it that is done */
+    /** the part of it that is done, exactly: minutes × thousandths of a percent ({@see Effort::ALL} for a whole one) */
     public int $done = 0;
 
     /** all parts are finished; false while there are none */
@@ -47,7 +47,7 @@ final class RolledUp
         $part->work = $activity->effort->work();
         $part->cost = (int) $activity->effort->cost;
         $part->planned = $part->work > 0 ? $part->work : $activity->duration;
-        $part->done = intdiv($part->planned * $activity->percent(), Effort::ALL);
+        $part->done = $part->planned * $activity->percent();
         $part->finished = $activity->kind === Kind::Hammock || $activity->isFinished();
         $this->add($part);
     }
@@ -73,7 +73,7 @@ final class RolledUp
     /** Share done, 0 … 1. */
     public function progress(): float
     {
-        return $this->planned > 0 ? $this->done / $this->planned : ($this->finished ? 1.0 : 0.0);
+        return $this->planned > 0 ? $this->done / $this->planned / Effort::ALL : ($this->finished ? 1.0 : 0.0);
     }
 
     private static function least(?int $a, ?int $b): ?int

@@ -39,7 +39,7 @@ final readonly class Schedule
     {
         $dates = new Dates;
         ForwardPass::run($network, $dates, $plan);
-        BackwardPass::run($network, $dates, $plan);
+        BackwardPass::run($network, $dates);
         FloatPass::run($network, $dates, $plan);
         Criticality::mark($network, $dates);
 

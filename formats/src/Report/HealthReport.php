@@ -7,6 +7,7 @@ namespace Reihe\Formats\Report;
 use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
 use Reihe\Core\Health\Unit;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Schedule;
 
 /** Health of every project of a schedule as data and as text. */
@@ -18,7 +19,8 @@ final class HealthReport
         $data = [];
         foreach ($schedule->plan->projects as $uid => $project) {
             $data[$project->key] = array_map(static fn (Finding $f): array => ['check' => $f->check->value, 'severity' => $f->check->severity()->value, 'fine' => $f->fine, 'count' => $f->count, 'population' => $f->population,
-                'value' => $f->value, 'limit' => $f->limit, 'days' => $f->days, 'activities' => array_map($schedule->plan->label(...), $f->activities), 'source' => $f->check->source()], Examination::of($schedule, $uid));
+                'value' => $f->value, 'limit' => $f->limit, 'days' => $f->days, 'activities' => array_map($schedule->plan->label(...), $f->activities),
+                'elapsed' => array_combine(array_map(static fn (string $link): string => $schedule->plan->nameOf(EntityKind::Link, $link), array_map(strval(...), array_keys($f->elapsed))), array_values($f->elapsed)), 'source' => $f->check->source()], Examination::of($schedule, $uid));
         }
 
         return $data;

@@ -15,6 +15,9 @@ use Reihe\Core\Time\Instant;
 /** The results of a schedule as data and as a table in text. */
 final class ScheduleReport
 {
+    /** names of drivers in a line of text; all of them are in the data */
+    private const DRIVERS = 8;
+
     /**
      * Local ISO date-times; durations, floats and margins in minutes; percentages with three decimals; null where there is none.
      *
@@ -77,36 +80,48 @@ final class ScheduleReport
             'percent' => round($r->progress() * 100, 3), 'work' => $r->work, 'cost' => $r->cost, 'margin' => $r->margin];
     }
 
+    private static function moment(?string $iso): string
+    {
+        return $iso === null ? '–' : substr($iso, 0, 10).' '.substr($iso, 11);
+    }
+
     /** Aligned columns, one line per activity, projects in between. */
     public static function table(Schedule $schedule): string
     {
         $data = self::data($schedule);
+        /** @var list<list<string>> $rows */
         $rows = [['Activity', 'Early start', 'Early finish', 'Late start', 'Late finish', 'Total float', 'Free float', '', 'Driven by']];
         foreach ($data['activities'] as $a) {
-            $row = [];
-            foreach (["{$a['project']}/{$a['code']}", $a['earlyStart'], $a['earlyFinish'], $a['lateStart'], $a['lateFinish'], $a['totalFloat'], $a['freeFloat'], $a['critical'] ? 'critical' : ''] as $cell) {
-                $row[] = $cell === null ? '–' : (is_int($cell) ? "{$cell} min" : str_replace('T', ' ', $cell));
+            $row = ["{$a['project']}/{$a['code']}"];
+            foreach ([$a['earlyStart'], $a['earlyFinish'], $a['lateStart'], $a['lateFinish']] as $moment) {
+                $row[] = self::moment($moment);
             }
-            $rows[] = [...$row, implode(', ', $a['drivenBy'])];
+            foreach ([$a['totalFloat'], $a['freeFloat']] as $minutes) {
+                $row[] = $minutes === null ? '–' : "{$minutes} min";
+            }
+            $drivers = array_slice($a['drivenBy'], 0, self::DRIVERS);
+            $more = count($a['drivenBy']) - count($drivers);
+            $rows[] = [...$row, $a['critical'] ? 'critical' : '', implode(', ', $drivers).($more > 0 ? " and {$more} more" : '')];
         }
-        $widths = array_fill(0, count($rows[0]), 0);
+        $last = count($rows[0]) - 1;
+        $widths = array_fill(0, $last, 0);
         foreach ($rows as $row) {
-            foreach ($row as $c => $cell) {
+            foreach (array_slice($row, 0, $last) as $c => $cell) {
                 $widths[$c] = max($widths[$c], mb_strlen($cell));
             }
         }
         $text = '';
         foreach ($data['projects'] as $project) {
-            $text .= sprintf("%s: %s … %s\n", $project['key'], str_replace('T', ' ', $project['start'] ?? '–'), str_replace('T', ' ', $project['finish'] ?? '–'));
+            $text .= sprintf("%s: %s … %s\n", $project['key'], self::moment($project['start']), self::moment($project['finish']));
         }
         $text .= "\n";
         foreach ($rows as $row) {
             $line = '';
-            foreach ($row as $c => $cell) {
+            foreach (array_slice($row, 0, $last) as $c => $cell) {
                 $pad = str_repeat(' ', $widths[$c] - mb_strlen($cell));
                 $line .= ($c === 5 || $c === 6 ? $pad.$cell : $cell.$pad).'  ';
             }
-            $text .= rtrim($line)."\n";
+            $text .= rtrim($line.$row[$last])."\n"; // the last column is as long as it is
         }
 
         return $text;

@@ -83,6 +83,7 @@ export default {
             'dangling-finish': { title: 'Dangling finish', advice: 'Only its start drives others, so it may take any time; add a link out of its finish.' },
             leads: { title: 'Leads', advice: 'Split the predecessor or link starts with a lag instead; overlapping by a negative lag hides what really starts the work.' },
             'long-lags': { title: 'Long lags', advice: 'Make the waiting an activity with a name and a duration that somebody answers for.' },
+            'link-types': { title: 'Links that are not finish to start', advice: 'Start and finish links are harder to follow; split the work so that one piece follows the other where you can.' },
             'violated-links': { title: 'Links broken by pins', advice: 'A pinned date lies before what its links ask; move the pin, or take it away and let the links decide.' },
             'redundant-links': { title: 'Redundant links', advice: 'Other links ask for the same order already; remove them to keep the network readable.' },
             'hard-constraints': { title: 'Hard constraints', advice: 'Use links and deadlines; such constraints keep delays from showing.' },

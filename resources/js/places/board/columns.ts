@@ -23,7 +23,7 @@ const short = (at: Instant | null | undefined) => (at == null ? '' : formatShort
 export function shareOf(row: Row): number | null {
     if (row.kind === 'activity') return doneShare(row.activity);
     const r = dates(row) as { start: Instant | null; planned: number | null; done: number | null; finished: number | null };
-    return r.start === null ? null : (r.planned ?? 0) > 0 ? (r.done ?? 0) / r.planned! : (r.finished ?? 0);
+    return r.start === null ? null : (r.planned ?? 0) > 0 ? (r.done ?? 0) / r.planned! / 100_000 : (r.finished ?? 0);
 }
 
 export interface ColumnContext {
