@@ -13,12 +13,17 @@ use Reihe\Core\Time\Instant;
  */
 final class Filter
 {
+    /** conditions, negations and parentheses in one filter */
+    private const DEEPEST = 200;
+
     private const COMPARE = ['eq' => '=', 'ne' => '<>', 'gt' => '>', 'ge' => '>=', 'lt' => '<', 'le' => '<='];
 
     /** @var list<array{string, string, int}> kind, text, position */
     private array $tokens = [];
 
     private int $at = 0;
+
+    private int $depth = 0;
 
     /** @var list<mixed> */
     private array $bindings = [];
@@ -76,6 +81,9 @@ final class Filter
 
     private function unary(): string
     {
+        if (++$this->depth > self::DEEPEST) {
+            throw $this->error('more than '.self::DEEPEST.' conditions or parentheses', $this->tokens[$this->at][2] ?? strlen($this->text));
+        }
         if ($this->take('word', 'not')) {
             return "(NOT {$this->unary()})";
         }
@@ -92,6 +100,7 @@ final class Filter
     private function comparison(): string
     {
         $start = $this->at;
+        $bound = $this->bindings;
         [$left, $type] = $this->operand(null);
         $word = $this->tokens[$this->at] ?? null;
         if ($word !== null && $word[1] === 'in') {
@@ -99,6 +108,9 @@ final class Filter
             $this->expect('(');
             $list = [];
             do {
+                if (count($list) === self::DEEPEST) {
+                    throw $this->error('more than '.self::DEEPEST.' values', $this->tokens[$this->at][2] ?? strlen($this->text));
+                }
                 $list[] = $this->operand($type)[0];
             } while ($this->take('sign', ','));
             $this->expect(')');
@@ -112,29 +124,31 @@ final class Filter
             throw $this->error('a comparison such as eq or gt is expected', $word[2] ?? strlen($this->text));
         }
         $this->at++;
-        if ($type === null) { // literal first: its type follows from the other side
-            $bound = count($this->bindings);
-            [$right, $other] = $this->operand(null);
-            if ($other !== null && $bound > 0) {
-                $end = $this->at;
-                $this->at = $start;
-                array_splice($this->bindings, $bound - 1, 1);
-                [$left] = $this->operand($other);
-                $this->at = $end;
-            }
+        if ($type === null) { // a literal first: its type follows from the other side
+            [, $other] = $this->operand(null);
+            $this->at = $start;
+            $this->bindings = $bound;
+            [$left] = $this->operand($other);
+            $this->at++;
+            [$right] = $this->operand($other);
 
-            return "({$left} ".self::COMPARE[$word[1]]." {$right})";
+            return $left === 'NULL' ? self::againstNull($right, $word[1]) : "({$left} ".self::COMPARE[$word[1]]." {$right})";
         }
         [$right] = $this->operand($type);
         if ($right === 'NULL') {
-            return match ($word[1]) {
-                'eq' => "({$left} IS NULL)",
-                'ne' => "({$left} IS NOT NULL)",
-                default => '(1 = 0)',
-            };
+            return self::againstNull($left, $word[1]);
         }
 
         return $word[1] === 'ne' ? "({$left} <> {$right} OR {$left} IS NULL)" : "({$left} ".self::COMPARE[$word[1]]." {$right})";
+    }
+
+    private static function againstNull(string $operand, string $word): string
+    {
+        return match ($word) {
+            'eq' => "({$operand} IS NULL)",
+            'ne' => "({$operand} IS NOT NULL)",
+            default => '(1 = 0)',
+        };
     }
 
     /**

@@ -43,7 +43,7 @@ final class ODataController
         $set = Model::set($m[1]);
         $raw = [];
         foreach ($request->query() as $name => $value) {
-            $raw[preg_match('/^(select|filter|orderby|top|skip|count|expand|format)$/', (string) $name) === 1 ? "\${$name}" : (string) $name] = is_string($value) ? $value : '';
+            $raw[preg_match('/^(select|filter|orderby|top|skip|count|expand|format)$/', (string) $name) === 1 ? "\${$name}" : (string) $name] = is_string($value) && mb_check_encoding($value, 'UTF-8') ? $value : throw new ODataError(400, "The option {$name} must be given once, as UTF-8 text.", (string) $name);
         }
         $options = Options::read($set, $raw);
         $query = new Query($this->reach);

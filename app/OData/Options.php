@@ -7,6 +7,9 @@ namespace App\OData;
 /** System query options of one entity set, also nested inside `$expand`. */
 final readonly class Options
 {
+    /** relations inside relations */
+    private const DEEPEST = 3;
+
     private const KNOWN = ['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$expand', '$format'];
 
     /**
@@ -31,8 +34,11 @@ final readonly class Options
      *
      * @throws ODataError
      */
-    public static function read(EntitySet $set, array $raw): self
+    public static function read(EntitySet $set, array $raw, int $depth = 0): self
     {
+        if ($depth > self::DEEPEST) {
+            throw new ODataError(400, 'Relations are expanded at most '.self::DEEPEST.' deep.', '$expand');
+        }
         foreach (array_keys($raw) as $name) {
             if (str_starts_with($name, '$') && ! in_array($name, self::KNOWN, true)) {
                 throw new ODataError(501, "The option {$name} is not supported.", $name);
@@ -67,7 +73,7 @@ final readonly class Options
                 }
                 $nested[trim($pair[0])] = trim($pair[1]);
             }
-            $expand[$navigation->name] = self::read(Model::set($navigation->target), $nested);
+            $expand[$navigation->name] = self::read(Model::set($navigation->target), $nested, $depth + 1);
         }
 
         return new self($set, $select === [] ? array_values($set->properties) : $select, $raw['$filter'] ?? null, $orderby,

@@ -13,6 +13,11 @@ final class Query
     /** Rows per page of an answer; more are linked. */
     public const PAGE = 2000;
 
+    /** Related rows in one answer, of all relations together. */
+    private const RELATED = 100_000;
+
+    private int $related = 0;
+
     public function __construct(private readonly Reach $reach)
     {
     }
@@ -25,6 +30,9 @@ final class Query
     public function rows(Options $options, ?array $where = null, ?Property $owner = null): array
     {
         [$sql, $bindings] = $this->from($options, $where);
+        if ($owner !== null && $this->related + $this->count($options, $where) > self::RELATED) {
+            throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, $filter or less $expand.', '$expand');
+        }
         $needed = $options->select;
         foreach (array_keys($options->expand) as $name) {
             $needed[] = $options->set->property($options->set->navigations[$name]->ours);
@@ -46,14 +54,16 @@ final class Query
         $found = array_map(static fn (object $r): array => (array) $r, $objects);
         $more = $limit !== null && count($found) > $limit && ($options->top === null || $options->top > self::PAGE);
         $found = $limit === null ? $found : array_slice($found, 0, $limit);
+        $this->related += $owner === null ? 0 : count($found);
 
         /** @var list<array<string, mixed>> $found */
         return [$this->shape($options, $found), $more, $owner === null ? [] : self::texts($found, $owner->name)];
     }
 
-    public function count(Options $options): int
+    /** @param  array{string, list<mixed>}|null  $where */
+    public function count(Options $options, ?array $where = null): int
     {
-        [$sql, $bindings] = $this->from($options, null);
+        [$sql, $bindings] = $this->from($options, $where);
 
         $n = DB::scalar("SELECT COUNT(*) FROM {$sql}", $bindings);
 

@@ -25,6 +25,7 @@ abstract class TestCase extends LaravelTestCase
     protected function setUp(): void
     {
         parent::setUp();
+        $this->travelTo('2026-11-25 12:00:00'); // no test reads the clock
         $this->withHeader('Origin', 'http://127.0.0.1');
         $this->artisan('reihe:demo', ['size' => 'small', '--status' => '2026-11-25'])->assertSuccessful();
     }

@@ -102,17 +102,17 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
         }
         throw new Error(`no ${cursor} on ${text}`);
     };
-    const from = await find('CREW-RO-0010', 'grab');
-    const start = await cell(page, 'CREW-RO-0010', 3).innerText();
-    await page.mouse.move(from + 3, await y('CREW-RO-0010'));
+    const from = await find('CREW-RO-0020', 'grab');
+    const start = await cell(page, 'CREW-RO-0020', 3).innerText();
+    await page.mouse.move(from + 3, await y('CREW-RO-0020'));
     await page.mouse.down();
-    await page.mouse.move(from + 80, await y('CREW-RO-0010'), { steps: 6 });
+    await page.mouse.move(from + 80, await y('CREW-RO-0020'), { steps: 6 });
     await expect(ripple(page)).toContainText('start no earlier than');
     await page.mouse.up();
-    await expect(cell(page, 'CREW-RO-0010', 3)).not.toHaveText(start);
+    await expect(cell(page, 'CREW-RO-0020', 3)).not.toHaveText(start);
     await expect(ripple(page)).toContainText('Dragging a bar holds it');
     await page.keyboard.press('Control+z');
-    await expect(cell(page, 'CREW-RO-0010', 3)).toHaveText(start);
+    await expect(cell(page, 'CREW-RO-0020', 3)).toHaveText(start);
 
     // from the finish dot of one bar to the body of another, in the other project
     await row(page, 'CREW').getByRole('gridcell').first().click();

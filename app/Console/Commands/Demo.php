@@ -55,17 +55,20 @@ final class Demo extends Command
 
             return self::INVALID;
         }
-        if ($size === 'none') {
-            return $this->bare();
-        }
-        DB::transaction(function (): void {
-            $this->hierarchy(self::HIERARCHY, null);
-            $this->codes();
-        });
+
+        // all of it or nothing: cut off, it is simply loaded again
+        return DB::transaction(fn (): int => $size === 'none' ? $this->bare() : $this->load($size));
+    }
+
+    private function load(string $size): int
+    {
+        $this->hierarchy(self::HIERARCHY, null);
+        $this->codes();
         $admin = DemoUsers::create();
         /** @var array<string, string> $branches */
         $branches = Branch::query()->pluck('id', 'name')->map(static fn (mixed $id): string => is_scalar($id) ? (string) $id : '')->all();
-        $day = CarbonImmutable::parse((string) ($this->option('status') ?: 'today'));
+        $status = $this->option('status');
+        $day = is_string($status) && $status !== '' ? CarbonImmutable::parse($status) : CarbonImmutable::today();
         while ($day->isWeekend()) {
             $day = $day->subDay();
         }

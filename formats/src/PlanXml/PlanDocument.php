@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
-use Reihe\Core\CoreException;
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\PlanCheck;
@@ -40,8 +41,9 @@ final readonly class PlanDocument
             throw new FormatError($e->getMessage(), $this->lineOf($e->uid));
         } catch (LoopFound $e) {
             throw new FormatError($e->getMessage(), $this->lineOf($e->uids[0]));
-        } catch (CoreException $e) {
-            throw new FormatError($e->getMessage());
+        } catch (InvalidCalendar $e) {
+            $uid = array_search($e->calendar, array_map(static fn (Calendar $c): string => $c->key, $this->plan->calendars), true);
+            throw new FormatError($e->getMessage(), is_string($uid) ? $this->lineOf($uid) : null);
         }
     }
 

@@ -12,7 +12,6 @@ use Reihe\Formats\Xml;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
 use Sabre\VObject\Parameter;
-use Sabre\VObject\ParseException;
 use Sabre\VObject\Property;
 use Sabre\VObject\Property\FlatText;
 use Sabre\VObject\Reader;
@@ -28,7 +27,7 @@ final class IcsReader
         $ics = self::checked($ics, $todos);
         try {
             $calendar = Reader::read($ics, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
-        } catch (ParseException|\InvalidArgumentException $e) {
+        } catch (\Exception $e) { // the library has no exception of its own for everything that it refuses
             $line = preg_match('/line (\d+)/i', $e->getMessage(), $m) === 1 ? (int) $m[1] : 1;
             throw new FormatError('the file is not iCalendar: '.Text::short($e->getMessage(), 200), $line);
         }

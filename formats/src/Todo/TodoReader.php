@@ -82,7 +82,7 @@ final class TodoReader
         foreach ($this->todos->items as $todo) {
             $this->soundUids($todo);
             if (isset($this->byUid[$todo->uid])) {
-                throw new FormatError('UID '.Text::short($todo->uid).' is given twice, the second time by “'.Text::short($todo->summary).'”', $this->todos->lineOf($todo->uid));
+                throw new FormatError('UID '.Text::short($todo->uid).' is given twice, the second time by “'.Text::short($todo->summary).'”', $this->line($todo->uid));
             }
             $this->byUid[$todo->uid] = $todo;
             foreach ($todo->relations as $relation) {
@@ -107,7 +107,7 @@ final class TodoReader
                     $parts[] = $link;
                 }
             } catch (CoreException $e) {
-                throw new FormatError(self::place($todo).": {$e->getMessage()}", $this->todos->lineOf($this->original[$todo->uid] ?? $todo->uid));
+                throw new FormatError(self::place($todo).": {$e->getMessage()}", $this->line($todo->uid));
             }
         }
         if ($foreign) {
@@ -132,7 +132,7 @@ final class TodoReader
         foreach ($this->todos->extras['X-REIHE-CALENDAR'] ?? [] as $json) {
             $fields = json_decode($json, true);
             if (! is_array($fields) || ! is_string($fields['uid'] ?? null)) {
-                throw new FormatError('X-REIHE-CALENDAR does not hold a calendar');
+                throw new FormatError('X-REIHE-CALENDAR does not hold a calendar', $this->todos->lineOf('X-REIHE-CALENDAR'));
             }
             $uid = Uid::of($fields['uid']);
             $fields['base'] = is_string($fields['base'] ?? null) ? Uid::of($fields['base']) : null;
@@ -141,7 +141,7 @@ final class TodoReader
                 /** @var array<string, mixed> $fields */
                 $calendar = Calendar::read($uid, $fields);
             } catch (CoreException $e) {
-                throw new FormatError("X-REIHE-CALENDAR: {$e->getMessage()}");
+                throw new FormatError("X-REIHE-CALENDAR: {$e->getMessage()}", $this->todos->lineOf($uid) ?? $this->todos->lineOf('X-REIHE-CALENDAR'));
             }
             $this->calendars[$uid] = $calendar;
             $this->calendarKeys[$calendar->key] = $uid;
@@ -155,8 +155,15 @@ final class TodoReader
         $this->original[Uid::of($todo->uid)] = $todo->uid;
         $todo->uid = Uid::of($todo->uid);
         foreach ($todo->relations as $i => $r) {
+            $this->original[Uid::of($r->uid)] = $r->uid;
             $todo->relations[$i] = new Relation($r->type, Uid::of($r->uid), $r->gap, $r->linkUid === null ? null : Uid::of($r->linkUid), $r->extras);
         }
+    }
+
+    /** Where the file names a component; its beginning when that cannot be told. */
+    private function line(string $uid): int
+    {
+        return $this->todos->lineOf($this->original[$uid] ?? $uid) ?? 1;
     }
 
     private static function place(Todo $todo): string
@@ -181,7 +188,7 @@ final class TodoReader
                     in_array($field, ['position', 'criticalDays', 'nearCriticalDays', 'physicalPercent'], true) => (float) $value,
                     $field === 'checklist' => json_decode($value, true),
                     $field === 'estimate' => $value === 'TRUE',
-                    $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->todos->lineOf($todo->uid)),
+                    $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->line($todo->uid)),
                     default => $value,
                 };
             }
@@ -196,7 +203,7 @@ final class TodoReader
 
             return Project::read($todo->uid, $fields);
         }
-        $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->todos->lineOf($todo->uid));
+        $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->line($todo->uid));
         $fields['project'] = $this->projectAbove($parent);
         $wbs = $parent === $fields['project'] ? null : $parent;
         if ($sort === 'wbs') {
@@ -277,13 +284,13 @@ final class TodoReader
     private function projectAbove(string $uid): string
     {
         for ($steps = 0; $steps < 100; $steps++) {
-            $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($uid).' is not in the file', $this->todos->lineOf($uid));
+            $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($this->original[$uid] ?? $uid).' is not in the file', $this->line($uid));
             if ($todo->extra('SORT') === 'project') {
                 return $uid;
             }
-            $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->todos->lineOf($uid));
+            $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->line($uid));
         }
-        throw new FormatError("component {$uid} lies inside itself", $this->todos->lineOf($uid));
+        throw new FormatError("component {$uid} lies inside itself", $this->line($uid));
     }
 
     private function reportForeign(): void

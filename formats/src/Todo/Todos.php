@@ -24,7 +24,7 @@ final class Todos
     /** The line on which the component with this UID names it; null when it cannot be found. */
     public function lineOf(string $uid): ?int
     {
-        $at = $uid === '' ? false : strpos($this->text, $uid);
+        $at = $uid === '' ? false : stripos($this->text, $uid);
 
         return $at === false ? null : substr_count($this->text, "\n", 0, $at) + 1;
     }

@@ -43,12 +43,14 @@ final class XCalReader
         $self->todos->text = $xml;
         try {
             Xml::reading($self->document(...));
+        } catch (FormatError $e) {
+            throw $e->fileLine === null ? new FormatError($e->why, Xml::lineOfElement($xml, $self->ordinal)) : $e;
         } catch (CoreException $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
         $self->todos->leaveOut('components that are not to-dos', $self->others);
         if ($self->todos->items === []) {
-            throw new FormatError('the file holds no to-do components (vtodo)');
+            throw new FormatError('the file holds no to-do components (vtodo)', 1);
         }
 
         return $self->todos;

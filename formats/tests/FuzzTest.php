@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Tests;
+
+use PHPUnit\Framework\Attributes\TestWith;
+use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\PlanCheck;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\RandomPlan;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\Todo\IcsReader;
+use Reihe\Formats\Todo\IcsWriter;
+use Reihe\Formats\Todo\TodoMapper;
+use Reihe\Formats\Todo\TodoReader;
+use Reihe\Formats\Todo\XCalReader;
+use Reihe\Formats\Todo\XCalWriter;
+
+/** Files with something wrong in them are read or refused with a place, whatever is wrong. REIHE_ROUNDS=700 runs the bar. */
+final class FuzzTest extends TestCase
+{
+    /** inserted here and there */
+    private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400', 'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
+        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-SORT:wbs', ';VALUE=UID', ':', ';'];
+
+    #[TestWith(['plan-xml'])]
+    #[TestWith(['icalendar'])]
+    #[TestWith(['xcal'])]
+    public function test_mutated_files_end_in_a_plan_or_in_an_error_with_a_place(string $format): void
+    {
+        $rounds = (int) (getenv('REIHE_ROUNDS') ?: 120);
+        $random = new Randomizer(new Mt19937(crc32($format)));
+        $read = $refused = 0;
+        for ($round = 0; $round < $rounds; $round++) {
+            $plan = RandomPlan::make($round % 7 + 1, 2, 6, typed: true);
+            $todos = $format === 'plan-xml' ? null : TodoMapper::map(Schedule::of($plan));
+            $file = match ($format) {
+                'plan-xml' => PlanXmlWriter::write($plan),
+                'icalendar' => IcsWriter::write($todos, '20260327T080000Z'),
+                default => XCalWriter::write($todos, '2026-03-27T08:00:00Z'),
+            };
+            for ($i = $random->getInt(1, 4); $i > 0; $i--) {
+                $file = $this->mutate($file, $random);
+            }
+            try {
+                $this->open($format, $file);
+                $read++;
+            } catch (FormatError $e) {
+                $refused++;
+                self::assertNotNull($e->fileLine, "round {$round}: {$e->getMessage()}");
+                self::assertLessThan(700, mb_strlen($e->getMessage()), "round {$round}");
+                self::assertTrue(mb_check_encoding($e->getMessage(), 'UTF-8'), "round {$round}");
+            }
+        }
+        self::assertGreaterThan(0, $read);
+        self::assertGreaterThan($rounds / 4, $refused);
+    }
+
+    private function open(string $format, string $file): void
+    {
+        if ($format === 'plan-xml') {
+            PlanXmlReader::read($file)->schedule();
+
+            return;
+        }
+        $todos = $format === 'icalendar' ? IcsReader::read($file) : XCalReader::read($file);
+        [$plan] = TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', '', 'office', Instant::parse('2026-03-02T08:00')), RandomPlan::calendars());
+        try {
+            PlanCheck::of($plan);
+        } catch (InvalidPlan $e) {
+            self::assertNotSame('', $e->getMessage()); // the importer names it with the file
+        }
+    }
+
+    private function mutate(string $file, Randomizer $random): string
+    {
+        $at = $random->getInt(0, max(0, strlen($file) - 1));
+        $length = $random->getInt(1, 40);
+        $lines = explode("\n", $file);
+        $line = $random->getInt(0, count($lines) - 1);
+
+        return match ($random->getInt(0, 7)) {
+            0 => substr_replace($file, self::ODD[$random->getInt(0, count(self::ODD) - 1)], $at, 0),
+            1 => substr_replace($file, '', $at, $length),
+            2 => substr_replace($file, chr($random->getInt(0, 255)), $at, 1),
+            3 => substr_replace($file, substr($file, $random->getInt(0, strlen($file) - 1), $length), $at, 0),
+            4 => substr($file, 0, $at),
+            5 => implode("\n", [...array_slice($lines, 0, $line), self::ODD[$random->getInt(0, count(self::ODD) - 1)], ...array_slice($lines, $line)]),
+            6 => implode("\n", [...array_slice($lines, 0, $line), $lines[$line], ...array_slice($lines, $line)]),
+            default => (string) preg_replace('/\d+/', self::ODD[$random->getInt(0, count(self::ODD) - 1)], $file, 1 + $random->getInt(0, 3)),
+        };
+    }
+}
