@@ -130,6 +130,7 @@ db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
     --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=256M \
     --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" 8>&- 9>&- &
   DB_PID=$!
+  ! declare -F note >/dev/null || note "$DB_PID" database
 }
 
 db_wait() { # DIRECTORY: until the database answers; false when it ended

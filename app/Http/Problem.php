@@ -13,6 +13,7 @@ use Illuminate\Database\QueryException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
+use PDOException;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Change\Clash;
 use Reihe\Core\Change\Conflict;
@@ -40,6 +41,11 @@ final class Problem
 
         if ($e instanceof QueryException && in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
             $e = new Busy($e); // somebody else was quicker, wherever that was
+        }
+
+        $state = $e instanceof PDOException ? DatabaseState::of($e) : null;
+        if ($state !== null) {
+            return self::make($state->status(), $state->value, $state->message());
         }
 
         return match (true) {

@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use PDOException;
+
+/** What a failing database means for a request, told by MariaDB's error numbers. */
+enum DatabaseState: string
+{
+    case Unavailable = 'unavailable';
+    case Full = 'disk-full';
+
+    public static function of(PDOException $e): ?self
+    {
+        $code = $e->errorInfo[1] ?? null;
+        $text = $e->getMessage();
+
+        return match (true) {
+            // cannot connect, connection lost before or while asking, server shutting down, starting
+            in_array($code, [2002, 2003, 2006, 2013, 1053, 1927], true), str_contains($text, '[2002]'), str_contains($text, 'server has gone away') => self::Unavailable,
+            // disk full, table full, storage engine says “no space left on device”
+            in_array($code, [1021, 1114, 3], true), $code === 1030 && str_contains($text, '28'), str_contains($text, 'No space left on device') => self::Full,
+            default => null,
+        };
+    }
+
+    public function status(): int
+    {
+        return $this === self::Unavailable ? 503 : 507;
+    }
+
+    public function message(): string
+    {
+        return $this === self::Unavailable
+            ? 'The database does not answer at this moment; whether this was saved is not known yet. Please try again in a few seconds.'
+            : 'The disk of the database is full; nothing was changed. Once there is room, everything works again.';
+    }
+}
