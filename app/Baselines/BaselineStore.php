@@ -18,6 +18,7 @@ final class BaselineStore
     public static function save(Baseline $baseline, User $author, bool $current): void
     {
         DB::transaction(static function () use ($baseline, $author, $current): void {
+            DB::table('projects')->where('uid', $baseline->project)->lockForUpdate()->value('id'); // one after the other
             $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_uid' => $baseline->project, 'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
             $rows = [];
             foreach (['activity' => $baseline->activities, 'wbs' => $baseline->wbs, 'project' => array_filter([$baseline->project => $baseline->total])] as $kind => $list) {
@@ -31,7 +32,7 @@ final class BaselineStore
             if ($current) {
                 self::makeCurrent($baseline->project, $id);
             }
-        });
+        }, 5);
     }
 
     /** @param  int|null  $id  of the baseline, null for none */

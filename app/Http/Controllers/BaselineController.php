@@ -56,6 +56,7 @@ final class BaselineController
         $input = $request->validate(['name' => ['string', 'min:1', 'max:120', new PlainText], 'current' => 'boolean']);
         [$id, $project] = $this->baseline($baseline, Role::Planner);
         DB::transaction(static function () use ($input, $id, $project): void {
+            DB::table('projects')->where('uid', $project)->lockForUpdate()->value('id');
             if (isset($input['name'])) {
                 DB::table('baselines')->where('id', $id)->update(['name' => trim($input['name'])]);
             }

@@ -33,9 +33,9 @@ final class BranchController
             throw ValidationException::withMessages(['parent' => 'This branch does not exist.']);
         }
         $this->reach->require(Role::Planner, $parent);
-        $name = $this->name($request, $parent);
-        $branch = DB::transaction(static function () use ($parent, $name): Branch {
+        $branch = DB::transaction(function () use ($request, $parent): Branch {
             Enterprise::lock();
+            $name = $this->name($request, $parent);
 
             return Branch::query()->create(['parent_id' => $parent, 'name' => $name, 'position' => Branch::query()->where('parent_id', $parent)->count()]);
         });
@@ -47,8 +47,13 @@ final class BranchController
     {
         $this->trim($request);
         $this->reach->requireSeen(Role::Planner, $branch);
-        $found = Branch::query()->findOrFail($branch);
-        $found->update(['name' => $this->name($request, $found->parent_id, $branch)]);
+        $found = DB::transaction(function () use ($request, $branch): Branch {
+            Enterprise::lock();
+            $found = Branch::query()->findOrFail($branch);
+            $found->update(['name' => $this->name($request, $found->parent_id, $branch)]);
+
+            return $found;
+        });
 
         return new JsonResponse(['id' => $found->id, 'parent' => $found->parent_id, 'name' => $found->name]);
     }

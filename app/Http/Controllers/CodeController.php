@@ -27,9 +27,9 @@ final class CodeController
     public function createSet(Request $request): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
-        $name = $this->name($request, Rule::unique('code_sets', 'name')->where('scope', 'project'), 'There is a code set with this name already.');
-        $set = DB::transaction(function () use ($name): CodeSet {
+        $set = DB::transaction(function () use ($request): CodeSet {
             Enterprise::lock();
+            $name = $this->name($request, Rule::unique('code_sets', 'name')->where('scope', 'project'), 'There is a code set with this name already.');
 
             return CodeSet::query()->create(['scope' => 'project', 'name' => $name, 'key' => $this->key('code_sets', $name, ['scope' => 'project']), 'position' => CodeSet::query()->count()]);
         });
@@ -43,9 +43,9 @@ final class CodeController
         $found = CodeSet::query()->findOrFail($set);
         $request->validate(['parent' => ['nullable', 'integer', Rule::exists('code_values', 'id')->where('code_set_id', $set)]]);
         $parent = $request->input('parent') === null ? null : $request->integer('parent');
-        $name = $this->name($request, Rule::unique('code_values', 'name')->where('code_set_id', $set)->where('parent_id', $parent), 'There is an entry with this name already.');
-        $value = DB::transaction(function () use ($found, $parent, $name): CodeValue {
+        $value = DB::transaction(function () use ($request, $found, $parent): CodeValue {
             Enterprise::lock();
+            $name = $this->name($request, Rule::unique('code_values', 'name')->where('code_set_id', $found->id)->where('parent_id', $parent), 'There is an entry with this name already.');
 
             return CodeValue::query()->create(['code_set_id' => $found->id, 'parent_id' => $parent, 'name' => $name,
                 'key' => $this->key('code_values', $name, ['code_set_id' => $found->id]), 'position' => $found->values()->count()]);

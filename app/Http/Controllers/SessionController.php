@@ -65,7 +65,7 @@ final class SessionController
     /** A hash that nothing matches: an unknown name takes as long as a wrong password. */
     private function nobodysPassword(): string
     {
-        return Cache::rememberForever('nobodys-password:'.config()->integer('hashing.bcrypt.rounds'), static fn (): string => Hash::make(Str::random(40)));
+        return Cache::rememberForever('nobodys-password', static fn (): string => Hash::make(Str::random(40)));
     }
 
     /** @return array<string, mixed> */
