@@ -50,7 +50,7 @@ final class PlanXmlTest extends TestCase
         yield 'code twice' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"A\" duration=\"60\"/></project></plan>", 5, 'P/A'];
         yield 'link to nowhere' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/></project>\n\n<link from=\"P/A\" to=\"P/B\"/></plan>", 6, 'P/B'];
         yield 'loop' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"B\" duration=\"60\"/></project><link from=\"P/B\" to=\"P/A\"/><link from=\"P/A\" to=\"P/B\"/></plan>", 4, 'P/A → P/B → P/A'];
-        yield 'no working time' => ["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"/>{$project}</project></plan>", null, 'calendar C'];
+        yield 'no working time' => ["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"/>{$project}</project></plan>", 1, 'calendar C'];
         yield 'actual start after the status date' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\" statusDate=\"2026-03-03\">\n<activity code=\"A\" duration=\"60\" actualStart=\"2026-03-09T08:00\"/></project></plan>", 4, 'status date'];
         yield 'far future' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2099-12-28T08:00\">\n<activity code=\"A\" duration=\"6000\"/></project></plan>", 4, 'P/A'];
     }

@@ -13,11 +13,15 @@ use Reihe\Core\Time\Instant;
  * inverses. All moments are minutes since 2000-01-01, all work is in minutes ("index" on this axis).
  *
  * Tables: per day the work before it and a one-byte pattern number; per pattern two lists of minutes; per
- * 2^shift minutes of work the day where to begin looking. They cover 1990 up to a year that grows on demand.
+ * 2^shift minutes of work the day where to begin looking. They cover 2020 to a year that grows on demand, and go back to
+ * 1990 once something lies before.
  */
 final class WorkAxis
 {
-    private const FIRST_YEARS = 50;
+    /** days from 1990-01-01 to 2020-01-01, where the table begins unless something lies before */
+    private const USUAL_FIRST = 10_957;
+
+    private const FIRST_YEARS = 10;
 
     private const GROW_YEARS = 20;
 
@@ -40,7 +44,14 @@ final class WorkAxis
 
     private int $shift = 9;
 
+    /** days since 1990 at which the tables begin and end; moment and work at their beginning */
+    private int $first = 0;
+
     private int $days = 0;
+
+    private int $since = Instant::MIN;
+
+    private int $base = 0;
 
     /** compiled until this moment (exclusive) and this much work */
     private int $until = Instant::MIN;
@@ -77,6 +88,7 @@ final class WorkAxis
             $this->exceptions[] = ['dated' => $dated, 'yearly' => $yearly];
         }
         $this->minutesPerDay = $calendar->dayLength($calendars);
+        $this->begin(self::USUAL_FIRST);
         $this->grow(self::FIRST_YEARS);
         while ($this->total === 0 && $this->days <= self::LAST_DAY) {
             $this->grow(self::GROW_YEARS);
@@ -95,9 +107,13 @@ final class WorkAxis
             }
             $this->grow(self::GROW_YEARS);
         }
-        $minute = $instant - Instant::MIN;
+        $minute = $instant - $this->since;
         if ($minute < 0) {
-            return 0;
+            if ($instant < Instant::MIN) {
+                return 0;
+            }
+            $this->reachBack();
+            $minute = $instant - $this->since;
         }
         $day = (int) ($minute / 1440);
 
@@ -110,15 +126,18 @@ final class WorkAxis
         while ($index >= $this->total) {
             $this->grow(self::GROW_YEARS);
         }
-        if ($index < 0) {
-            throw new OutOfRange($this->calendar->key);
+        if ($index < $this->base) {
+            if ($index < 0) {
+                throw new OutOfRange($this->calendar->key);
+            }
+            $this->reachBack();
         }
-        $day = $this->hint[$index >> $this->shift];
+        $day = $this->hint[($index - $this->base) >> $this->shift];
         while ($this->before[$day + 1] <= $index) {
             $day++;
         }
 
-        return Instant::MIN + $day * 1440 + $this->minute[ord($this->patterns[$day])][$index - $this->before[$day]];
+        return $this->since + $day * 1440 + $this->minute[ord($this->patterns[$day])][$index - $this->before[$day]];
     }
 
     /**
@@ -127,6 +146,14 @@ final class WorkAxis
      */
     public function boundAt(int $index): int
     {
+        if ($index >= $this->base && $index < $this->total) {
+            $day = $this->hint[($index - $this->base) >> $this->shift];
+            while ($this->before[$day + 1] <= $index) {
+                $day++;
+            }
+
+            return $this->since + $day * 1440 + $this->minute[ord($this->patterns[$day])][$index - $this->before[$day]];
+        }
         while ($index >= $this->total && $this->days <= self::LAST_DAY) {
             $this->grow(self::GROW_YEARS);
         }
@@ -191,36 +218,87 @@ final class WorkAxis
         return null;
     }
 
+    /** Empties the tables so that they begin with this day since 1990; the work before it is counted, not tabled. */
+    private function begin(int $first): void
+    {
+        $this->first = $this->days = $first;
+        $this->since = Instant::MIN + $first * 1440;
+        $this->base = $first === 0 ? 0 : $this->workBefore($first);
+        $this->before = [$this->base];
+        $this->patterns = '';
+        $this->hint = [];
+    }
+
+    /** Something lies before the tables: they begin in 1990 from now on. */
+    private function reachBack(): void
+    {
+        $end = $this->days;
+        $this->begin(0);
+        $this->growTo($end);
+    }
+
+    /** Working minutes of the days before one: whole weeks, and the exceptions among them. */
+    private function workBefore(int $first): int
+    {
+        $week = $this->week();
+        $work = 0;
+        for ($weekday = 1; $weekday <= 7; $weekday++) {
+            $offset = ($weekday - self::weekdayOf(0) + 7) % 7;
+            $work += ($first > $offset ? intdiv($first - $offset - 1, 7) + 1 : 0) * count($this->minute[$week[$weekday]]);
+        }
+        foreach ($this->specialDays(0, $first) as $day => $pattern) {
+            $work += count($this->minute[$pattern]) - count($this->minute[$week[self::weekdayOf($day)]]);
+        }
+
+        return $work;
+    }
+
+    /** 1 Monday … 7 Sunday, of a day since 1990; 1 January 1990 was a Monday. */
+    private static function weekdayOf(int $day): int
+    {
+        return $day % 7 + 1;
+    }
+
     private function grow(int $years): void
     {
         if ($this->days > self::LAST_DAY) {
             throw new OutOfRange($this->calendar->key);
         }
-        $end = min(self::LAST_DAY + 1, $this->days + (int) ($years * 365.25));
+        $this->growTo(min(self::LAST_DAY + 1, $this->days + (int) ($years * 365.25)));
+    }
+
+    private function growTo(int $end): void
+    {
         $this->appendDays($end);
         $this->until = Instant::MIN + $end * 1440;
         $this->days = $end;
-        $this->total = $this->before[$end];
+        $this->total = $this->before[$end - $this->first];
         $this->fillHints();
     }
 
-    private function appendDays(int $end): void
+    /** @return array<int, int> weekday => pattern */
+    private function week(): array
     {
-        $first = intdiv(Instant::MIN, 1440);
-        $special = $this->specialDays($this->days, $end);
         $week = [];
         for ($weekday = 1; $weekday <= 7; $weekday++) {
             $week[$weekday] = $this->pattern($this->weekPeriods($weekday));
         }
-        $work = $this->before[$this->days];
+
+        return $week;
+    }
+
+    private function appendDays(int $end): void
+    {
+        $special = $this->specialDays($this->days, $end);
+        $week = $this->week();
+        $work = $this->before[$this->days - $this->first];
         $patterns = '';
         $length = array_map(static fn (array $minutes): int => count($minutes), $this->minute);
-        $weekday = (($first + $this->days + 5) % 7 + 7) % 7 + 1;
+        $weekday = self::weekdayOf($this->days);
         for ($day = $this->days; $day < $end; $day++) {
             $pattern = $special[$day] ?? $week[$weekday];
             $patterns .= chr($pattern);
-            $work += $length[$pattern] ??= count($this->minute[$pattern]);
-            $this->before[] = $work;
+            $this->before[] = $work += $length[$pattern];
             $weekday = $weekday === 7 ? 1 : $weekday + 1;
         }
         $this->patterns .= $patterns;
@@ -313,16 +391,16 @@ final class WorkAxis
 
     private function fillHints(): void
     {
-        if ($this->total === 0) {
+        if ($this->total === $this->base) {
             return;
         }
         if ($this->hint === []) {
-            $this->shift = max(0, (int) floor(log(max(1, $this->total / $this->days), 2)));
+            $this->shift = 1 + max(0, (int) floor(log(max(1, ($this->total - $this->base) / ($this->days - $this->first)), 2)));
         }
         $day = $this->hint === [] ? 0 : $this->hint[count($this->hint) - 1];
-        $last = ($this->total - 1) >> $this->shift;
+        $last = ($this->total - $this->base - 1) >> $this->shift;
         for ($slot = count($this->hint); $slot <= $last; $slot++) {
-            $index = $slot << $this->shift;
+            $index = $this->base + ($slot << $this->shift);
             while ($this->before[$day + 1] <= $index) {
                 $day++;
             }
