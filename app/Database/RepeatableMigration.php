@@ -9,6 +9,7 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\QueryException;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Schema;
 
 /**
  * A migration that may be killed after any statement and run again: MariaDB commits each change of a table by itself, so
@@ -47,7 +48,7 @@ abstract class RepeatableMigration extends Migration
     /** @param  Closure(Blueprint): void  $columns */
     private function build(string $table, Closure $columns, bool $new): void
     {
-        $blueprint = new Blueprint(DB::connection(), $table);
+        $blueprint = new Blueprint(Schema::getConnection(), $table);
         if ($new) {
             $blueprint->create();
         }

@@ -7,6 +7,7 @@ namespace Tests\App;
 use App\Models\Branch;
 use App\Models\User;
 use App\Planning\PlanStore;
+use Illuminate\Contracts\Auth\Authenticatable;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;
 use Illuminate\Support\Facades\DB;
@@ -38,6 +39,15 @@ abstract class TestCase extends LaravelTestCase
         }
 
         return parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
+    }
+
+    /** Another person comes with a session of their own. */
+    public function actingAs(Authenticatable $user, $guard = null)
+    {
+        $this->flushSession();
+        $this->app['auth']->forgetGuards();
+
+        return parent::actingAs($user, $guard);
     }
 
     protected function person(string $name): User

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Foundation\Testing\TestCase;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Schema;
+use PHPUnit\Framework\Attributes\TestWith;
+
+/** Migrations may be cut off after any statement, on an empty database and on data, and are simply run again. Has a database of its own, since changes of tables end transactions. */
+final class MigrationsTest extends TestCase
+{
+    protected function setUp(): void
+    {
+        parent::setUp();
+        DB::statement('DROP DATABASE IF EXISTS reihe_test_steps');
+        DB::statement('CREATE DATABASE reihe_test_steps');
+        config(['database.connections.mariadb.database' => 'reihe_test_steps']);
+        DB::purge();
+    }
+
+    protected function tearDown(): void
+    {
+        DB::statement('DROP DATABASE reihe_test_steps');
+        DB::disconnect();
+        parent::tearDown();
+    }
+
+    #[TestWith([3])]
+    #[TestWith([17])]
+    #[TestWith([58])]
+    #[TestWith([101])]
+    #[TestWith([140])]
+    public function test_cut_off_after_some_statements(int $statements): void
+    {
+        $left = $statements;
+        DB::listen(static function () use (&$left): void {
+            if ($left-- === 0) {
+                throw new \RuntimeException('the power was cut');
+            }
+        });
+        try {
+            $this->artisan('migrate', ['--force' => true]);
+            self::fail('there are fewer statements than that');
+        } catch (\RuntimeException $e) {
+            self::assertStringContainsString('the power was cut', $e->getMessage());
+        }
+        $left = -1;
+        $this->artisan('migrate', ['--force' => true])->assertSuccessful();
+        self::assertSame(self::whole(), self::shape());
+    }
+
+    public function test_all_of_them_once_more_on_data(): void
+    {
+        $this->artisan('migrate', ['--force' => true])->assertSuccessful();
+        $this->artisan('reihe:demo', ['size' => 'small', '--status' => '2026-11-25'])->assertSuccessful();
+        // data of an older version, with identifiers of digits
+        DB::table('activities')->where('uid', 'act-grid-pe-0010')->update(['uid' => '4711']);
+        DB::table('baseline_rows')->where('uid', 'act-grid-pe-0010')->update(['uid' => '4711']);
+        DB::table('change_sets')->update(['operations' => DB::raw("REPLACE(operations, 'act-grid-pe-0010', '4711')"), 'operation_count' => 0]);
+        DB::table('projects')->update(['colour' => null]);
+        DB::table('migrations')->truncate();
+        $this->artisan('migrate', ['--force' => true])->assertSuccessful();
+        self::assertSame(self::whole(), self::shape());
+        $uid = \Reihe\Core\Plan\Uid::of('4711');
+        self::assertSame([1, 1, 6, 0], [DB::table('activities')->where('uid', $uid)->count(), DB::table('baseline_rows')->where('uid', $uid)->count(),
+            DB::table('projects')->whereNotNull('colour')->count(), DB::table('change_sets')->where('operation_count', 0)->count()]);
+        self::assertStringNotContainsString('"4711"', (string) DB::table('change_sets')->value('operations'));
+        self::assertStringContainsString($uid, (string) DB::table('change_sets')->value('operations'));
+        $this->artisan('reihe:recalculate')->expectsOutput('0 results were brought up to date.')->assertSuccessful();
+    }
+
+    /** @return list<string> columns, keys and references as they must be */
+    private static function whole(): array
+    {
+        return self::of('reihe_test');
+    }
+
+    /** @return list<string> */
+    private static function shape(): array
+    {
+        return self::of((string) Schema::getConnection()->getDatabaseName());
+    }
+
+    /** @return list<string> */
+    private static function of(string $database): array
+    {
+        $shape = [];
+        foreach (['SELECT table_name, column_name, column_type, is_nullable, column_default, collation_name FROM information_schema.columns WHERE table_schema = ?',
+            'SELECT table_name, index_name, seq_in_index, column_name, non_unique FROM information_schema.statistics WHERE table_schema = ?',
+            'SELECT table_name, referenced_table_name, constraint_name, delete_rule FROM information_schema.referential_constraints WHERE constraint_schema = ?'] as $sql) {
+            foreach (DB::select($sql, [$database]) as $row) {
+                $shape[] = implode(' ', array_map(static fn (mixed $v): string => (string) $v, (array) $row));
+            }
+        }
+        sort($shape);
+
+        return $shape;
+    }
+}
