@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core';
+import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { useI18n } from 'vue-i18n';
 
 /** The inspector's frame: at the right, resizable, closed by Esc. */
@@ -7,6 +7,10 @@ defineProps<{ title: string }>();
 const emit = defineEmits<{ close: [] }>();
 const { t } = useI18n();
 const width = useLocalStorage('reihe.panel', 360);
+// wherever the focus is, unless something there has a use for Esc itself
+useEventListener('keydown', (e: KeyboardEvent) => {
+    if (e.key === 'Escape' && !e.defaultPrevented && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid], [role=dialog]')) emit('close');
+});
 
 function drag(e: PointerEvent): void {
     const from = e.clientX;

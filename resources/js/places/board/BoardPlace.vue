@@ -128,8 +128,10 @@ let fresh: string | null = null;
 async function save(row: Row, column: string, text: string): Promise<boolean> {
     const joins = fresh === row.id && column === 'name';
     fresh = null;
-    if (joins) return board.commit([operations.update(row.kind, row.id, { name: text.trim() })], t('edit.created', { name: text.trim() }), null, null, true);
-    return edit(row, column, text);
+    const saved = joins
+        ? await board.commit([operations.update(row.kind, row.id, { name: text.trim() })], t('edit.created', { name: text.trim() }), null, null, true)
+        : await edit(row, column, text);
+    return saved || board.clash !== null; // a clash keeps the text itself, and asks
 }
 
 async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
@@ -402,7 +404,7 @@ const count = computed(() => t('board.count', { projects: board.model?.projects.
 .chip .name { overflow: hidden; text-overflow: ellipsis; min-width: 0; flex: 0 1 auto; }
 .strip { gap: 6px 8px; flex-wrap: nowrap; white-space: nowrap; }
 .chips { display: flex; gap: 6px; min-width: 140px; flex: 1 1 0; overflow: hidden; }
-.chip.more { padding: 0 12px; border-color: var(--hairline); font: inherit; color: var(--ink); cursor: pointer; flex: none; }
+.chip.more { padding: 0 12px; border-color: var(--faint); min-width: 0; font: inherit; color: var(--ink); cursor: pointer; flex: none; }
 .list { list-style: none; margin: 0; padding: 0; min-width: 280px; }
 .list li { display: flex; align-items: center; gap: 8px; padding: 4px 0; }
 .list .name { flex: 1; }

@@ -4,7 +4,7 @@ import { boardColumns, shareOf } from './columns';
 import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
 import { chain, createActivity, holdStart, indent, linkType, nextCode, outdent, placeBelow, placeInside, shift, unlink } from './operations';
 
-const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', colour: 1, branch: 1, colour: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0, nearCriticalDays: 5, outOfSequence: 'waits' as const, lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null, work: 0, cost: 0, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 1, colour: 1, calendar: 'c', plannedStart: 0, statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0, nearCriticalDays: 5, outOfSequence: 'waits' as const, lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null, work: 0, cost: 0, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0, role: 'planner' as const };
 
 function activities(rows: [string, string | null, number][]) {
     const n = rows.length;

@@ -1,0 +1,150 @@
+import { expect, test, type Page } from '@playwright/test';
+import { cell, openBoard, ripple, row, signIn, type } from './steps';
+
+/** Two people at once, and a server that does not always answer. */
+
+async function another(page: Page, name: string, ...keys: string[]): Promise<Page> {
+    const context = await page.context().browser()!.newContext({ baseURL: process.env.REIHE_URL });
+    const second = await context.newPage();
+    await signIn(second, name);
+    await openBoard(second, ...keys);
+    return second;
+}
+
+test.beforeEach(async ({ page }) => signIn(page));
+
+test('the board of another person follows within seconds and keeps half-typed text', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    const second = await another(page, 'Ilse Marbach', 'GRID');
+    await cell(second, 'GRID-CA-0060', 1).dblclick();
+    await second.locator('input.editor').fill('Half a na');
+    await type(page, 'GRID-CA-0050', 2, '31d');
+    await expect(cell(second, 'GRID-CA-0050', 2)).toHaveText('31', { timeout: 6000 });
+    await expect(second.locator('input.editor')).toHaveValue('Half a na');
+    await expect(second.locator('input.editor')).toBeFocused();
+    await second.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await expect(cell(second, 'GRID-CA-0050', 2)).toHaveText('12', { timeout: 6000 });
+    await second.context().close();
+});
+
+test('a clash shows both values and lets one choose', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    const second = await another(page, 'Ilse Marbach', 'GRID');
+    const original = await cell(page, 'GRID-ST-0040', 1).innerText();
+    await cell(second, 'GRID-ST-0040', 1).dblclick();
+    await second.locator('input.editor').fill('Terminated by the second');
+    await type(page, 'GRID-ST-0040', 1, 'Terminated by the first');
+    await expect(cell(page, 'GRID-ST-0040', 1)).toHaveText('Terminated by the first');
+    await expect(second.locator('input.editor')).toHaveValue('Terminated by the second');
+    await second.waitForTimeout(3200); // the news arrive under the editor; what was seen is what typing began with
+    await second.keyboard.press('Enter');
+    const alert = second.getByRole('alert');
+    await expect(alert).toContainText('theirs “Terminated by the first”, yours “Terminated by the second”');
+    await alert.getByRole('button', { name: 'Use mine' }).click();
+    await expect(cell(page, 'GRID-ST-0040', 1)).toHaveText('Terminated by the second', { timeout: 6000 });
+    await expect(second.locator('input.editor')).toHaveCount(0);
+
+    await cell(second, 'GRID-ST-0040', 1).dblclick();
+    await second.locator('input.editor').fill('Once more');
+    await type(page, 'GRID-ST-0040', 1, original);
+    await expect(cell(page, 'GRID-ST-0040', 1)).toHaveText(original);
+    await second.keyboard.press('Enter');
+    await alert.getByRole('button', { name: 'Keep theirs' }).click();
+    await expect(alert).toHaveCount(0);
+    await expect(cell(second, 'GRID-ST-0040', 1)).toHaveText(original);
+    await second.waitForTimeout(3000);
+    await expect(cell(page, 'GRID-ST-0040', 1)).toHaveText(original);
+    await second.context().close();
+});
+
+test('a change whose answer is lost is sent again and applied once', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    let lost = 0;
+    await page.route('**/api/v1/changes?*', async (route) => {
+        if (lost++ > 0) return route.continue();
+        await route.fetch(); // the server commits, the answer never arrives
+        await route.abort('connectionreset');
+    });
+    await type(page, 'GRID-CA-0050', 2, '19d');
+    await expect(ripple(page)).toContainText('12 d → 19 d');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('19');
+    expect(lost).toBe(2);
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('12');
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('12');
+});
+
+test('what cannot be sent is kept, and sent when the server is back; a failed undo can be tried again', async ({ page }) => {
+    test.setTimeout(60_000);
+    await openBoard(page, 'GRID');
+    await type(page, 'GRID-ST-0030', 2, '7d');
+    await expect(cell(page, 'GRID-ST-0030', 2)).toHaveText('7');
+    await page.route('**/api/v1/changes/**', (route) => route.abort('connectionreset'));
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('alert')).toContainText('not known yet', { timeout: 30_000 });
+    await page.unroute('**/api/v1/changes/**');
+    await page.getByRole('alert').getByRole('button', { name: 'close' }).click();
+    await row(page, 'GRID').getByRole('gridcell').first().click();
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-ST-0030', 2)).toContainText('6');
+    await page.route('**/api/v1/changes?*', (route) => route.abort('connectionreset'));
+    await type(page, 'GRID-ST-0030', 2, '8d');
+    await expect(page.getByRole('alert')).toContainText('not known yet', { timeout: 30_000 });
+    await page.unroute('**/api/v1/changes?*');
+    await page.keyboard.press('Escape');
+    await page.getByRole('alert').getByRole('button', { name: /again/i }).click();
+    await expect(cell(page, 'GRID-ST-0030', 2)).toHaveText('8');
+    await row(page, 'GRID').getByRole('gridcell').first().click();
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-ST-0030', 2)).toContainText('6');
+});
+
+test('an edit typed while the session ends survives signing in again', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    await page.context().clearCookies();
+    await type(page, 'GRID-CA-0060', 2, '14d');
+    const dialog = page.getByRole('dialog', { name: 'Sign in again' });
+    await expect(dialog).toContainText('What you typed is kept');
+    await dialog.getByLabel('Password').fill('varnsund');
+    await dialog.getByRole('button', { name: 'Sign in' }).click();
+    await expect(dialog).toHaveCount(0);
+    await expect(cell(page, 'GRID-CA-0060', 2)).toHaveText('14');
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-CA-0060', 2)).toHaveText('9');
+});
+
+test('a new row and its name are one step back', async ({ page }) => {
+    await openBoard(page, 'CREW');
+    await cell(page, 'CREW-RO-0020', 1).click();
+    await page.keyboard.press('n');
+    await page.locator('input.editor').fill('One step');
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'One step')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(row(page, 'One step')).toHaveCount(0);
+    await expect(row(page, 'New activity')).toHaveCount(0);
+    await page.keyboard.press('Control+Shift+z');
+    await expect(row(page, 'One step')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(row(page, 'One step')).toHaveCount(0);
+});
+
+test('projects that do not fit stand in a list; colours are the same everywhere; Esc closes the new project', async ({ page }) => {
+    await openBoard(page, 'CREW', 'GANN', 'GRID', 'LYNG', 'OSTV', 'TERN');
+    await page.getByRole('button', { name: /\d more/ }).click();
+    await expect(page.getByRole('listitem').filter({ hasText: 'TERN' })).toBeVisible();
+    const onBoard = await page.locator('.chip').first().evaluate((chip: HTMLElement) => chip.style.getPropertyValue('--tone'));
+    await openBoard(page, 'CREW');
+    expect(await page.locator('.chip').first().evaluate((chip: HTMLElement) => chip.style.getPropertyValue('--tone'))).toBe(onBoard);
+    await page.goto('/portfolio');
+    await page.getByRole('button', { name: 'new project' }).click();
+    await expect(page.getByLabel('New project')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByLabel('New project')).toHaveCount(0);
+    await page.getByRole('button', { name: 'new project' }).click();
+    await row(page, 'TERN').getByRole('gridcell').first().click();
+    await expect(page.getByLabel('New project')).toHaveCount(0);
+    await expect(page.getByRole('complementary')).toContainText('Conversion of Tern');
+});
