@@ -164,7 +164,7 @@ final class ProgressTest extends TestCase
         $schedule = Schedule::of(Made::plan(['A' => [2], 'M' => ['finish', 'A']], [], ['statusDate' => self::STATUS]));
         $met = Recording::of($schedule, [Report::fromArray(['activity' => 'M', 'actualFinish' => '2026-03-10T12:00'])])->operations[0]->after;
         self::assertSame(['2026-03-10T12:00', '2026-03-10T12:00'], [$met['actualStart'] ?? null, $met['actualFinish'] ?? null]);
-        $this->expectExceptionMessage('met or not');
+        $this->expectExceptionMessage('either achieved or not');
         Recording::of($schedule, [new Report('M', percent: 50.0)]);
     }
 

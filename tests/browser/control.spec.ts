@@ -99,7 +99,7 @@ test('a baseline is taken, made current and compared', async ({ page }) => {
     await inspect(page, 'GANN');
     const baselines = page.locator('[data-test=baselines]');
     await baselines.getByLabel('Name of a new baseline').fill('After the review');
-    await baselines.getByRole('button', { name: 'Take it now' }).click();
+    await baselines.getByRole('button', { name: 'Take baseline' }).click();
     await expect(baselines.locator('.baseline').first()).toContainText('After the review current');
     await expect(cell(page, 'GANN-HU-0010', 3)).toHaveText('0');
     await page.goto('/board?projects=GANN');
@@ -152,7 +152,7 @@ test('a trace tells the waiting in words and opens what lies elsewhere', async (
 
 test('chains into an activity are ranked, and one can stand alone', async ({ page }) => {
     await page.goto('/board?projects=OSTV,TERN&row=act-tern-tr-0020');
-    await panel(page).getByRole('button', { name: 'show the chains' }).click();
+    await panel(page).getByRole('button', { name: 'Show paths' }).click();
     const chains = page.locator('[data-test=paths] li');
     await expect(chains.first()).toContainText('float 0 d');
     await expect(chains.nth(1)).toContainText('into');
@@ -160,7 +160,7 @@ test('chains into an activity are ranked, and one can stand alone', async ({ pag
     await expect(page.getByText('Chain 2 into Charging trials')).toBeVisible();
     await page.getByRole('button', { name: 'show all' }).click();
     await panel(page).locator('details.handover summary').first().click();
-    await panel(page).getByRole('button', { name: 'chains into this handover' }).first().click();
+    await panel(page).getByRole('button', { name: 'paths into this handover' }).first().click();
     await expect(page.locator('[data-test=handover-paths] li').first()).toContainText('OSTV-CM-0050');
 });
 

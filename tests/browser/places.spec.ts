@@ -33,8 +33,8 @@ test('a branch and a project are made, coded, grouped, filtered and opened toget
 
     // a code value that does not exist yet is made in the moment of assigning it
     const panel = page.getByRole('complementary');
-    await panel.getByRole('button', { name: 'new value' }).first().click();
-    await panel.getByPlaceholder('New value in District').fill('Skerries');
+    await panel.getByRole('button', { name: 'new entry' }).first().click();
+    await panel.getByPlaceholder('New entry in District').fill('Skerries');
     await panel.getByRole('button', { name: 'Create and assign' }).click();
     await expect(panel.getByText('Skerries')).toBeVisible();
     await page.goto('/portfolio?group=DISTRICT');
@@ -76,7 +76,7 @@ test('files go out and come in again through a preview', async ({ page }, info) 
         const preview = page.locator('[data-test=preview]');
         await expect(preview).toContainText('2 projects');
         await expect(preview).toContainText('Project key GRID is taken');
-        await preview.getByRole('button', { name: format === 'xcal' ? 'Drop it' : 'Apply' }).click();
+        await preview.getByRole('button', { name: format === 'xcal' ? 'Discard' : 'Apply' }).click();
         await expect(page.getByText(format === 'xcal' ? 'nothing was changed' : '2 projects came in')).toBeVisible();
     }
     const portfolio = (await (await page.request.get('/api/v1/portfolio', { headers: { referer: page.url() } })).json()) as { projects: { key: string; start: number; finish: number; totalFloat: number }[] };

@@ -44,7 +44,7 @@ final class ExchangeController
         /** @var array<string, int> $projects */
         $projects = $this->reach->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id', 'uid')->all();
         if (count($projects) !== count(array_unique($keys))) {
-            throw ValidationException::withMessages(['projects' => 'One of these projects does not exist or is out of your reach.']);
+            throw ValidationException::withMessages(['projects' => 'One of these projects does not exist or you have no access to it.']);
         }
         $name = count($keys) === 1 ? Str::lower($keys[0]) : 'reihe-'.count($keys).'-projects';
 

@@ -54,7 +54,7 @@ final class Recording
     private function record(Report $r): void
     {
         $a = $this->schedule->plan->activities[$r->activity] ?? $this->refuse('activity', 'does not exist (any more)');
-        $status = $this->schedule->plan->projects[$a->project]->statusDate ?? $this->refuse('activity', 'its project has no status date, so no progress can be told');
+        $status = $this->schedule->plan->projects[$a->project]->statusDate ?? $this->refuse('activity', 'its project has no status date, so progress cannot be recorded');
         if ($a->kind === Kind::Hammock) {
             $this->refuse('activity', 'a hammock takes no progress');
         }
@@ -67,7 +67,7 @@ final class Recording
         $finished = $r->actualFinish !== null || ($r->percent !== null && $r->percent >= 100.0) || $r->remaining === 0 || ($after['remainingWork'] ?? null) === 0
             || ($r->ticked !== null && $a->effort->percentBy === PercentBy::Physical && count($a->effort->checklist) === count(array_unique($r->ticked)));
         if ($a->kind->isMilestone() && ! $finished && ($r->percent !== null || $r->remaining !== null)) {
-            $this->refuse($r->percent !== null ? 'percent' : 'remaining', 'a milestone is met or not');
+            $this->refuse($r->percent !== null ? 'percent' : 'remaining', 'a milestone is either achieved or not');
         }
         if ($a->kind->isMilestone() && $r->actualStart !== null) {
             $finished = true;

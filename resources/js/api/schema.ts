@@ -1476,7 +1476,7 @@ export interface components {
             uid: string;
             key: string;
             name: string;
-            /** @description Place in the palette */
+            /** @description Place in the palette, from 1 */
             colour: number | null;
             branch: number;
             lead: string | null;
@@ -1538,7 +1538,7 @@ export interface components {
             uid: string;
             key: string;
             name: string;
-            /** @description Place in the palette */
+            /** @description Place in the palette, from 1 */
             colour: number | null;
             branch: number;
             calendar: string;

@@ -335,7 +335,7 @@ function cancelDrag(): void {
 const findChoices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 }, { label: t('board.roomy'), value: 34 }]);
 const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' }, { label: t('board.linksNone'), value: 'none' }]);
-const count = computed(() => t('board.count', { projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size === 1 ? t('board.oneActivity') : t('board.activities', { n: board.model?.activities.size ?? 0 }) }));
+const count = computed(() => t('board.count', { state: t(board.busy > 0 ? 'board.saving' : 'board.current'), projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size === 1 ? t('board.oneActivity') : t('board.activities', { n: board.model?.activities.size ?? 0 }) }));
 </script>
 
 <template>

@@ -33,7 +33,7 @@ describe('the words of a ripple', () => {
                 project('Crew', { deadline: '2026-03-11T17:00', margin: -720, missesDeadline: true }), project('Grid', { deadline: '2026-03-09T17:00', missedDeadline: true, finishAfter: '2026-03-09T12:00' }),
             ], risks: [{ uid: 'l', label: 'A/1 → B/2' }],
         }), t);
-        expect(parts.map((p) => p.text).slice(1)).toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew now 1.5 d past its deadline', 'Grid meets its deadline again', '1 handovers at risk']);
+        expect(parts.map((p) => p.text).slice(1)).toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew misses its deadline by 1.5 d', 'Grid meets its deadline again', '1 handovers at risk']);
         expect(parts.map((p) => p.tone).slice(1)).toEqual(['plain', 'plain', 'brick', 'moss', 'brick']);
     });
 });
