@@ -27,6 +27,7 @@ Route::post('session', [SessionController::class, 'create'])->middleware(['throt
 
 Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static function (): void {
     Route::get('portfolio', PortfolioController::class);
+    Route::get('project-key', [PortfolioController::class, 'key']);
     Route::get('board', [BoardController::class, 'show']);
     Route::get('board/news', [BoardController::class, 'news']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);

@@ -5,18 +5,14 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
+use Reihe\Core\Coding\ProjectKey;
 
-/** Project keys: proposed from names, unique in the enterprise. */
+/** Project keys that nobody has, in the whole enterprise. */
 final class ProjectKeys
 {
-    /** `Conversion of Tern` → `TERN`: the last long word in capitals, four letters of it. */
     public static function propose(string $name): string
     {
-        $words = array_values(array_filter(explode('-', Str::upper(Str::slug($name))), static fn (string $w): bool => strlen($w) > 2));
-        $word = end($words);
-
-        return $word === false ? 'PROJECT' : substr($word, 0, 4);
+        return ProjectKey::propose($name, self::isTaken(...));
     }
 
     /**
@@ -26,11 +22,11 @@ final class ProjectKeys
      */
     public static function free(string $key, array $taken = []): string
     {
-        $free = $key;
-        for ($n = 2; in_array($free, $taken, true) || DB::table('projects')->where('key', $free)->exists(); $n++) {
-            $free = substr($key, 0, 16).$n;
-        }
+        return ProjectKey::free($key, static fn (string $k): bool => in_array($k, $taken, true) || self::isTaken($k));
+    }
 
-        return $free;
+    private static function isTaken(string $key): bool
+    {
+        return DB::table('projects')->where('key', $key)->exists();
     }
 }

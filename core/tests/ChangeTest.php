@@ -51,7 +51,7 @@ final class ChangeTest extends TestCase
     {
         yield 'unknown object' => [Operation::update(EntityKind::Activity, 'Z', ['name' => 'x']), 'uid', 'does not exist'];
         yield 'created twice' => [Operation::create(EntityKind::Activity, 'A', []), 'uid', 'taken already'];
-        yield 'missing field' => [Operation::create(EntityKind::Activity, 'Z', ['project' => 'P']), 'code', 'missing'];
+        yield 'missing field' => [Operation::create(EntityKind::Activity, 'Z', ['code' => 'Z']), 'project', 'missing'];
         yield 'wrong type' => [Operation::update(EntityKind::Activity, 'A', ['duration' => '5d']), 'duration', 'whole number'];
         yield 'unknown field' => [Operation::update(EntityKind::Activity, 'A', ['colour' => 'red']), 'colour', 'not a field'];
         yield 'wrong word' => [Operation::update(EntityKind::Activity, 'A', ['kind' => 'thing']), 'kind', 'one of task'];

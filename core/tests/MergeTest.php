@@ -12,6 +12,7 @@ use Reihe\Core\Change\Conflict;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Merge;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Coding\ProjectKey;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Fields;
@@ -116,6 +117,26 @@ final class MergeTest extends TestCase
         self::assertSame(777, $after(['duration' => 33 * 480, 'remaining' => 777])->remaining);
         $applied = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 33 * 480])]);
         self::assertEquals($plan->activities['A'], ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan->activities['A']);
+    }
+
+    /** By hand: tens after the largest number beside it, prefix from project and WBS element where it is the first. */
+    public function test_codes_are_made_for_what_comes_without(): void
+    {
+        $plan = Made::plan(['P-0010' => [1], 'P-0035' => [1], 'other' => [1]], ['P-0010' => ['wbs' => 'w'], 'P-0035' => ['wbs' => 'w']]);
+        $plan = new Plan($plan->calendars, $plan->projects, ['w' => new WbsElement('w', 'P', null, 1, 'HU', 'Hull'), 'v' => new WbsElement('v', 'P', null, 2, 'EL', 'Electrical')], $plan->activities, $plan->links);
+        $make = static fn (string $uid, ?string $wbs): Operation => Operation::create(EntityKind::Activity, $uid, ['project' => 'P', 'wbs' => $wbs, 'duration' => 480]);
+        $after = ChangeSet::apply($plan, [$make('a', 'w'), $make('b', 'w'), $make('c', 'v'), $make('d', null), Operation::create(EntityKind::Wbs, 'x', ['project' => 'P', 'parent' => 'w']), Operation::create(EntityKind::Wbs, 'y', ['project' => 'P', 'parent' => 'w']), $make('e', 'y')]);
+        self::assertSame(['P-0040', 'P-0050', 'P-EL-0010', 'P-0020', 'P-2-0010'], array_map(static fn (string $uid): string => $after->plan->activities[$uid]->code, ['a', 'b', 'c', 'd', 'e']));
+        self::assertSame(['1', '2'], [$after->plan->wbs['x']->code, $after->plan->wbs['y']->code]);
+        self::assertSame('P-0040', $after->operations[0]->after['code'] ?? null);
+    }
+
+    public function test_keys_are_proposed_from_names(): void
+    {
+        $taken = static fn (string $key): bool => in_array($key, ['GRID', 'TERN', 'TERN2'], true);
+        foreach (['Conversion of Gannet' => 'GANN', 'Quay at Östvik' => 'OSTV', 'Grid' => 'GRID2', 'Conversion of Tern' => 'TERN3', 'A' => 'PROJECT', '港' => 'PROJECT', 'Brygge på Skjærøy' => 'SKJA'] as $name => $key) {
+            self::assertSame($key, ProjectKey::propose($name, $taken), $name);
+        }
     }
 
     public function test_uids_that_are_allowed_and_what_becomes_of_others(): void

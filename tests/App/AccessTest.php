@@ -29,6 +29,7 @@ final class AccessTest extends TestCase
     {
         return [
             ['GET', 'portfolio', null, []],
+            ['GET', 'project-key?name=Quay', null, []],
             ['GET', 'board?projects=K', null, []],
             ['GET', 'board/news?projects=K&since=', null, []],
             ['GET', 'activities/A/reasons', 'viewer', []],

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Access\Role;
+use App\Exchange\ProjectKeys;
 use App\Models\CodeSet;
 use App\Models\CodeValue;
 use App\Planning\PlanStore;
@@ -21,6 +23,15 @@ final class PortfolioController
 {
     public function __construct(private readonly Reach $reach)
     {
+    }
+
+    /** A key for a project of this name that nobody has yet. */
+    public function key(Request $request): JsonResponse
+    {
+        /** @var array{name: string} $input */
+        $input = $request->validate(['name' => 'required|string|max:255']);
+
+        return new JsonResponse(['key' => ProjectKeys::propose($input['name'])]);
     }
 
     public function __invoke(Request $request): JsonResponse
@@ -52,7 +63,7 @@ final class PortfolioController
         $visible = $this->reach->branches();
 
         return DB::table('branches')->whereIn('id', $visible)->orderBy('position')->orderBy('id')->get()->map(fn (object $b): array => [
-            'id' => $b->id, 'parent' => in_array($b->parent_id, $visible, true) ? $b->parent_id : null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value,
+            'id' => $b->id, 'parent' => in_array($b->parent_id, $visible, true) ? $b->parent_id : null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $b->id),
         ])->values()->all();
     }
 
@@ -109,7 +120,7 @@ final class PortfolioController
             'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value,
+            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
         ], $rows);
     }
 

@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace Reihe\Core\Change;
 
 use Reihe\Core\Calendar\InvalidCalendar;
+use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Progress\Rescheduled;
 
 /**
@@ -29,6 +32,9 @@ final class ChangeSet
     private array $conflicts = [];
 
     private int $position = 0;
+
+    /** made when the first code is asked for */
+    private ?CodeGenerator $codes = null;
 
     /** @var array<string, array<string, list<array{EntityKind, string, string}>>>|null kind => uid => kind, uid and field of what refers or once referred to it; null until something is deleted */
     private ?array $referrers = null;
@@ -91,9 +97,32 @@ final class ChangeSet
         if (isset($this->objects[$operation->kind->value][$operation->uid])) {
             throw new InvalidOperation($this->position, 'uid', 'is taken already');
         }
-        $object = $operation->kind->read($operation->uid, $operation->after ?? []);
+        $object = $operation->kind->read($operation->uid, $this->withCode($operation->kind, $operation->after ?? []));
         $this->put($operation->kind, $object);
         $this->applied[] = Operation::create($operation->kind, $operation->uid, $object->fields());
+    }
+
+    /**
+     * Activities and WBS elements may come without a code.
+     *
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    private function withCode(EntityKind $kind, array $fields): array
+    {
+        if (($kind !== EntityKind::Activity && $kind !== EntityKind::Wbs) || isset($fields['code'])) {
+            return $fields;
+        }
+        $project = is_string($fields['project'] ?? null) ? $this->objects['project'][$fields['project']] ?? null : null;
+        $above = $fields[$kind === EntityKind::Wbs ? 'parent' : 'wbs'] ?? null;
+        $found = is_string($above) ? $this->objects['wbs'][$above] ?? null : null;
+        $element = $found instanceof WbsElement ? $found : null;
+        if (! $project instanceof Project || ($above !== null && $element === null)) {
+            return $fields; // the check of the plan says what is missing
+        }
+        $this->codes ??= new CodeGenerator($this->objects['activity'], $this->objects['wbs']);
+
+        return ['code' => $kind === EntityKind::Activity ? $this->codes->activity($project, $element) : $this->codes->element($project, $element)] + $fields;
     }
 
     private function update(Operation $operation): void
@@ -180,6 +209,7 @@ final class ChangeSet
     private function put(EntityKind $kind, Entity $object): void
     {
         $this->objects[$kind->value][$object->uid()] = $object;
+        $this->codes?->note($object);
         if ($this->referrers !== null) {
             $this->refer($this->referrers, $kind, $object);
         }

@@ -112,6 +112,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/project-key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A free key for a project of this name */
+        get: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Key */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            key: string;
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/board": {
         parameters: {
             query?: never;
@@ -1454,6 +1495,7 @@ export interface components {
             parent: number | null;
             name: string;
             role: components["schemas"]["Role"];
+            mayPlan: boolean;
         };
         NewBranch: {
             id: number;
@@ -1502,6 +1544,7 @@ export interface components {
             };
             revision: number;
             role: components["schemas"]["Role"];
+            mayPlan: boolean;
         };
         Portfolio: {
             bands: components["schemas"]["Band"][];
@@ -1570,6 +1613,8 @@ export interface components {
             work: number | null;
             cost: number | null;
             role: components["schemas"]["Role"];
+            mayPlan: boolean;
+            mayReport: boolean;
         };
         Texts: string[];
         TextsOrNull: (string | null)[];

@@ -108,7 +108,7 @@ const scene = computed<Scene | null>(() => board.model && calendars.value
 const links = computed(() => [...(board.model?.links.values() ?? [])]);
 const chosen = computed(() => [...selected.value].map((id) => byId.value.get(id)).filter((r): r is Row => r !== undefined));
 const current = computed(() => chosen.value.at(-1) ?? null);
-const mayPlan = (row: Row | null) => row !== null && ['planner', 'approver', 'administrator'].includes(row.project.role);
+const mayPlan = (row: Row | null) => row !== null && row.project.mayPlan;
 
 function paint(view: AxisView): void {
     if (scene.value) paintBoard(view, { ...scene.value, drag: drag.value, hover: hover.value });
@@ -140,7 +140,7 @@ async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
     if (!mayPlan(row)) return void (board.error = t('board.readOnly'));
     const into = inside || row.kind === 'project' || (kind === 'activity' && row.kind === 'wbs');
     const place = into && row.kind !== 'activity' ? operations.placeInside(board.model, row) : operations.placeBelow(board.model, row);
-    const operation = kind === 'wbs' ? operations.createWbs(board.model, place, t('board.newWbs')) : operations.createActivity(board.model, place, t('board.newActivity'), perDay(row));
+    const operation = kind === 'wbs' ? operations.createWbs(place, t('board.newWbs')) : operations.createActivity(place, t('board.newActivity'), perDay(row));
     if (into && row.kind !== 'activity' && !row.open) toggle(row.id);
     if (await board.commit([operation], t('edit.created', { name: String(operation.after!.name) }))) {
         only.value = null;

@@ -43,7 +43,7 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
     const code: Column<Row> = { key: 'code', title: t('board.columns.code'), width: 124, text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code), tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project', edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code) };
     const name: Column<Row> = { key: 'name', title: t('board.columns.name'), width: 214, tree: true, text: nameOf, edit: (r) => (mayPlan(r) ? nameOf(r) : null) };
     const float: Column<Row> = { key: 'float', title: t('board.columns.float'), width: 56, align: 'right', text: (r) => days(dates(r).totalFloat, r), tone: (r) => ((dates(r).totalFloat ?? 0) < 0 ? 'brick' : null), bold: (r) => !!dates(r).critical };
-    const reports = (r: Row) => mayPlan(r) && r.kind === 'activity' && r.activity.kind !== 'hammock' && r.project.statusDate !== null;
+    const reports = (r: Row) => r.project.mayReport && r.kind === 'activity' && r.activity.kind !== 'hammock' && r.project.statusDate !== null;
 
     switch (set) {
         case 'trace': return [

@@ -52,27 +52,6 @@ export function unlink(model: Model, activities: ReadonlySet<string>): Operation
     return [...model.links.values()].filter((l) => l.from && l.to && activities.has(l.from) && activities.has(l.to)).map((l) => ({ verb: 'delete', kind: 'link', uid: l.uid }));
 }
 
-/** Next free activity code below a WBS element or project: the largest number there plus ten. */
-export function nextCode(model: Model, projectUid: string, wbsUid: string | null): string {
-    const project = model.projects.get(projectUid)!;
-    const taken = new Set<string>();
-    let largest = 0;
-    let prefix = wbsUid ? `${project.key}-${model.wbs.get(wbsUid)!.code || 'A'}-` : `${project.key}-`;
-    for (const a of model.activities.values()) {
-        if (a.project !== projectUid) continue;
-        taken.add(a.code);
-        const m = a.wbs === wbsUid ? /^(.*?)(\d+)$/.exec(a.code) : null;
-        if (m && Number(m[2]) >= largest) {
-            largest = Number(m[2]);
-            prefix = m[1]!;
-        }
-    }
-    for (let n = Math.floor(largest / 10) * 10 + 10; ; n += 10) {
-        const code = prefix + String(n).padStart(4, '0');
-        if (!taken.has(code)) return code;
-    }
-}
-
 interface Place { project: string; parent: string | null; position: number }
 
 /** Children of a parent in order. */
@@ -104,15 +83,13 @@ export function placeInside(model: Model, row: Row): Place {
     return { project: row.project.uid, parent, position: between(list[list.length - 1]?.position, undefined) };
 }
 
-export function createActivity(model: Model, place: Place, name: string, minutes: number): Operation {
-    return { verb: 'create', kind: 'activity', uid: newUid(), after: { project: place.project, wbs: place.parent, position: place.position, code: nextCode(model, place.project, place.parent), name, kind: 'task', duration: minutes, estimate: true } };
+/** Its code is made by the server. */
+export function createActivity(place: Place, name: string, minutes: number): Operation {
+    return { verb: 'create', kind: 'activity', uid: newUid(), after: { project: place.project, wbs: place.parent, position: place.position, name, kind: 'task', duration: minutes, estimate: true } };
 }
 
-export function createWbs(model: Model, place: Place, name: string): Operation {
-    const taken = new Set([...model.wbs.values()].filter((w) => w.project === place.project && w.parent === place.parent).map((w) => w.code));
-    let n = taken.size + 1;
-    while (taken.has(String(n))) n++;
-    return { verb: 'create', kind: 'wbs', uid: newUid(), after: { project: place.project, parent: place.parent, position: place.position, code: String(n), name } };
+export function createWbs(place: Place, name: string): Operation {
+    return { verb: 'create', kind: 'wbs', uid: newUid(), after: { project: place.project, parent: place.parent, position: place.position, name } };
 }
 
 function moveTo(row: Row, place: Place): Operation {

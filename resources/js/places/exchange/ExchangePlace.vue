@@ -21,7 +21,7 @@ const formats = computed(() => (['plan-xml', 'icalendar', 'xcal'] as const).map(
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
 
-const branches = computed(() => (portfolio.data.value?.branches ?? []).filter((b) => ['planner', 'approver', 'administrator'].includes(b.role)).map((b) => ({ label: b.name, value: b.id })));
+const branches = computed(() => (portfolio.data.value?.branches ?? []).filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.id })));
 const branch = ref<number | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);

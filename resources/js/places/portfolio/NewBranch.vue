@@ -7,7 +7,7 @@ import { api, messageOf, type Portfolio } from '@/api/client';
 const props = defineProps<{ data: Portfolio; branch: number | null }>();
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
-const planned = computed(() => props.data.branches.filter((b) => ['planner', 'approver', 'administrator'].includes(b.role)));
+const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const parent = ref(planned.value.some((b) => b.id === props.branch) ? props.branch : (planned.value[0]?.id ?? null));
 const name = ref('');
 const error = ref('');

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { NButton, NInput, NSelect } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
+import { watchDebounced } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { api, messageOf, type Portfolio } from '@/api/client';
 import { parseDate, toIso } from '@/time/instant';
 import { newUid } from '@/places/board/operations';
-import { proposeKey } from './rows';
 
 const props = defineProps<{ data: Portfolio; branch: number | null }>();
 const emit = defineEmits<{ done: [uid: string, key: string] }>();
 const { t } = useI18n();
-const planned = computed(() => props.data.branches.filter((b) => ['planner', 'approver', 'administrator'].includes(b.role)));
+const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const taken = computed(() => new Set(props.data.projects.map((p) => p.key)));
 const name = ref('');
 const branch = ref(planned.value.some((b) => b.id === props.branch) ? props.branch : (planned.value[0]?.id ?? null));
@@ -22,9 +22,11 @@ const error = ref('');
 const busy = ref(false);
 const uid = newUid(); // one project, however often it is sent
 
-watch(name, (value) => {
-    if (!typedKey.value) key.value = proposeKey(value, taken.value);
-});
+watchDebounced(name, async (value) => {
+    if (typedKey.value || value.trim() === '') return;
+    const proposed = await api.get<{ key: string }>(`project-key?name=${encodeURIComponent(value)}`).catch(() => null);
+    if (proposed && !typedKey.value && name.value === value) key.value = proposed.key;
+}, { debounce: 150 });
 const keyError = computed(() => (key.value === '' ? '' : taken.value.has(key.value) ? t('portfolio.project.keyTaken') : /^[A-Z0-9][A-Z0-9-]{0,19}$/.test(key.value) ? '' : t('portfolio.project.keyHint')));
 const startError = computed(() => (parseDate(start.value, 480) === null ? t('board.needDate', { text: start.value }) : ''));
 const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startError.value === '' && branch.value !== null && calendar.value !== null);

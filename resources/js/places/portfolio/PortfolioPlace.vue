@@ -59,8 +59,8 @@ const branchHere = computed(() => {
     const id = [...selected.value].at(-1) ?? '';
     return id.startsWith('b') && /^b\d+$/.test(id) ? Number(id.slice(1)) : (one.value?.branch ?? null);
 });
-const mayPlan = computed(() => data.value?.branches.some((b) => ['planner', 'approver', 'administrator'].includes(b.role)) ?? false);
-const mayCode = computed(() => chosen.value.length > 0 && chosen.value.every((p) => ['planner', 'approver', 'administrator'].includes(p.role)));
+const mayPlan = computed(() => data.value?.branches.some((b) => b.mayPlan) ?? false);
+const mayCode = computed(() => chosen.value.length > 0 && chosen.value.every((p) => p.mayPlan));
 const version = computed(() => (query.dataUpdatedAt.value ?? 0) + rows.value.length);
 
 watch(data, (now, before) => {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Band, Portfolio, PortfolioProject } from '@/api/client';
-import { portfolioRows, proposeKey } from './rows';
+import { portfolioRows } from './rows';
 
 const project = (key: string): PortfolioProject => ({
     uid: key, key, name: key, branch: 1, colour: 1, lead: null, calendar: 'c', minutesPerDay: 480, plannedStart: 0, statusDate: null, deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
-    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: {}, revision: 1, role: 'planner',
+    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: {}, revision: 1, role: 'planner', mayPlan: true,
 });
 const band = (id: string, parent: string | null, projects: string[]): Band => ({ id, parent, name: id === 'v-' ? null : id, projects, count: projects.length, start: 10, finish: 20, totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });
 const data: Portfolio = { branches: [], codeSets: [], calendars: [], projects: [project('TERN'), project('GRID'), project('CREW')], bands: [band('v1', null, ['GRID']), band('v3', 'v2', ['TERN']), band('v2', null, []), band('v-', null, ['CREW'])] };
@@ -20,8 +20,4 @@ describe('portfolio rows', () => {
         const last = portfolioRows(data, new Set(), 'without').find((r) => r.id === 'v-');
         expect(last?.kind === 'band' && last.band.name).toBe('without');
     });
-});
-
-describe('proposed keys', () => {
-    it.each([['Conversion of Tern', 'TERN'], ['Quay at Östvik', 'OSTV'], ['Grid', 'GRID2'], ['A', '']])('%s → %s', (name, key) => expect(proposeKey(name, new Set(['GRID']))).toBe(key));
 });

@@ -25,13 +25,3 @@ export function portfolioRows(data: Portfolio, closed: ReadonlySet<string>, with
     walk(null, 0);
     return rows;
 }
-
-/** Key proposed from a name: the first four letters of its last longer word, with a number when taken. */
-export function proposeKey(name: string, taken: ReadonlySet<string>): string {
-    const words = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').toUpperCase().split(/[^A-Z0-9]+/).filter((w) => w.length > 2);
-    const base = (words.at(-1) ?? '').slice(0, 4);
-    if (base === '') return '';
-    let key = base;
-    for (let n = 2; taken.has(key); n++) key = `${base}${n}`;
-    return key;
-}
