@@ -10,6 +10,7 @@ export default defineConfig({
     retries: 0,
     reporter: [['list']],
     use: {
+        actionTimeout: 20_000,
         baseURL: process.env.REIHE_URL ?? 'http://127.0.0.1:8800',
         viewport: { width: 1280, height: 800 },
         locale: 'en-GB',

@@ -44,7 +44,7 @@ test('a checklist gives the physical progress; a date in the future is refused',
     await panel(page).getByLabel('Step × weight').fill('Name plates × 3');
     await panel(page).getByRole('button', { name: 'Add', exact: true }).click();
     await expect(cell(page, 'OSTV-TO-0030', 2)).toHaveText('25 %');
-    const started = panel(page).getByLabel('Started', { exact: true });
+    const started = panel(page).getByLabel('Actual start', { exact: true });
     await started.fill('2099-01-04');
     await started.press('Tab');
     await expect(page.getByRole('alert')).toContainText('lies after the status date');
@@ -56,12 +56,12 @@ test('constraints of every kind are set where the dates show', async ({ page }) 
     await inspect(page, 'GRID-ST-0030');
     await choose(page, 'Constraint', 'as late as possible');
     await expect(page.locator('[data-test=why]')).toContainText('as late as possible');
-    await choose(page, 'And', 'finish no later than');
+    await choose(page, 'Second constraint', 'finish no later than');
     await expect(panel(page).getByLabel('Date', { exact: true })).toBeVisible();
     await choose(page, 'Constraint', 'start pinned to');
     await expect(page.getByRole('alert')).toContainText('a pin stands alone');
     await page.getByRole('alert').getByRole('button').click();
-    await choose(page, 'And', 'none');
+    await choose(page, 'Second constraint', 'none');
     await choose(page, 'Constraint', 'none');
     await expect(page.locator('[data-test=why]')).not.toContainText('as late as possible');
     // a hammock needs links on both sides, and says so
@@ -74,13 +74,13 @@ test('project settings say what they mean and act at once', async ({ page }) => 
     await inspect(page, 'CREW');
     const settings = page.locator('[data-test=settings]');
     await expect(settings.locator('.hint')).toHaveCount(11);
-    const near = settings.getByLabel('Near-critical up to, days');
+    const near = settings.getByLabel('Near-critical when total float is at most (days)');
     await near.fill('soon');
     await near.press('Tab');
     await expect(settings).toContainText('“soon” is not a number of days');
     await near.fill('60');
     await near.press('Tab');
-    await expect(ripple(page)).toContainText('Near-critical up to, days changed');
+    await expect(ripple(page)).toContainText('Near-critical when total float is at most (days) changed');
     // the status date takes unfinished work with it
     const status = settings.getByLabel('Status date', { exact: true });
     const before = await status.inputValue();
@@ -157,7 +157,7 @@ test('chains into an activity are ranked, and one can stand alone', async ({ pag
     await expect(chains.first()).toContainText('float 0 d');
     await expect(chains.nth(1)).toContainText('into');
     await chains.nth(1).getByRole('button').click();
-    await expect(page.getByText('Chain 2 into Charging trials')).toBeVisible();
+    await expect(page.getByText('Path 2 into Charging trials')).toBeVisible();
     await page.getByRole('button', { name: 'show all' }).click();
     await panel(page).locator('details.handover summary').first().click();
     await panel(page).getByRole('button', { name: 'paths into this handover' }).first().click();

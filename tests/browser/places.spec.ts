@@ -77,7 +77,7 @@ test('files go out and come in again through a preview', async ({ page }, info) 
         await expect(preview).toContainText('2 projects');
         await expect(preview).toContainText('Project key GRID is taken');
         await preview.getByRole('button', { name: format === 'xcal' ? 'Discard' : 'Apply' }).click();
-        await expect(page.getByText(format === 'xcal' ? 'nothing was changed' : '2 projects came in')).toBeVisible();
+        await expect(page.getByText(format === 'xcal' ? 'nothing was changed' : '2 projects were imported')).toBeVisible();
     }
     const portfolio = (await (await page.request.get('/api/v1/portfolio', { headers: { referer: page.url() } })).json()) as { projects: { key: string; start: number; finish: number; totalFloat: number }[] };
     const of = (key: string) => portfolio.projects.find((p) => p.key === key)!;
