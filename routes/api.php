@@ -14,6 +14,7 @@ use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\TokenController;
+use App\Http\Controllers\UserController;
 use Illuminate\Support\Facades\Route;
 
 Route::pattern('uid', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
@@ -69,6 +70,12 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
 
 Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static function (): void {
     Route::delete('session', [SessionController::class, 'delete']);
+    Route::post('session/password', [SessionController::class, 'password']);
+    Route::get('users', [UserController::class, 'index']);
+    Route::post('users', [UserController::class, 'create']);
+    Route::patch('users/{id}', [UserController::class, 'update']);
+    Route::post('users/{id}/password', [UserController::class, 'password']);
+    Route::put('users/{id}/roles', [UserController::class, 'role']);
     Route::get('tokens', [TokenController::class, 'index']);
     Route::post('tokens', [TokenController::class, 'create']);
     Route::delete('tokens/{id}', [TokenController::class, 'delete']);

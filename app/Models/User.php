@@ -14,13 +14,16 @@ use Laravel\Sanctum\HasApiTokens;
  * @property string $email
  * @property string $password
  * @property bool $demo
+ * @property bool $active
  */
 final class User extends Authenticatable
 {
     /** @use HasApiTokens<\Laravel\Sanctum\PersonalAccessToken> */
     use HasApiTokens;
 
-    protected $fillable = ['name', 'email', 'password', 'demo'];
+    protected $fillable = ['name', 'email', 'password', 'demo', 'active'];
+
+    protected $attributes = ['active' => true];
 
     protected $hidden = ['password', 'remember_token'];
 
@@ -29,14 +32,20 @@ final class User extends Authenticatable
         // who changes a password wants nobody else to be in: tokens end with it, sessions by Sanctum's comparison
         self::updated(static function (User $user): void {
             if ($user->wasChanged('password')) {
-                $user->tokens()->delete();
-                DB::table('sessions')->where('user_id', $user->id)->delete();
+                $user->endSessions();
             }
         });
     }
 
+    /** Tokens and sessions end, everywhere and at once. */
+    public function endSessions(): void
+    {
+        $this->tokens()->delete();
+        DB::table('sessions')->where('user_id', $this->id)->delete();
+    }
+
     protected function casts(): array
     {
-        return ['password' => 'hashed', 'demo' => 'boolean'];
+        return ['password' => 'hashed', 'demo' => 'boolean', 'active' => 'boolean'];
     }
 }

@@ -9,6 +9,7 @@ export const router = createRouter({
         { path: '/portfolio', name: 'portfolio', component: () => import('@/places/portfolio/PortfolioPlace.vue') },
         { path: '/board', name: 'board', component: () => import('@/places/board/BoardPlace.vue') },
         { path: '/exchange', name: 'exchange', component: () => import('@/places/exchange/ExchangePlace.vue') },
+        { path: '/library', name: 'library', component: () => import('@/places/library/LibraryPlace.vue') },
         { path: '/:rest(.*)', redirect: '/portfolio' },
     ],
 });

@@ -42,7 +42,7 @@ final class SessionController
         }
         $found = User::query()->where('email', $input['email'])->first();
         $matches = Hash::check($input['password'], $found->password ?? $this->nobodysPassword());
-        if ($found === null || ! $matches) {
+        if ($found === null || ! $matches || ! $found->active) {
             throw ValidationException::withMessages(['email' => 'There is no user with this e-mail and password.']);
         }
         RateLimiter::clear($throttle);
@@ -51,6 +51,23 @@ final class SessionController
         $user = Auth::guard('web')->user();
 
         return new JsonResponse(['user' => $user instanceof User ? $this->user($user) : null, 'demo' => []]);
+    }
+
+    /** One's own password; other sessions and all tokens end. */
+    public function password(Request $request): Response
+    {
+        /** @var array{current: string, password: string} $input */
+        $input = $request->validate(['current' => 'required|string|max:255', 'password' => 'required|string|min:10|max:255']);
+        /** @var User $user */
+        $user = $request->user();
+        if (! Hash::check($input['current'], $user->password)) {
+            throw ValidationException::withMessages(['current' => 'This is not your present password.']);
+        }
+        $user->update(['password' => $input['password']]);
+        Auth::guard('web')->login($user);
+        $request->session()->regenerate();
+
+        return new Response(status: 204);
     }
 
     public function delete(Request $request): Response

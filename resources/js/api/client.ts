@@ -33,6 +33,8 @@ export type Token = Schemas['Token'];
 export type SearchAnswer = Schemas['SearchAnswer'];
 export type Operation = Schemas['Operation'];
 export type Conflict = Schemas['Conflict'];
+export type Person = Schemas['Person'];
+export type UserList = Schemas['UserList'];
 
 /** An answer that is a problem document (RFC 9457). */
 export class ApiError extends Error {

@@ -35,7 +35,7 @@ const choices = computed<Choice[]>(() => {
     for (const p of found.value?.projects ?? []) list.push({ id: p.uid, text: p.key, detail: p.name, run: () => void router.push({ name: 'board', query: { projects: p.key } }) });
     for (const a of found.value?.activities ?? []) list.push({ id: a.uid, text: a.code, detail: a.name, run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     const q = text.value.trim().toLowerCase();
-    for (const place of ['portfolio', 'board', 'exchange']) {
+    for (const place of ['portfolio', 'board', 'exchange', 'library']) {
         const label = t('command.go', { place: t(`places.${place}`) });
         if (q === '' || label.toLowerCase().includes(q)) list.push({ id: place, text: label, detail: '', run: () => void router.push({ name: place }) });
     }

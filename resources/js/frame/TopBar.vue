@@ -14,6 +14,7 @@ const places = computed(() => [
     { name: 'portfolio', to: { name: 'portfolio' } },
     { name: 'board', to: { name: 'board', query: lastBoard.value ? { projects: lastBoard.value } : {} } },
     { name: 'exchange', to: { name: 'exchange' } },
+    { name: 'library', to: { name: 'library' } },
 ]);
 const looks = ['auto', 'light', 'dark'] as const;
 const menu = computed(() => [

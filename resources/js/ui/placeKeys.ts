@@ -15,7 +15,7 @@ export function usePlaceKeys(): void {
         if (isTyping(e) || e.ctrlKey || e.metaKey || e.altKey) return;
         if (e.key === 'g') going = Date.now();
         else if (Date.now() - going < 1200) {
-            const place = { p: 'portfolio', b: 'board', y: 'exchange' }[e.key];
+            const place = { p: 'portfolio', b: 'board', e: 'exchange', y: 'library' }[e.key];
             going = 0;
             if (place) {
                 e.preventDefault();

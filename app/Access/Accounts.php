@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Models\Branch;
+use App\Models\User;
+use App\Planning\Enterprise;
+use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Illuminate\Validation\ValidationException;
+
+/**
+ * Users and their roles, changed by administrators, each change with its history. An administrator decides about the branches
+ * they administer; about a person as such (name, active, password) only when they administer every branch the person has a
+ * role on. Somebody always stays who administers the root branch.
+ */
+final class Accounts
+{
+    public function __construct(private readonly Reach $reach)
+    {
+    }
+
+    /** @return array{User, string} the user and a first password, which is told only now */
+    public function add(string $name, string $email): array
+    {
+        $this->reach->requireAnywhere(Role::Administrator);
+        $password = Str::password(14, symbols: false);
+
+        return DB::transaction(function () use ($name, $email, $password): array {
+            $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => $password]);
+            $this->record($user, 'added');
+
+            return [$user, $password];
+        });
+    }
+
+    public function rename(User $user, string $name): void
+    {
+        $this->requireWhole($user);
+        if ($user->name !== $name) {
+            $user->update(['name' => $name]);
+            $this->record($user, 'renamed', detail: $name);
+        }
+    }
+
+    /** Sessions and tokens of a deactivated user end at once. */
+    public function activate(User $user, bool $active): void
+    {
+        DB::transaction(function () use ($user, $active): void {
+            Enterprise::lock();
+            $this->requireWhole($user);
+            if ($user->active === $active) {
+                return;
+            }
+            $user->update(['active' => $active]);
+            $this->requireSomebody();
+            if (! $active) {
+                $user->endSessions();
+            }
+            $this->record($user, $active ? 'activated' : 'deactivated');
+        });
+    }
+
+    /** A new first password, told only now; sessions and tokens end. */
+    public function resetPassword(User $user): string
+    {
+        $this->requireWhole($user);
+        $password = Str::password(14, symbols: false);
+        DB::transaction(function () use ($user, $password): void {
+            $user->update(['password' => $password]);
+            $this->record($user, 'password');
+        });
+
+        return $password;
+    }
+
+    /** @param  Role|null  $role  null takes the role on the branch away */
+    public function grant(User $user, int $branch, ?Role $role): void
+    {
+        $this->reach->requireSeen(Role::Administrator, $branch);
+        DB::transaction(function () use ($user, $branch, $role): void {
+            Enterprise::lock();
+            $name = Branch::query()->findOrFail($branch)->name;
+            $where = ['user_id' => $user->id, 'branch_id' => $branch];
+            $before = DB::table('grants')->where($where)->value('role');
+            if ($before === $role?->value) {
+                return;
+            }
+            $role === null ? DB::table('grants')->where($where)->delete() : DB::table('grants')->upsert([$where + ['role' => $role->value]], ['user_id', 'branch_id'], ['role']);
+            $this->requireSomebody();
+            $this->record($user, 'role', $branch, "{$name}: ".($role->value ?? 'none'));
+        });
+    }
+
+    /** May the signed-in administrator decide about this person as such? */
+    public function decides(User $user): bool
+    {
+        $branches = DB::table('grants')->where('user_id', $user->id)->pluck('branch_id')->all();
+        foreach ($branches as $branch) {
+            if (! is_int($branch) || ! $this->reach->may(Role::Administrator, $branch)) {
+                return false;
+            }
+        }
+
+        return $this->reach->mayAnywhere(Role::Administrator);
+    }
+
+    private function requireWhole(User $user): void
+    {
+        if (! $this->decides($user)) {
+            throw new AuthorizationException('You need the administrator role on every branch this user has a role on.');
+        }
+    }
+
+    private function requireSomebody(): void
+    {
+        $left = DB::table('grants')->join('users', 'users.id', '=', 'user_id')->join('branches', 'branches.id', '=', 'branch_id')
+            ->whereNull('parent_id')->where('role', Role::Administrator->value)->where('active', true)->exists();
+        if (! $left) {
+            throw ValidationException::withMessages(['role' => 'Somebody active must stay administrator of the root branch.']);
+        }
+    }
+
+    private function record(User $user, string $what, ?int $branch = null, ?string $detail = null): void
+    {
+        DB::table('access_history')->insert(['author_id' => $this->reach->user->id, 'user_id' => $user->id, 'what' => $what, 'branch_id' => $branch,
+            'detail' => $detail === null ? null : mb_substr($detail, 0, 160), 'created_at' => now()]);
+    }
+}

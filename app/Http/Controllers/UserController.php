@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Accounts;
+use App\Access\Reach;
+use App\Access\Role;
+use App\Http\PlainText;
+use App\Models\User;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\Rule;
+use Illuminate\Validation\ValidationException;
+
+/** Users and access, for administrators. */
+final class UserController
+{
+    public function __construct(private readonly Reach $reach, private readonly Accounts $accounts)
+    {
+    }
+
+    public function index(): JsonResponse
+    {
+        $this->reach->requireAnywhere(Role::Administrator);
+        $roles = [];
+        foreach (DB::table('grants')->whereIn('branch_id', $this->reach->branches())->get(['user_id', 'branch_id', 'role']) as $g) {
+            /** @var object{user_id: int, branch_id: int, role: string} $g */
+            $roles[$g->user_id][] = ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
+        }
+
+        return new JsonResponse(['users' => User::query()->orderBy('name')->orderBy('id')->get()->map(fn (User $u): array => $this->shape($u, $roles[$u->id] ?? []))->all(),
+            'history' => $this->history()]);
+    }
+
+    public function create(Request $request): JsonResponse
+    {
+        $this->reach->requireAnywhere(Role::Administrator);
+        $name = $this->name($request);
+        /** @var array{email: string} $input */
+        $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]], ['email.unique' => 'There is a user with this e-mail already.']);
+        [$user, $password] = $this->accounts->add($name, $input['email']);
+
+        return new JsonResponse($this->shape($user, []) + ['password' => $password], 201);
+    }
+
+    public function update(Request $request, int $id): JsonResponse
+    {
+        $user = $this->user($id);
+        $request->validate(['active' => 'boolean']);
+        if ($request->has('name')) {
+            $this->accounts->rename($user, $this->name($request));
+        }
+        if ($request->has('active')) {
+            $this->accounts->activate($user, $request->boolean('active'));
+        }
+
+        return new JsonResponse($this->shape($user, $this->roles($user)));
+    }
+
+    public function password(int $id): JsonResponse
+    {
+        $user = $this->user($id);
+
+        return new JsonResponse(['password' => $this->accounts->resetPassword($user)]);
+    }
+
+    public function role(Request $request, int $id): JsonResponse
+    {
+        $user = $this->user($id);
+        /** @var array{role: string|null} $input */
+        $input = $request->validate(['branch' => 'required|integer', 'role' => ['present', 'nullable', Rule::enum(Role::class)]]);
+        $branch = $request->integer('branch');
+        if ($this->reach->roleOn($branch) === null) {
+            throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
+        }
+        $this->accounts->grant($user, $branch, $input['role'] === null ? null : Role::from($input['role']));
+
+        return new JsonResponse($this->shape($user, $this->roles($user)));
+    }
+
+    private function user(int $id): User
+    {
+        $this->reach->requireAnywhere(Role::Administrator);
+
+        return User::query()->findOrFail($id);
+    }
+
+    private function name(Request $request): string
+    {
+        $request->merge(['name' => is_string($request->input('name')) ? trim($request->string('name')->value()) : $request->input('name')]);
+        /** @var array{name: string} $input */
+        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText]]);
+
+        return $input['name'];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function roles(User $user): array
+    {
+        return array_values(DB::table('grants')->where('user_id', $user->id)->whereIn('branch_id', $this->reach->branches())->get(['branch_id', 'role'])->map(function (object $g): array {
+            /** @var object{branch_id: int, role: string} $g */
+            return ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
+        })->all());
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $roles
+     * @return array<string, mixed>
+     */
+    private function shape(User $u, array $roles): array
+    {
+        return ['id' => $u->id, 'name' => $u->name, 'email' => $u->email, 'active' => $u->active, 'roles' => $roles, 'mayDecide' => $this->accounts->decides($u)];
+    }
+
+    /** @return list<array<string, mixed>> the last changes, those of roles only on branches within reach */
+    private function history(): array
+    {
+        return array_values(DB::table('access_history as h')->leftJoin('users as a', 'a.id', '=', 'h.author_id')->join('users as u', 'u.id', '=', 'h.user_id')
+            ->where(fn (Builder $w): Builder => $w->where('what', '!=', 'role')->orWhereIn('branch_id', $this->reach->branches()))->orderByDesc('h.id')->limit(100)
+            ->get(['h.what', 'h.detail', 'h.created_at', 'a.name as author', 'u.name as user', 'u.id as user_id'])
+            ->map(static fn (object $h): array => ['user' => $h->user_id, 'name' => $h->user, 'what' => $h->what, 'detail' => $h->detail, 'author' => $h->author, 'at' => $h->created_at])->all());
+    }
+}

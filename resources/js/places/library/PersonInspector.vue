@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { api, type Branch, messageOf, type Person, type UserList } from '@/api/client';
+
+/** One person: roles on branches, active or not, first password, and what was done. */
+const props = defineProps<{ person: Person; history: UserList['history']; branches: Branch[]; password: string | null }>();
+const emit = defineEmits<{ changed: []; password: [text: string] }>();
+const { t } = useI18n();
+const ROLES = ['viewer', 'contributor', 'planner', 'approver', 'administrator'] as const;
+const roles = computed(() => ROLES.map((value) => ({ label: t(`roles.${value}`), value })));
+const administered = computed(() => props.branches.filter((b) => b.role === 'administrator'));
+const free = computed(() => administered.value.filter((b) => !props.person.roles.some((r) => r.branch === b.id)).map((b) => ({ label: b.name, value: b.id })));
+const nameOf = (id: number) => props.branches.find((b) => b.id === id)?.name ?? '–';
+const name = ref(props.person.name);
+const branch = ref<number | null>(null);
+const error = ref('');
+
+async function run(work: () => Promise<unknown>): Promise<void> {
+    error.value = '';
+    try {
+        await work();
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+    emit('changed');
+}
+
+const rename = () => (name.value.trim() === '' || name.value.trim() === props.person.name ? undefined : void run(() => api.patch(`users/${props.person.id}`, { name: name.value.trim() })));
+const activate = (active: boolean) => run(() => api.patch(`users/${props.person.id}`, { active }));
+const grant = (at: number, role: string | null) => run(() => api.put(`users/${props.person.id}/roles`, { branch: at, role }));
+const reset = () => run(async () => emit('password', (await api.post<{ password: string }>(`users/${props.person.id}/password`)).password));
+
+async function give(role: string): Promise<void> {
+    if (branch.value === null) return;
+    await grant(branch.value, role);
+    branch.value = null;
+}
+
+function said(item: UserList['history'][number]): string {
+    return t(`library.history.${item.what}`, { author: item.author ?? '–', detail: item.detail ?? '' });
+}
+</script>
+
+<template>
+    <div class="field"><label for="person-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small" placeholder="" :disabled="!person.mayDecide" :input-props="{ id: 'person-name' }" @change="rename" /></div>
+    <div class="pair"><span class="faint">{{ t('library.email') }}</span><span>{{ person.email }}</span></div>
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <section>
+        <h3>{{ t('library.roles') }}</h3>
+        <p class="faint">{{ t('library.rolesAbout') }}</p>
+        <div v-for="r in person.roles" :key="r.branch" class="role">
+            <span class="where">{{ nameOf(r.branch) }}</span>
+            <NSelect size="small" :value="r.role" :disabled="!r.mayChange" :aria-label="t('library.roleOn', { branch: nameOf(r.branch) })" :options="roles" @update:value="(v: string) => grant(r.branch, v)" />
+            <button class="verb" :disabled="!r.mayChange" @click="grant(r.branch, null)">{{ t('inspector.remove') }}</button>
+        </div>
+        <p v-if="person.roles.length === 0" class="faint">{{ t('library.noRole') }}</p>
+        <div v-if="free.length" class="role">
+            <NSelect v-model:value="branch" size="small" filterable :placeholder="t('library.branch')" :input-props="{ 'aria-label': t('library.branch') }" :options="free" />
+            <NSelect size="small" :value="null" :disabled="branch === null" :placeholder="t('library.role')" :aria-label="t('library.role')" :options="roles" @update:value="give" />
+        </div>
+    </section>
+    <section>
+        <h3>{{ t('library.access') }}</h3>
+        <p class="faint">{{ t(person.active ? 'library.activeAbout' : 'library.inactiveAbout') }}</p>
+        <div class="buttons">
+            <NButton size="small" :disabled="!person.mayDecide" @click="activate(!person.active)">{{ t(person.active ? 'library.deactivate' : 'library.activate') }}</NButton>
+            <NPopconfirm :positive-text="t('library.resetNow')" :negative-text="t('health.cancel')" @positive-click="reset">
+                <template #trigger><NButton size="small" :disabled="!person.mayDecide">{{ t('library.reset') }}</NButton></template>
+                {{ t('library.resetAbout') }}
+            </NPopconfirm>
+        </div>
+        <p v-if="password" class="secret" role="status">{{ t('library.password') }} <code>{{ password }}</code></p>
+    </section>
+    <section v-if="history.length">
+        <h3>{{ t('library.historyTitle') }}</h3>
+        <ol><li v-for="(item, i) in history" :key="i"><span class="faint">{{ item.at.slice(0, 16) }}</span> {{ said(item) }}</li></ol>
+    </section>
+</template>
+
+<style scoped>
+section { display: flex; flex-direction: column; gap: 8px; border-top: 1px solid var(--hairline); padding-top: 12px; }
+p { margin: 0; }
+.pair { display: flex; gap: 12px; }
+.role { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto; gap: 8px; align-items: center; }
+.where { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.buttons { display: flex; gap: 8px; }
+.secret { padding: 8px 10px; border-left: 3px solid var(--marigold); background: var(--band); }
+code { font-size: 15px; user-select: all; }
+ol { margin: 0; padding: 0; list-style: none; font-size: 13px; }
+</style>
