@@ -110,6 +110,44 @@ test('a feed token opens the OData feed and nothing else', async ({ page, playwr
     await outside.dispose();
 });
 
+test('a user is added, given a role, signs in with the first password and chooses another', async ({ page, browser }) => {
+    await signIn(page);
+    await page.goto('/library');
+    await page.getByRole('button', { name: 'add user' }).click();
+    await page.getByLabel('Name', { exact: true }).fill('Ida Moen');
+    await page.getByLabel('E-mail').fill('ida@varnsund.example');
+    await page.getByRole('button', { name: 'Add user', exact: true }).click();
+    const panel = page.getByRole('complementary');
+    const first = (await panel.locator('code').textContent())!;
+    await panel.locator('.n-base-selection').filter({ hasText: 'Branch' }).click();
+    await page.locator('.n-select-menu:visible').getByText('Harbours', { exact: true }).click();
+    await panel.locator('.n-base-selection').filter({ hasText: 'Role' }).click();
+    await page.locator('.n-select-menu:visible').getByText('contributor', { exact: true }).click();
+    await expect(page.getByRole('row').filter({ hasText: 'Ida Moen' })).toContainText('contributor, Harbours');
+
+    const hers = await (await browser.newContext()).newPage();
+    const enter = async (password: string) => {
+        await hers.goto('/sign-in');
+        await hers.getByLabel('E-mail').fill('ida@varnsund.example');
+        await hers.getByLabel('Password').fill(password);
+        await hers.getByRole('button', { name: 'Sign in' }).click();
+    };
+    await enter(first);
+    await expect(hers.getByRole('treegrid')).toContainText('Harbours');
+    await hers.getByRole('button', { name: 'User' }).click();
+    await hers.getByText('Change password', { exact: true }).click();
+    await hers.getByLabel('Present password').fill(first);
+    await hers.getByLabel('New password').fill('harbour lights at dusk');
+    await hers.getByRole('button', { name: 'Change password' }).click();
+    await expect(hers.getByText('The password is changed.')).toBeVisible();
+
+    await page.getByRole('button', { name: 'Deactivate' }).click();
+    await expect(page.getByRole('row').filter({ hasText: 'Ida Moen' })).toContainText('deactivated');
+    await enter('harbour lights at dusk');
+    await expect(hers.getByRole('alert')).toContainText('no user with this e-mail and password');
+    await hers.context().close();
+});
+
 test('a viewer sees but cannot plan', async ({ page }) => {
     await signIn(page, 'Wen Zhao');
     await expect(page.getByRole('button', { name: 'new project' })).toHaveCount(0);

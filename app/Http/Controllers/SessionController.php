@@ -60,9 +60,14 @@ final class SessionController
         $input = $request->validate(['current' => 'required|string|max:255', 'password' => 'required|string|min:10|max:255']);
         /** @var User $user */
         $user = $request->user();
+        $throttle = "password:{$user->id}";
+        if (RateLimiter::hit($throttle) > self::ATTEMPTS) {
+            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
+        }
         if (! Hash::check($input['current'], $user->password)) {
             throw ValidationException::withMessages(['current' => 'This is not your present password.']);
         }
+        RateLimiter::clear($throttle);
         $user->update(['password' => $input['password']]);
         Auth::guard('web')->login($user);
         $request->session()->regenerate();

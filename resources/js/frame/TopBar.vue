@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { RouterLink, useRouter } from 'vue-router';
 import { signOut, user } from '@/session';
 import { appearance } from '@/ui/appearance';
 import CommandField from './CommandField.vue';
 import { lastBoard } from './lastBoard';
+import OwnPassword from './OwnPassword.vue';
 
 const { t } = useI18n();
 const router = useRouter();
@@ -17,14 +18,17 @@ const places = computed(() => [
     { name: 'library', to: { name: 'library' } },
 ]);
 const looks = ['auto', 'light', 'dark'] as const;
+const changing = ref(false);
 const menu = computed(() => [
     ...looks.map((look) => ({ key: look, label: (appearance.value === look ? '✓ ' : '') + t(`app.appearance.${look}`) })),
     { type: 'divider', key: 'line' },
+    { key: 'password', label: t('ownPassword.title') },
     { key: 'out', label: t('app.signOut') },
 ]);
 
 async function choose(key: string): Promise<void> {
-    if (key === 'out') {
+    if (key === 'password') changing.value = true;
+    else if (key === 'out') {
         await signOut();
         await router.push({ name: 'sign-in' });
     } else appearance.value = key as (typeof looks)[number];
@@ -41,6 +45,7 @@ async function choose(key: string): Promise<void> {
         <NDropdown trigger="click" :options="menu" @select="choose">
             <button class="user" :aria-label="t('app.user')"><span class="dot" />{{ user?.name }}</button>
         </NDropdown>
+        <OwnPassword v-model:open="changing" />
     </header>
 </template>
 

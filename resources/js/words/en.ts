@@ -8,6 +8,7 @@ export default {
         reset: 'New password', resetNow: 'Give a new password', resetAbout: 'The present password, all sessions and all tokens of this user end.', password: 'First password, shown only now:', historyTitle: 'History',
         history: { added: 'added by {author}', renamed: 'renamed to {detail} by {author}', activated: 'activated by {author}', deactivated: 'deactivated by {author}', password: 'new password given by {author}', role: '{detail}, by {author}' },
     },
+    ownPassword: { title: 'Change password', about: 'At least 10 characters. Your other sessions and all your tokens end.', current: 'Present password', new: 'New password', save: 'Change password', done: 'The password is changed.' },
     signIn: { title: 'Sign in', again: 'Sign in again', againHint: 'Your session ended. What you typed is kept and is saved after you sign in.', email: 'E-mail', password: 'Password', submit: 'Sign in', demo: 'Demo users', demoHint: 'Varnsund Ferries is invented. Choose a person to look at it with their rights.' },
     command: { go: 'Go to {place}', commands: 'Commands' },
     card: { title: 'Try this', dismiss: 'Do not show again' },
