@@ -51,16 +51,16 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             { key: 'why', title: t('board.columns.why'), width: 252, text: (r) => (r.kind === 'activity' ? (why?.(r.id) ?? '') : ''), tone: () => 'faint', long: true },
         ];
         case 'progress': return [
-            code, { ...name, width: 176 },
-            { key: 'done', title: t('board.columns.done'), width: 68, align: 'right', text: (r) => (shareOf(r) === null || (r.kind === 'activity' && r.activity.kind === 'hammock') ? '' : `${Math.floor(shareOf(r)! * 1000) / 10} %`), tone: rolledTone, edit: (r) => (reports(r) && r.kind === 'activity' ? String(Math.round(r.activity.percent / 100) / 10) : null) },
-            { key: 'actualStart', title: t('board.columns.actualStart'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.actualStart) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualStart === null ? '' : toIso(r.activity.actualStart).replace('T', ' ')) : null) },
-            { key: 'actualFinish', title: t('board.columns.actualFinish'), width: 84, text: (r) => (r.kind === 'activity' ? short(r.activity.actualFinish) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualFinish === null ? '' : toIso(r.activity.actualFinish).replace('T', ' ')) : null) },
+            code, { ...name, width: 146 },
+            { key: 'done', title: t('board.columns.done'), width: 86, align: 'right', text: (r) => (shareOf(r) === null || (r.kind === 'activity' && r.activity.kind === 'hammock') ? '' : `${Math.floor(shareOf(r)! * 1000) / 10} %`), tone: rolledTone, edit: (r) => (reports(r) && r.kind === 'activity' ? String(Math.round(r.activity.percent / 100) / 10) : null) },
+            { key: 'actualStart', title: t('board.columns.actualStart'), width: 88, text: (r) => (r.kind === 'activity' ? short(r.activity.actualStart) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualStart === null ? '' : toIso(r.activity.actualStart).replace('T', ' ')) : null) },
+            { key: 'actualFinish', title: t('board.columns.actualFinish'), width: 92, text: (r) => (r.kind === 'activity' ? short(r.activity.actualFinish) : ''), edit: (r) => (reports(r) && r.kind === 'activity' ? (r.activity.actualFinish === null ? '' : toIso(r.activity.actualFinish).replace('T', ' ')) : null) },
         ];
         case 'baseline': return [
-            code, { ...name, width: 174 },
+            code, { ...name, width: 160 },
             { key: 'startVariance', title: t('board.columns.startVariance'), width: 76, align: 'right', text: (r) => signed(model.variances.get(r.id)?.startVariance, r), tone: (r) => late(model.variances.get(r.id)?.startVariance) },
             { key: 'finishVariance', title: t('board.columns.finishVariance'), width: 80, align: 'right', text: (r) => signed(model.variances.get(r.id)?.finishVariance, r), tone: (r) => late(model.variances.get(r.id)?.finishVariance) },
-            { key: 'durationVariance', title: t('board.columns.durationVariance'), width: 82, align: 'right', text: (r) => signed(model.variances.get(r.id)?.durationVariance, r), tone: (r) => late(model.variances.get(r.id)?.durationVariance) },
+            { key: 'durationVariance', title: t('board.columns.durationVariance'), width: 96, align: 'right', text: (r) => signed(model.variances.get(r.id)?.durationVariance, r), tone: (r) => late(model.variances.get(r.id)?.durationVariance) },
         ];
         case 'float': return [
             code, { ...name, width: 138 },
