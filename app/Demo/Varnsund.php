@@ -63,6 +63,18 @@ final class Varnsund
     }
 
     /**
+     * The status date of a demo loaded on a day: its noon, at weekends that of the Friday before.
+     *
+     * @param  int  $day  00:00 of the day, minutes since 2000-01-01, a Saturday
+     */
+    public static function statusOn(int $day): int
+    {
+        $ofWeek = intdiv($day, Instant::DAY) % 7; // 0 Saturday, 1 Sunday
+
+        return $day - ($ofWeek < 2 ? $ofWeek + 1 : 0) * Instant::DAY + 720;
+    }
+
+    /**
      * Six linked projects, with work, costs, agreements and a baseline.
      *
      * @param  int  $status  moment the progress is known up to

@@ -69,10 +69,7 @@ final class Demo extends Command
         $branches = Branch::query()->pluck('id', 'name')->map(static fn (mixed $id): string => is_scalar($id) ? (string) $id : '')->all();
         $status = $this->option('status');
         $day = is_string($status) && $status !== '' ? CarbonImmutable::parse($status) : CarbonImmutable::today();
-        while ($day->isWeekend()) {
-            $day = $day->subDay();
-        }
-        $status = Instant::parse($day->format('Y-m-d').'T12:00');
+        $status = Varnsund::statusOn(Instant::parse($day->format('Y-m-d').'T00:00'));
         $demo = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
         $plan = $demo->plan;
         (new Planning($admin))->commit(new ChangeRequest(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries'));
