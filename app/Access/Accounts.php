@@ -39,19 +39,18 @@ final class Accounts
 
     public function rename(User $user, string $name): void
     {
-        $this->requireWhole($user);
-        if ($user->name !== $name) {
-            $user->update(['name' => $name]);
-            $this->record($user, 'renamed', detail: $name);
-        }
+        $this->decide($user, function (User $user) use ($name): void {
+            if ($user->name !== $name) {
+                $user->update(['name' => $name]);
+                $this->record($user, 'renamed', detail: $name);
+            }
+        });
     }
 
     /** Sessions and tokens of a deactivated user end at once. */
     public function activate(User $user, bool $active): void
     {
-        DB::transaction(function () use ($user, $active): void {
-            Enterprise::lock();
-            $this->requireWhole($user);
+        $this->decide($user, function (User $user) use ($active): void {
             if ($user->active === $active) {
                 return;
             }
@@ -67,9 +66,8 @@ final class Accounts
     /** A new first password, told only now; sessions and tokens end. */
     public function resetPassword(User $user): string
     {
-        $this->requireWhole($user);
         $password = Str::password(14, symbols: false);
-        DB::transaction(function () use ($user, $password): void {
+        $this->decide($user, function (User $user) use ($password): void {
             $user->update(['password' => $password]);
             $this->record($user, 'password');
         });
@@ -95,24 +93,39 @@ final class Accounts
         });
     }
 
-    /** May the signed-in administrator decide about this person as such? */
-    public function decides(User $user): bool
+    /**
+     * The users about whom, as such, the signed-in administrator may not decide: they have a role where they administer nothing.
+     *
+     * @return array<int, true> by id
+     */
+    public function beyond(): array
     {
-        $branches = DB::table('grants')->where('user_id', $user->id)->pluck('branch_id')->all();
-        foreach ($branches as $branch) {
-            if (! is_int($branch) || ! $this->reach->may(Role::Administrator, $branch)) {
-                return false;
+        $beyond = [];
+        foreach (DB::table('grants')->get(['user_id', 'branch_id']) as $grant) {
+            /** @var object{user_id: int, branch_id: int} $grant */
+            if (! $this->reach->may(Role::Administrator, $grant->branch_id)) {
+                $beyond[$grant->user_id] = true;
             }
         }
 
-        return $this->reach->mayAnywhere(Role::Administrator);
+        return $beyond;
     }
 
-    private function requireWhole(User $user): void
+    /**
+     * Holds the enterprise, so that a role given at the same moment counts; then looks at the user as they are now, then works.
+     *
+     * @param  callable(User): void  $work
+     */
+    private function decide(User $user, callable $work): void
     {
-        if (! $this->decides($user)) {
-            throw new AuthorizationException('You need the administrator role on every branch this user has a role on.');
-        }
+        $this->reach->requireAnywhere(Role::Administrator);
+        DB::transaction(function () use ($user, $work): void {
+            Enterprise::lock();
+            if (isset($this->beyond()[$user->id])) {
+                throw new AuthorizationException('You need the administrator role on every branch this user has a role on.');
+            }
+            $work($user->refresh());
+        });
     }
 
     private function requireSomebody(): void

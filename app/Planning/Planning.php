@@ -175,17 +175,18 @@ final class Planning
     private static function revise(array $own, array $computed, array $loaded): array
     {
         $revisions = [];
-        foreach (array_map(strval(...), array_keys($own + $computed)) as $uid) {
-            if ($uid === News::ENTERPRISE) {
-                DB::table('enterprise')->increment('revision');
-                $revision = DB::table('enterprise')->value('revision');
-                $revisions[$uid] = is_numeric($revision) ? (int) $revision : 0;
-
-                continue;
-            }
-            $revisions[$uid] = ($loaded[$uid] ?? 0) + 1;
-            DB::table('projects')->where('uid', $uid)->update(['revision' => $revisions[$uid]] + (isset($own[$uid]) ? ['input_revision' => DB::raw('input_revision + 1')] : []));
+        if (isset($own[News::ENTERPRISE])) {
+            DB::table('enterprise')->increment('revision');
+            $revision = DB::table('enterprise')->value('revision');
+            $revisions[News::ENTERPRISE] = is_numeric($revision) ? (int) $revision : 0;
+            unset($own[News::ENTERPRISE]);
         }
+        $uids = array_map(strval(...), array_keys($own + $computed));
+        foreach ($uids as $uid) {
+            $revisions[$uid] = ($loaded[$uid] ?? 0) + 1;
+        }
+        DB::table('projects')->whereIn('uid', $uids)->increment('revision');
+        DB::table('projects')->whereIn('uid', array_map(strval(...), array_keys($own)))->increment('input_revision');
 
         return $revisions;
     }
@@ -245,11 +246,15 @@ final class Planning
      */
     private static function checkKeys(array $operations, LoadedPlan $loaded): void
     {
+        $keys = [];
         foreach ($operations as $position => $o) {
-            if ($o->kind === EntityKind::Project && is_string($o->after['key'] ?? null)
-                && DB::table('projects')->where('key', $o->after['key'])->whereNotIn('uid', array_keys($loaded->plan->projects))->exists()) {
-                throw new InvalidOperation($position, 'key', 'is taken by another project');
+            if ($o->kind === EntityKind::Project && is_string($o->after['key'] ?? null)) {
+                $keys[$o->after['key']] = $position;
             }
+        }
+        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))->whereNotIn('uid', array_keys($loaded->plan->projects))->value('key');
+        if (is_string($taken)) {
+            throw new InvalidOperation($keys[$taken], 'key', 'is taken by another project');
         }
     }
 

@@ -26,14 +26,8 @@ final class UserController
     public function index(): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Administrator);
-        $roles = [];
-        foreach (DB::table('grants')->whereIn('branch_id', $this->reach->branches())->get(['user_id', 'branch_id', 'role']) as $g) {
-            /** @var object{user_id: int, branch_id: int, role: string} $g */
-            $roles[$g->user_id][] = ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
-        }
 
-        return new JsonResponse(['users' => User::query()->orderBy('name')->orderBy('id')->get()->map(fn (User $u): array => $this->shape($u, $roles[$u->id] ?? []))->all(),
-            'history' => $this->history()]);
+        return new JsonResponse(['users' => $this->shapes(User::query()->orderBy('name')->orderBy('id')->get()), 'history' => $this->history()]);
     }
 
     public function create(Request $request): JsonResponse
@@ -44,7 +38,7 @@ final class UserController
         $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]], ['email.unique' => 'There is a user with this e-mail already.']);
         [$user, $password] = $this->accounts->add($name, $input['email']);
 
-        return new JsonResponse($this->shape($user, []) + ['password' => $password], 201);
+        return new JsonResponse($this->shapes([$user])[0] + ['password' => $password], 201);
     }
 
     public function update(Request $request, int $id): JsonResponse
@@ -58,7 +52,7 @@ final class UserController
             $this->accounts->activate($user, $request->boolean('active'));
         }
 
-        return new JsonResponse($this->shape($user, $this->roles($user)));
+        return new JsonResponse($this->shapes([$user])[0]);
     }
 
     public function password(int $id): JsonResponse
@@ -79,7 +73,7 @@ final class UserController
         }
         $this->accounts->grant($user, $branch, $input['role'] === null ? null : Role::from($input['role']));
 
-        return new JsonResponse($this->shape($user, $this->roles($user)));
+        return new JsonResponse($this->shapes([$user])[0]);
     }
 
     private function user(int $id): User
@@ -98,22 +92,24 @@ final class UserController
         return $input['name'];
     }
 
-    /** @return list<array<string, mixed>> */
-    private function roles(User $user): array
-    {
-        return array_values(DB::table('grants')->where('user_id', $user->id)->whereIn('branch_id', $this->reach->branches())->get(['branch_id', 'role'])->map(function (object $g): array {
-            /** @var object{branch_id: int, role: string} $g */
-            return ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
-        })->all());
-    }
-
     /**
-     * @param  list<array<string, mixed>>  $roles
-     * @return array<string, mixed>
+     * @param  iterable<User>  $users
+     * @return list<array<string, mixed>>
      */
-    private function shape(User $u, array $roles): array
+    private function shapes(iterable $users): array
     {
-        return ['id' => $u->id, 'name' => $u->name, 'email' => $u->email, 'active' => $u->active, 'roles' => $roles, 'mayDecide' => $this->accounts->decides($u)];
+        $roles = [];
+        foreach (DB::table('grants')->whereIn('branch_id', $this->reach->branches())->get(['user_id', 'branch_id', 'role']) as $g) {
+            /** @var object{user_id: int, branch_id: int, role: string} $g */
+            $roles[$g->user_id][] = ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
+        }
+        $beyond = $this->accounts->beyond();
+        $shapes = [];
+        foreach ($users as $u) {
+            $shapes[] = ['id' => $u->id, 'name' => $u->name, 'email' => $u->email, 'active' => $u->active, 'roles' => $roles[$u->id] ?? [], 'mayDecide' => ! isset($beyond[$u->id])];
+        }
+
+        return $shapes;
     }
 
     /** @return list<array<string, mixed>> the last changes, those of roles only on branches within reach */
