@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Access\Accounts;
+use App\Access\Reach;
 use App\Models\User;
+use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 
 /** Users and access, with the rules that keep an enterprise from locking itself out. */
@@ -70,18 +73,79 @@ final class UsersTest extends TestCase
         self::assertNotContains((int) $this->branch('Harbours'), array_merge(...array_map(static fn (array $u): array => array_column($u['roles'], 'branch'), $list->json('users'))));
     }
 
+    public function test_the_same_twice_is_told_once_and_changes_nothing_else(): void
+    {
+        $wen = $this->person('wen');
+        $this->actingAs($this->person('ilse'));
+        $root = (int) $this->branch('Varnsund Ferries');
+        foreach ([['patch', '', ['active' => false]], ['patch', '', ['active' => true]], ['patch', '', ['name' => '0']], ['put', '/roles', ['branch' => $root, 'role' => 'planner']], ['put', '/roles', ['branch' => $root, 'role' => null]]] as [$method, $path, $body]) {
+            $before = DB::table('access_history')->count();
+            $first = $this->{"{$method}Json"}("/api/v1/users/{$wen->id}{$path}", $body)->assertOk()->json();
+            self::assertSame($first, $this->{"{$method}Json"}("/api/v1/users/{$wen->id}{$path}", $body)->assertOk()->json());
+            self::assertSame($before + 1, DB::table('access_history')->count(), (string) json_encode($body));
+        }
+        self::assertSame(['0', true, []], [$first['name'], $first['active'], $first['roles']]);
+    }
+
+    /** The request was begun with the user as they were; what counts is how they are once the enterprise is held. */
+    public function test_a_role_given_meanwhile_counts(): void
+    {
+        $teodor = $this->person('teodor');
+        DB::table('grants')->where('user_id', $teodor->id)->delete();
+        $accounts = new Accounts(Reach::of($this->somebody('administrator', 'Fleet')));
+        self::assertArrayNotHasKey($teodor->id, $accounts->beyond());
+        DB::table('grants')->insert(['user_id' => $teodor->id, 'branch_id' => (int) $this->branch('Harbours'), 'role' => 'viewer']);
+        $password = $teodor->password;
+        foreach ([fn () => $accounts->resetPassword($teodor), fn () => $accounts->activate($teodor, false), fn () => $accounts->rename($teodor, 'x')] as $try) {
+            try {
+                $try();
+                self::fail('an administrator of another branch decided');
+            } catch (AuthorizationException) {
+                self::assertSame([$password, true, 'Teodor Lindqvist'], [$teodor->refresh()->password, $teodor->active, $teodor->name]);
+            }
+        }
+    }
+
+    public function test_the_list_asks_the_database_as_often_for_many_users_as_for_few(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $count = function (): int {
+            DB::enableQueryLog();
+            DB::flushQueryLog();
+            $this->getJson('/api/v1/users')->assertOk();
+
+            return count(DB::getQueryLog());
+        };
+        $count();
+        $few = $count();
+        for ($i = 0; $i < 60; $i++) {
+            $user = User::query()->create(['name' => "User {$i}", 'email' => "user{$i}@example.org", 'password' => '-']);
+            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => (int) $this->branch('Fleet'), 'role' => 'viewer']);
+        }
+        self::assertSame($few, $count());
+    }
+
     public function test_ones_own_password(): void
     {
         $wen = $this->person('wen');
         $wen->createToken('x', ['read']);
         $this->actingAs($wen);
         $this->postJson('/api/v1/session/password', ['current' => 'wrong', 'password' => 'long enough now'])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/current');
+        $this->postJson('/api/v1/session/password', ['current' => 'Varnsund', 'password' => 'long enough now'])->assertStatus(422);
         $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'short'])->assertStatus(422);
         $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'long enough now'])->assertNoContent();
         self::assertSame(0, $wen->tokens()->count());
         $this->app['auth']->forgetGuards();
         $this->flushSession();
         $this->postJson('/api/v1/session', ['email' => 'wen@varnsund.example', 'password' => 'long enough now'])->assertOk();
-        self::assertInstanceOf(User::class, $wen);
+    }
+
+    public function test_guesses_of_the_present_password_are_counted(): void
+    {
+        $this->actingAs($this->person('wen'));
+        for ($i = 0; $i < 5; $i++) {
+            $this->postJson('/api/v1/session/password', ['current' => "guess {$i}", 'password' => 'long enough now'])->assertStatus(422);
+        }
+        $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'long enough now'])->assertStatus(429);
     }
 }

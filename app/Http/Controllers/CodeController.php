@@ -17,7 +17,7 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\Rules\Unique;
 
-/** Code sets and their values; a value can be made in the moment of assigning it. */
+/** Code sets and their entries; an entry can be made in the moment of assigning it. */
 final class CodeController
 {
     public function __construct(private readonly Reach $reach)
