@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Board;
 
+use App\Planning\ActivityNames;
 use Reihe\Core\Schedule\FloatPath;
 use Reihe\Core\Schedule\Reason;
 use Reihe\Core\Schedule\Reasons;
@@ -14,14 +15,28 @@ use Reihe\Core\Schedule\Wait;
 final readonly class ReasonView
 {
     /** @param  array<string, int>  $visible  uids of projects within reach => id */
-    public function __construct(private Schedule $schedule, private array $visible)
+    public function __construct(private Schedule $schedule, private array $visible, private ActivityNames $names = new ActivityNames)
     {
+    }
+
+    /**
+     * Activities of a chain with why each lies there.
+     *
+     * @param  list<string>  $uids
+     * @return list<array<string, mixed>>
+     */
+    public function steps(array $uids): array
+    {
+        $this->names->expect($uids);
+
+        return array_map($this->step(...), $uids);
     }
 
     /** @return array<string, mixed> */
     public function reasons(string $uid): array
     {
         $reasons = Reasons::of($this->schedule, $uid);
+        $this->names->expect(array_values(array_filter(array_map(static fn (Reason $r): ?string => $r->from, $reasons->reasons))));
 
         return [
             'waiting' => $reasons->waiting,
@@ -35,7 +50,7 @@ final readonly class ReasonView
      *
      * @return array<string, mixed>
      */
-    public function step(string $uid): array
+    private function step(string $uid): array
     {
         $dates = $this->schedule->activity($uid);
 
@@ -45,18 +60,20 @@ final readonly class ReasonView
     /** @return array<string, mixed> */
     public function path(FloatPath $path): array
     {
+        $this->names->expect($path->activities);
+
         return ['float' => $path->float, 'joins' => $path->joins === null ? null : $this->named($path->joins), 'activities' => array_map($this->named(...), $path->activities)];
     }
 
     /** @return array{uid: string|null, project: string|null, label: string|null, name: string|null} */
     private function named(string $uid): array
     {
-        $activity = $this->schedule->plan->activities[$uid];
-        if (! isset($this->visible[$activity->project])) {
+        $found = $this->names->find($uid);
+        if ($found === null || ! isset($this->visible[$found['project']])) {
             return ['uid' => null, 'project' => null, 'label' => null, 'name' => null];
         }
 
-        return ['uid' => $uid, 'project' => $this->schedule->plan->projects[$activity->project]->key, 'label' => $this->schedule->plan->label($uid), 'name' => $activity->name];
+        return ['uid' => $uid, 'project' => $found['key'], 'label' => "{$found['key']}/{$found['code']}", 'name' => $found['name']];
     }
 
     /** @return array<string, mixed>|null */
@@ -65,9 +82,8 @@ final readonly class ReasonView
         if ($reason->link === null || $reason->from === null) {
             return null;
         }
-        $link = $this->schedule->plan->links[$reason->link];
         $from = $this->named($reason->from);
 
-        return ['uid' => $from['uid'] === null ? null : $link->uid, 'type' => $link->type->value, 'lag' => $link->lag, 'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
+        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag, 'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
     }
 }

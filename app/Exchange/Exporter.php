@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
-use App\Planning\PlanStore;
+use App\Planning\Connected;
 use Carbon\CarbonImmutable;
 use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
@@ -26,8 +26,7 @@ final class Exporter
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
-        $schedule = Schedule::of(PlanStore::load(PlanStore::connected(array_values($projects)))->plan);
-        $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
+        $plan = Extract::of(Connected::with(array_values($projects))->schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, $instant);
         }

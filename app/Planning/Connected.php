@@ -4,20 +4,59 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 
-/** Projects with everything joined to them, loaded and calculated, for answers that need more than the stored results. */
+/** Some projects as objects, in the calculated network of everything joined to them; as it was at one moment. */
 final readonly class Connected
 {
-    private function __construct(public LoadedPlan $loaded, public Schedule $schedule)
+    /**
+     * @param  Plan  $plan  the projects asked for; the far ends of their handovers as stubs
+     * @param  Schedule  $schedule  of everything joined to them, with that plan
+     * @param  bool  $whole  nothing joined to them is missing in the plan
+     */
+    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public Schedule $schedule, public bool $whole)
     {
     }
 
     /** @param  list<int>  $projects ids */
     public static function with(array $projects): self
     {
-        $loaded = PlanStore::load(PlanStore::connected($projects));
+        return DB::transaction(static fn (): self => self::read($projects, false));
+    }
 
-        return new self($loaded, Schedule::of($loaded->plan));
+    /**
+     * What operations touch. What the enterprise has may touch all that is joined, so then nothing is left out.
+     *
+     * @param  list<Operation>  $operations
+     */
+    public static function touchedBy(array $operations): self
+    {
+        return DB::transaction(static fn (): self => self::read(TouchedProjects::of($operations), Operation::touchEnterprise($operations)));
+    }
+
+    /** @param  list<int>  $projects */
+    private static function read(array $projects, bool $whole): self
+    {
+        $all = PlanStore::connected($projects);
+        $ids = $revisions = [];
+        foreach (Rows::all('SELECT uid, id, revision FROM projects WHERE id IN '.Rows::in($all).' ORDER BY id') as [$uid, $id, $revision]) {
+            $ids[(string) $uid] = (int) $id;
+            $revisions[(string) $uid] = (int) $revision;
+        }
+        $enterprise = Enterprise::revision();
+        $part = KeptParts::find($ids, $revisions, $enterprise);
+        $whole = $whole || $part === null;
+        [$plan, $rows] = PlanStore::load($whole ? $all : $projects);
+        if ($part === null) {
+            $part = Part::of($ids, $revisions, $enterprise, Schedule::of($plan));
+            if (DB::transactionLevel() === 1 || app()->runningUnitTests()) { // what is not committed may never have been
+                KeptParts::keep($part);
+            }
+        }
+
+        return new self($plan, $rows, $part, Schedule::kept($plan, $part->network, $part->dates), $whole);
     }
 }

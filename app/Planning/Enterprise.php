@@ -5,19 +5,52 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 
 /** The row that stands for the enterprise: whoever changes what all projects share holds it alone, whoever uses that shares it. */
 final class Enterprise
 {
-    /** Waits until nobody uses or changes what is shared; holds it until the transaction ends. */
-    public static function lock(): void
+    /**
+     * Waits until nobody uses or changes what is shared; holds it until the transaction ends.
+     *
+     * @return int the revision of what is shared
+     */
+    public static function lock(): int
     {
-        DB::table('enterprise')->lockForUpdate()->pluck('id');
+        return self::number(DB::table('enterprise')->lockForUpdate()->value('revision'));
     }
 
-    /** Keeps what is shared as it is until the transaction ends. */
-    public static function share(): void
+    /**
+     * Keeps what is shared as it is until the transaction ends.
+     *
+     * @return int its revision
+     */
+    public static function share(): int
     {
-        DB::table('enterprise')->sharedLock()->pluck('id');
+        return self::number(DB::table('enterprise')->sharedLock()->value('revision'));
+    }
+
+    public static function revision(): int
+    {
+        return self::number(DB::table('enterprise')->value('revision'));
+    }
+
+    /** Changes when the database was put back to an earlier state, where revisions would come again with other content. */
+    public static function epoch(): string
+    {
+        $epoch = DB::table('enterprise')->value('epoch');
+
+        return is_string($epoch) ? $epoch : '';
+    }
+
+    /** Begins a new epoch. */
+    public static function renew(): void
+    {
+        DB::table('enterprise')->update(['epoch' => (string) Str::ulid()]);
+    }
+
+    private static function number(mixed $value): int
+    {
+        return is_numeric($value) ? (int) $value : 0;
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Planning\Tables\Table;
 use Reihe\Core\Plan\EntityKind;
 
 /** Row numbers of loaded objects, both ways. */
@@ -24,6 +25,21 @@ final class Ids
     public function id(EntityKind $kind, string $uid): int
     {
         return $this->ids[$kind->value][$uid] ?? throw new \LogicException("{$kind->value} {$uid} has no row");
+    }
+
+    /**
+     * Looks up rows that are not known yet.
+     *
+     * @param  list<string>  $uids
+     */
+    public function find(EntityKind $kind, array $uids): void
+    {
+        $missing = array_values(array_filter($uids, fn (string $uid): bool => ! isset($this->ids[$kind->value][$uid])));
+        foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
+            foreach (Rows::all('SELECT uid, id FROM '.Table::of($kind)->name().' WHERE uid IN '.Rows::quoted($chunk)) as [$uid, $id]) {
+                $this->set($kind, (string) $uid, (int) $id);
+            }
+        }
     }
 
     public function idOrNull(EntityKind $kind, ?string $uid): ?int

@@ -9,6 +9,7 @@ use App\Planning\Tables\Table;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Stub;
 
 /** Reads connected parts of the network, in bulk and without models. */
 final class PlanStore
@@ -41,22 +42,39 @@ final class PlanStore
         return $all;
     }
 
-    /** @param  list<int>  $projects ids */
-    public static function load(array $projects): LoadedPlan
+    /**
+     * Projects with everything in them and all links of their activities; far ends of handovers to other projects as stubs.
+     *
+     * @param  list<int>  $projects ids
+     * @return array{Plan, Ids}
+     */
+    public static function load(array $projects): array
     {
         $in = Rows::in($projects);
         $ids = new Ids;
+        $stubs = self::farEnds($in, $ids);
         $lists = [];
         foreach (EntityKind::cases() as $kind) {
             $lists[$kind->entry()->list] = Table::of($kind)->load($in, $ids);
         }
-        /** @phpstan-ignore argument.type */
-        $plan = new Plan(...$lists);
-        /** @var array<string, int> $revisions */
-        $revisions = array_column(Rows::all("SELECT uid, revision FROM projects WHERE id IN {$in}"), 1, 0);
-        $results = Results::load($in);
 
-        return new LoadedPlan($plan, $ids, $revisions, $results, Results::snapshot($plan, $results));
+        /** @phpstan-ignore argument.type */
+        return [new Plan(...$lists, stubs: $stubs), $ids];
+    }
+
+    /** @return array<string, Stub> */
+    private static function farEnds(string $in, Ids $ids): array
+    {
+        $stubs = [];
+        foreach (Rows::all("SELECT a.id, a.uid, p.`key`, a.code, a.name, d.start, d.finish
+            FROM (SELECT from_id AS id FROM links WHERE handover = 1 AND to_project_id IN {$in} AND from_project_id NOT IN {$in}
+                UNION SELECT to_id FROM links WHERE handover = 1 AND from_project_id IN {$in} AND to_project_id NOT IN {$in}) e
+            JOIN activities a ON a.id = e.id JOIN projects p ON p.id = a.project_id LEFT JOIN activity_dates d ON d.activity_id = a.id") as [$id, $uid, $key, $code, $name, $start, $finish]) {
+            $stubs[(string) $uid] = new Stub((string) $uid, "{$key}/{$code}", (string) $name, (int) $start, (int) $finish);
+            $ids->set(EntityKind::Activity, (string) $uid, (int) $id);
+        }
+
+        return $stubs;
     }
 
     /** @return array<string, Calendar> all calendars by uid, in the order of their keys */

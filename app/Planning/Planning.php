@@ -15,7 +15,6 @@ use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
-use Reihe\Core\Change\Snapshot;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
@@ -27,8 +26,9 @@ use Reihe\Core\Schedule\Schedule;
  * The only door to plan data for writing: apply operations to the connected part of the network, schedule it, and
  * either answer with the ripple (dry run) or write data, results and the change set in one transaction.
  *
- * The enterprise's row is locked first (shared, or for itself when calendars change), then the projects of the connected
- * part in id order. What grew while waiting, deadlocks and unique keys taken at the same moment are tried again.
+ * Calculated outside any lock. Then the enterprise's row is locked (shared, or for itself when calendars change) and the
+ * projects of the connected part in id order; when their revisions are those that were calculated from, what differs is
+ * written, else everything is done again. So are deadlocks and unique keys taken at the same moment.
  */
 final class Planning
 {
@@ -43,22 +43,28 @@ final class Planning
 
     public function dryRun(ChangeRequest $request): Outcome
     {
-        return DB::transaction(fn (): Outcome => $this->calculate(PlanStore::load(PlanStore::connected(TouchedProjects::of($request->operations))), $request)[0]);
+        return $this->calculate(Connected::touchedBy($request->operations), $request)[0];
     }
 
     public function commit(ChangeRequest $request): Outcome
     {
-        return $this->locked($request, function (LoadedPlan $loaded) use ($request): Outcome {
-            foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
-                $state = StoredChangeSet::query()->lockForUpdate()->findOrFail($decided->id, ['id', 'state']);
-                if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed')) {
-                    throw new Decided($state);
+        for ($attempt = 1; ; $attempt++) {
+            try {
+                $outcome = Turn::in(PlanStore::connected(TouchedProjects::of($request->operations)), fn (): ?Outcome => $this->earlier($request) ?? $this->attempt($request));
+                if ($outcome !== null) {
+                    return $outcome;
                 }
+            } catch (QueryException $e) {
+                if (! in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
+                    throw $e;
+                }
+                $collision = $e;
             }
-            [$outcome, $applied] = $this->calculate($loaded, $request);
-
-            return $outcome->operations === [] ? $outcome : $this->write($loaded, $request, $outcome, $applied);
-        });
+            if ($attempt === self::ATTEMPTS) {
+                throw new Busy($collision ?? null);
+            }
+            usleep(random_int(1, 30) * 1000 * $attempt);
+        }
     }
 
     /** Takes an applied change set back, as a change set of its own. Undoing that one is a redo. */
@@ -80,11 +86,11 @@ final class Planning
     {
         return DB::transaction(static function () use ($projects): int {
             Enterprise::share();
-            DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('id');
-            $connected = Connected::with($projects);
-            $differing = Results::differing($connected->schedule, $connected->loaded->results);
-            $revisions = self::revise([], Results::projects($differing, $connected->loaded->plan), $connected->loaded->revisions);
-            Results::write($differing, $connected->loaded->plan, $connected->loaded->ids, $revisions);
+            /** @var array<string, int> $revisions */
+            $revisions = DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
+            [$plan, $ids] = PlanStore::load($projects);
+            $differing = Results::differingFrom(Results::load(Rows::in($projects)), Schedule::of($plan));
+            Results::write($differing, $ids, self::revise([], Results::projects($differing), $revisions));
 
             return array_sum(array_map(count(...), $differing));
         });
@@ -99,32 +105,78 @@ final class Planning
         }
     }
 
-    /** @return array{Outcome, Plan} the plan after the operations */
-    private function calculate(LoadedPlan $loaded, ChangeRequest $request): array
+    /** Calculates, then locks and writes; null when somebody was quicker and it must be done again. */
+    private function attempt(ChangeRequest $request): ?Outcome
     {
-        $access = new OperationAccess(Reach::of($this->user), $loaded->plan, $request->role, $request->undoes !== null);
-        $access->check($request->operations);
-        $operations = ProjectColours::assign($request->operations);
-        self::checkUids($operations, $loaded);
-        self::checkCodes($operations);
-        $applied = ChangeSet::apply($loaded->plan, $operations, News::objects(array_intersect_key($request->revisions, $loaded->revisions)));
-        $access->checkAlong($applied->operations);
-        self::checkKeys($operations, $loaded);
-        $schedule = Schedule::of($applied->plan);
-        $ripple = Ripple::between($loaded->before, Snapshot::of($schedule), $schedule);
+        $this->checkStates($request, false);
+        $connected = Connected::touchedBy($request->operations);
+        [$outcome, $after] = $this->calculate($connected, $request);
+        if ($outcome->operations === []) {
+            return $outcome;
+        }
+        $differing = Results::differing($connected->part, $after);
+        $alone = Operation::touchEnterprise($request->operations);
+        [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $differing, $alone): array {
+            $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
+            $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
+            $earlier = $this->earlier($request);
+            if ($earlier !== null || $now !== $connected->part->revisions || $enterprise !== $connected->part->enterprise) {
+                return [$earlier, null];
+            }
+            $this->checkStates($request, true);
 
-        return [new Outcome(null, $applied->operations, $ripple->toArray(), $loaded->revisions, $loaded->revisions, $schedule), $applied->plan];
+            return $this->write($connected, $request, $outcome, $after, $differing);
+        });
+        if ($part !== null) {
+            KeptParts::keep($part);
+        }
+
+        return $written;
     }
 
-    private function write(LoadedPlan $loaded, ChangeRequest $request, Outcome $outcome, Plan $plan): Outcome
+    /** What is to be undone must be applied, what is to be applied must be proposed. */
+    private function checkStates(ChangeRequest $request, bool $lock): void
     {
-        assert($outcome->schedule !== null);
-        $differing = Results::differing($outcome->schedule, $loaded->results);
-        (new PlanWriter($loaded->plan, $plan, $loaded->ids))->write($outcome->operations);
-        $owners = array_map(static fn (Operation $o): array => self::owners($o, $loaded->plan, $plan), $outcome->operations);
+        foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
+            $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())->findOrFail($decided->id, ['id', 'state']);
+            if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed')) {
+                throw new Decided($state);
+            }
+        }
+    }
+
+    /** @return array{Outcome, Schedule} what it does, and everything as it is after the operations */
+    private function calculate(Connected $connected, ChangeRequest $request): array
+    {
+        $access = new OperationAccess(Reach::of($this->user), $connected->plan, $request->role, $request->undoes !== null);
+        $access->check($request->operations);
+        $operations = ProjectColours::assign($request->operations);
+        self::checkUids($operations, $connected->ids);
+        self::checkCodes($operations);
+        $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->part->revisions)));
+        $access->checkAlong($applied->operations);
+        self::checkKeys($operations, $connected->plan);
+        $names = new ActivityNames($applied->plan);
+        $before = $connected->schedule;
+        $touched = array_map(strval(...), array_keys($connected->plan->projects + $applied->plan->projects));
+        $after = $connected->whole ? Schedule::of($applied->plan, Operation::touchEnterprise($operations) ? [] : $before->network->axesByCalendar()) : $before->after($applied->plan, $touched, $names);
+        $ripple = Ripple::between($before, $after, $names);
+
+        return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->part->revisions, $connected->part->revisions, $after), $after];
+    }
+
+    /**
+     * @param  array<string, array<string, ResultRow>>  $differing
+     * @return array{Outcome, Part}
+     */
+    private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $differing): array
+    {
+        [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->part->revisions];
+        (new PlanWriter($before, $plan, $ids))->write($outcome->operations);
+        $owners = array_map(static fn (Operation $o): array => self::owners($o, $before, $plan), $outcome->operations);
         $own = array_fill_keys(array_merge(...$owners), true);
-        $revisions = self::revise($own, Results::projects($differing, $plan), $loaded->revisions);
-        Results::write($differing, $plan, $loaded->ids, $revisions);
+        $revisions = self::revise($own, Results::projects($differing), $known);
+        Results::write($differing, $ids, $revisions);
 
         $stored = $request->proposal ?? new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
             'source' => $request->source, 'reason' => $request->reason, 'created_at' => now()]);
@@ -142,7 +194,15 @@ final class Planning
         News::record($stored->id, $changes);
         $request->undoes?->update(['state' => 'undone', 'decided_at' => now(), 'decided_by' => $this->user->id]);
 
-        return new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $loaded->revisions, $outcome->schedule);
+        $there = [];
+        foreach ($after->network->projectUid as $uid) {
+            $there[$uid] = $connected->part->ids[$uid] ?? $ids->id(EntityKind::Project, $uid);
+        }
+        asort($there);
+        $part = Part::of($there, array_map(static fn (string $uid): int => $revisions[$uid] ?? $known[$uid] ?? 0, array_combine(array_keys($there), array_map(strval(...), array_keys($there)))),
+            $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after);
+
+        return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
     }
 
     /** @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see News::ENTERPRISE} for the enterprise */
@@ -196,11 +256,11 @@ final class Planning
      *
      * @param  list<Operation>  $operations
      */
-    private static function checkUids(array $operations, LoadedPlan $loaded): void
+    private static function checkUids(array $operations, Ids $ids): void
     {
         $new = [];
         foreach ($operations as $position => $o) {
-            if ($o->verb === Verb::Create && ! $loaded->ids->has($o->kind, $o->uid)) {
+            if ($o->verb === Verb::Create && ! $ids->has($o->kind, $o->uid)) {
                 $new[$o->kind->value][$o->uid] = $position;
             }
         }
@@ -244,7 +304,7 @@ final class Planning
      *
      * @param  list<Operation>  $operations
      */
-    private static function checkKeys(array $operations, LoadedPlan $loaded): void
+    private static function checkKeys(array $operations, Plan $plan): void
     {
         $keys = [];
         foreach ($operations as $position => $o) {
@@ -252,45 +312,9 @@ final class Planning
                 $keys[$o->after['key']] = $position;
             }
         }
-        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))->whereNotIn('uid', array_keys($loaded->plan->projects))->value('key');
+        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))->whereNotIn('uid', array_map(strval(...), array_keys($plan->projects)))->value('key');
         if (is_string($taken)) {
             throw new InvalidOperation($keys[$taken], 'key', 'is taken by another project');
-        }
-    }
-
-    /** @param  callable(LoadedPlan): Outcome  $work */
-    private function locked(ChangeRequest $request, callable $work): Outcome
-    {
-        $alone = array_filter($request->operations, static fn (Operation $o): bool => $o->kind->entry()->owner === Owner::Enterprise) !== [];
-        for ($attempt = 1; ; $attempt++) {
-            $projects = PlanStore::connected(TouchedProjects::of($request->operations));
-            try {
-                $outcome = DB::transaction(function () use ($alone, $projects, $request, $work): ?Outcome {
-                    $alone ? Enterprise::lock() : Enterprise::share();
-                    if ($projects !== []) {
-                        DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('id');
-                    }
-                    $earlier = $this->earlier($request);
-                    if ($earlier !== null) {
-                        return $earlier;
-                    }
-                    $now = PlanStore::connected(TouchedProjects::of($request->operations));
-
-                    return array_diff($now, $projects) === [] ? $work(PlanStore::load($now)) : null;
-                });
-                if ($outcome !== null) {
-                    return $outcome;
-                }
-            } catch (QueryException $e) {
-                if (! in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
-                    throw $e;
-                }
-                $collision = $e;
-            }
-            if ($attempt === self::ATTEMPTS) {
-                throw new Busy($collision ?? null);
-            }
-            usleep(random_int(1, 30) * 1000 * $attempt);
         }
     }
 

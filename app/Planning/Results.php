@@ -5,11 +5,10 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use Illuminate\Support\Facades\DB;
-use Reihe\Core\Change\Snapshot;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Handover;
-use Reihe\Core\Schedule\HandoverState;
+use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
@@ -56,85 +55,172 @@ final class Results
         return $results;
     }
 
-    /** @param  array<string, array<string, list<int|string|null>>>  $results */
-    public static function snapshot(Plan $plan, array $results): Snapshot
+    /**
+     * What differs from the part as it was; everything, for objects that are new in it.
+     *
+     * @return array<string, array<string, ResultRow>> kind => uid => results
+     */
+    public static function differing(?Part $before, Schedule $after): array
     {
-        $activities = $projects = $risks = [];
-        foreach ($results['activity'] as $uid => $r) {
-            $activities[$uid] = [$plan->activities[$uid]->project, (int) $r[0], (int) $r[1], $r[4] === null ? null : (int) $r[4], (bool) $r[6]];
-        }
-        foreach ($plan->projects as $uid => $project) {
-            $finish = $results['project'][$uid][1] ?? null;
-            $projects[$uid] = [$finish === null ? null : (int) $finish, $project->deadline];
-        }
-        foreach ($results['handover'] as $uid => [, , $state]) {
-            if ($state === HandoverState::AtRisk->value || $state === HandoverState::Late->value) {
-                $risks[$uid] = true;
+        $rows = self::activities($before, $after) + self::links($before, $after);
+        foreach (self::rolledUp(RollUp::of($after)) as $kind => $nodes) {
+            $rows[$kind] = [];
+            foreach ($nodes as $uid => $values) {
+                if (($before->rolledUp[$kind][$uid] ?? null) !== $values) {
+                    $rows[$kind][$uid] = new ResultRow($values, $kind === 'project' ? $uid : '');
+                }
             }
         }
+        $n = $after->network;
+        $element = array_flip($n->wbsUid);
+        foreach ($rows['wbs'] as $uid => $row) {
+            $rows['wbs'][$uid] = new ResultRow($row->values, $n->projectUid[$n->wbsProject[$element[$uid]]]);
+        }
 
-        return new Snapshot($activities, $projects, $risks);
+        return $rows;
     }
 
     /**
-     * @param  array<string, array<string, list<int|string|null>>>  $stored
-     * @return array<string, array<string, list<int|string|null>>> kind => uid => results where they are not the stored ones
+     * What differs from the rows as they are stored.
+     *
+     * @param  array<string, array<string, list<int|string|null>>>  $stored  as from {@see load()}
+     * @return array<string, array<string, ResultRow>> kind => uid => results
      */
-    public static function differing(Schedule $schedule, array $stored): array
+    public static function differingFrom(array $stored, Schedule $schedule): array
     {
-        $n = $schedule->network;
-        $d = $schedule->dates;
-        $rollUp = RollUp::of($schedule);
-        $differing = ['activity' => [], 'link' => [], 'handover' => [], 'wbs' => [], 'project' => []];
-        foreach ($n->uid as $i => $uid) {
-            $percent = $schedule->plan->activities[$uid]->percent();
-            $s = $stored['activity'][$uid] ?? null; // compared in place: most rows are as they were
-            if ($s === null || $s[0] !== $d->start[$i] || $s[1] !== $d->finish[$i] || $s[2] !== $d->lateStart[$i] || $s[3] !== $d->lateFinish[$i]
-                || $s[4] !== $d->totalFloat[$i] || $s[5] !== $d->freeFloat[$i] || $s[6] !== (int) $d->critical[$i] || $s[7] !== (int) $d->nearCritical[$i] || $s[8] !== $percent) {
-                $differing['activity'][$uid] = [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i],
-                    (int) $d->critical[$i], (int) $d->nearCritical[$i], $percent];
-            }
-        }
-        foreach ($n->linkUid as $k => $uid) {
-            $s = $stored['link'][$uid] ?? null;
-            if ($s === null || $s[0] !== $d->linkFloat[$k] || $s[1] !== (int) $d->driving[$k]) {
-                $differing['link'][$uid] = [$d->linkFloat[$k], (int) $d->driving[$k]];
-            }
-            if (Handover::isOne($n, $k)) {
-                $handover = Handover::of($n, $d, $schedule->plan, $k);
-                $row = [$handover->forecast, $handover->margin, $handover->state->value];
-                if (($stored['handover'][$uid] ?? null) !== $row) {
-                    $differing['handover'][$uid] = $row;
-                }
-            }
-        }
-        foreach (['wbs' => $rollUp->wbs, 'project' => $rollUp->projects] as $kind => $nodes) {
-            foreach ($nodes as $uid => $r) {
-                $row = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
-                if (($stored[$kind][$uid] ?? null) !== $row) {
-                    $differing[$kind][$uid] = $row;
-                }
-            }
+        $differing = [];
+        foreach (self::differing(null, $schedule) as $kind => $rows) {
+            $differing[$kind] = array_filter($rows, static fn (ResultRow $row, string $uid): bool => ($stored[$kind][$uid] ?? null) !== $row->values, ARRAY_FILTER_USE_BOTH);
         }
 
         return $differing;
     }
 
+    /** @return array<string, array<string, list<int|null>>> kind => uid => results */
+    public static function rolledUp(RollUp $rollUp): array
+    {
+        $rows = ['wbs' => [], 'project' => []];
+        foreach (['wbs' => $rollUp->wbs, 'project' => $rollUp->projects] as $kind => $nodes) {
+            foreach ($nodes as $uid => $r) {
+                $rows[$kind][$uid] = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
+            }
+        }
+
+        return $rows;
+    }
+
+    /** @return array{activity: array<string, ResultRow>} */
+    private static function activities(?Part $before, Schedule $after): array
+    {
+        $n = $after->network;
+        $columns = static fn (Network $n, Dates $d): array => [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat, $d->critical, $d->nearCritical, $n->percent];
+        $is = $columns($n, $after->dates);
+        $rows = [];
+        foreach (self::changed($before === null ? null : [$before->network->uid, $columns($before->network, $before->dates)], $n->uid, $is) as $i) {
+            if ($n->state[$i] !== Network::STUB) {
+                $values = array_map(static fn (array $column): int|bool|null => $column[$i], $is);
+                [$values[6], $values[7]] = [(int) $values[6], (int) $values[7]];
+                $rows[$n->uid[$i]] = new ResultRow($values, $n->projectUid[$n->project[$i]]);
+            }
+        }
+
+        return ['activity' => $rows];
+    }
+
+    /** @return array{link: array<string, ResultRow>, handover: array<string, ResultRow>} */
+    private static function links(?Part $before, Schedule $after): array
+    {
+        $n = $after->network;
+        $d = $after->dates;
+        $ends = static fn (int $k): array => [$n->projectUid[$n->project[$n->to[$k]]] ?? '', $n->projectUid[$n->project[$n->from[$k]]] ?? null];
+        $links = $handovers = [];
+        foreach (self::changed($before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]], $n->linkUid, [$d->linkFloat, $d->driving]) as $k) {
+            $links[$n->linkUid[$k]] = new ResultRow([$d->linkFloat[$k], (int) $d->driving[$k]], ...$ends($k));
+        }
+        $were = $before === null ? [] : self::handovers($before->network, $before->dates);
+        foreach (self::handovers($n, $d) as $uid => [$values, $k]) {
+            if (($were[$uid][0] ?? null) !== $values) {
+                $handovers[$uid] = new ResultRow($values, ...$ends($k));
+            }
+        }
+
+        return ['link' => $links, 'handover' => $handovers];
+    }
+
+    /** @return array<string, array{list<int|string|null>, int}> uid => results, edge */
+    private static function handovers(Network $n, Dates $d): array
+    {
+        $found = [];
+        foreach ($n->from as $k => $i) {
+            if ($n->project[$i] !== $n->project[$n->to[$k]]) {
+                $h = Handover::of($n, $d, $k);
+                $found[$n->linkUid[$k]] = [[$h->forecast, $h->margin, $h->state->value], $k];
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * Places where columns differ. Most edits leave most columns as they are, so whole ones are compared first.
+     *
+     * @param  array{list<string>, list<array<int, int|bool|null>>}|null  $before  uids and columns
+     * @param  list<string>  $uids
+     * @param  list<array<int, int|bool|null>>  $columns
+     * @return list<int>
+     */
+    private static function changed(?array $before, array $uids, array $columns): array
+    {
+        if ($before === null) {
+            return array_keys($uids);
+        }
+        $changed = [];
+        if ($before[0] === $uids) {
+            foreach ($columns as $c => $column) {
+                $was = $before[1][$c];
+                if ($column !== $was) {
+                    foreach ($column as $i => $value) {
+                        if ($value !== $was[$i]) {
+                            $changed[$i] = true;
+                        }
+                    }
+                }
+            }
+
+            return array_keys($changed);
+        }
+        $place = array_flip($before[0]);
+        foreach ($uids as $i => $uid) {
+            $j = $place[$uid] ?? null;
+            foreach ($j === null ? [] : $columns as $c => $column) {
+                if ($column[$i] !== $before[1][$c][$j]) {
+                    $j = null;
+
+                    break;
+                }
+            }
+            if ($j === null) {
+                $changed[$i] = true;
+            }
+        }
+
+        return array_keys($changed);
+    }
+
     /**
      * Projects whose computed results differ.
      *
-     * @param  array<string, array<string, list<int|string|null>>>  $differing
+     * @param  array<string, array<string, ResultRow>>  $differing
      * @return array<string, true> by uid
      */
-    public static function projects(array $differing, Plan $plan): array
+    public static function projects(array $differing): array
     {
         $projects = [];
-        foreach ($differing as $kind => $rows) {
-            $of = EntityKind::from($kind === 'handover' ? 'link' : $kind);
-            foreach (array_keys($rows) as $uid) {
-                $projects[(string) $plan->ownerOf($of, $uid)] = true;
-                if ($of === EntityKind::Link) {
-                    $projects[(string) $plan->projectOf($plan->links[$uid]->from)] = true;
+        foreach ($differing as $rows) {
+            foreach ($rows as $row) {
+                $projects[$row->project] = true;
+                if ($row->giver !== null) {
+                    $projects[$row->giver] = true;
                 }
             }
         }
@@ -143,22 +229,19 @@ final class Results
     }
 
     /**
-     * @param  array<string, array<string, list<int|string|null>>>  $differing
+     * @param  array<string, array<string, ResultRow>>  $differing
      * @param  array<string, int>  $revisions  project uid => revision of the rows written
      */
-    public static function write(array $differing, Plan $plan, Ids $ids, array $revisions): void
+    public static function write(array $differing, Ids $ids, array $revisions): void
     {
         foreach ($differing as $kind => $rows) {
             $of = EntityKind::from($kind === 'handover' ? 'link' : $kind);
+            $ids->find($of, array_map(strval(...), array_keys($rows)));
             [$table, $key] = self::TABLES[$kind];
             $columns = [...self::COLUMNS[$kind], 'revision', ...($kind === 'link' ? ['giver_revision'] : [])];
             $write = [];
             foreach ($rows as $uid => $row) {
-                $revision = [$revisions[(string) $plan->ownerOf($of, $uid)] ?? 0];
-                if ($kind === 'link') {
-                    $revision[] = $revisions[(string) $plan->projectOf($plan->links[$uid]->from)] ?? 0;
-                }
-                $write[] = array_combine([$key, ...$columns], [$ids->id($of, $uid), ...$row, ...$revision]);
+                $write[] = array_combine([$key, ...$columns], [$ids->id($of, (string) $uid), ...$row->values, $revisions[$row->project] ?? 0, ...($kind === 'link' ? [$revisions[$row->giver] ?? 0] : [])]);
             }
             foreach (array_chunk($write, Rows::CHUNK) as $chunk) {
                 DB::table($table)->upsert($chunk, [$key], $columns);

@@ -7,6 +7,7 @@ namespace App\Planning;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Uid;
@@ -37,8 +38,29 @@ final class TouchedProjects
         foreach ($named as $kind => $uids) {
             array_push($found, ...self::projectsOf(EntityKind::from($kind), array_map(strval(...), array_keys($uids))));
         }
+        foreach ($operations as $o) {
+            if ($o->verb === Verb::Delete && $o->kind !== EntityKind::Link) {
+                $found = [...$found, ...self::neighbours($found)]; // links of theirs may go along
+
+                break;
+            }
+        }
 
         return array_values(array_unique($found));
+    }
+
+    /**
+     * Projects at the other end of handovers.
+     *
+     * @param  list<int>  $projects
+     * @return list<int>
+     */
+    private static function neighbours(array $projects): array
+    {
+        $in = Rows::in($projects);
+
+        return array_map(static fn (array $row): int => (int) $row[0], Rows::all("SELECT DISTINCT from_project_id FROM links WHERE handover = 1 AND to_project_id IN {$in}
+            UNION SELECT DISTINCT to_project_id FROM links WHERE handover = 1 AND from_project_id IN {$in}"));
     }
 
     /**

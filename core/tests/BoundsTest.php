@@ -77,7 +77,7 @@ final class BoundsTest extends TestCase
             Activity::read('G', ['project' => 'P', 'code' => 'G', 'duration' => 480]), Activity::read('T', ['project' => 'Q', 'code' => 'T', 'duration' => 480] + $done), Link::read('l', ['from' => 'G', 'to' => 'T'] + $link)]);
         foreach ([[['lag' => 5000], null], [['lag' => 0], '2026-03-14T08:00'], [['type' => 'FF', 'lag' => 0], null], [['type' => 'FF', 'lag' => 480], '2026-03-14T16:00']] as [$link, $forecast]) {
             $schedule = Schedule::of($parts($link));
-            self::assertSame($forecast, Instant::formatOrNull(Handover::of($schedule->network, $schedule->dates, $schedule->plan, 0)->forecast), (string) json_encode($link));
+            self::assertSame($forecast, Instant::formatOrNull(Handover::of($schedule->network, $schedule->dates, 0)->forecast), (string) json_encode($link));
         }
     }
 
@@ -155,7 +155,7 @@ final class BoundsTest extends TestCase
         }
         for ($k = 0; $k < $schedule->network->edges; $k++) {
             if (Handover::isOne($schedule->network, $k)) {
-                Handover::of($schedule->network, $schedule->dates, $plan, $k);
+                Handover::of($schedule->network, $schedule->dates, $k);
             }
         }
     }

@@ -10,7 +10,7 @@ use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
-use Reihe\Core\Change\Snapshot;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
@@ -100,21 +100,20 @@ final class ChangeTest extends TestCase
     public function test_the_ripple_tells_what_moved_project_by_project(): void
     {
         $plan = RandomPlan::make(11, 3, 10);
-        $before = Snapshot::of(Schedule::of($plan));
-        $longest = array_key_first(array_filter($before->activities, static fn (array $a): bool => $a[4] && $a[0] === 'p0'));
+        $before = Schedule::of($plan);
+        $longest = array_key_first(array_filter($plan->activities, static fn (Activity $a): bool => $a->project === 'p0' && $before->activity($a->uid)->critical));
         self::assertIsString($longest);
-        $after = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']), Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan;
-        $schedule = Schedule::of($after);
-        $now = Snapshot::of($schedule);
-        $ripple = Ripple::between($before, $now, $schedule);
-        $moved = array_filter($now->activities, static fn (array $a, string $uid): bool => [$a[1], $a[2]] !== [$before->activities[$uid][1], $before->activities[$uid][2]], ARRAY_FILTER_USE_BOTH);
+        $schedule = Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']), Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan);
+        $ripple = Ripple::between($before, $schedule);
+        $dates = static fn (Schedule $s, string $uid): array => [$s->activity($uid)->earlyStart, $s->activity($uid)->earlyFinish];
+        $moved = array_filter(array_keys($plan->activities), static fn (string $uid): bool => $dates($before, $uid) !== $dates($schedule, $uid));
         self::assertSame(count($moved), $ripple->movedActivities);
         self::assertSame(count($moved), array_sum(array_column($ripple->projects, 'moved')));
         $array = $ripple->toArray();
         $own = array_values(array_filter((array) $array['projects'], static fn (mixed $p): bool => is_array($p) && $p['key'] === 'P0'))[0];
         self::assertTrue($own['missesDeadline']);
-        self::assertSame(0, Ripple::between($now, $now, $schedule)->movedActivities);
-        self::assertSame([], Ripple::between($now, $now, $schedule)->projects);
+        self::assertSame(0, Ripple::between($schedule, $schedule)->movedActivities);
+        self::assertSame([], Ripple::between($schedule, $schedule)->projects);
     }
 
     /** A grows from 5 to 8 d and ends Wednesday 11 instead of Friday 6 March: three working days; the deadline of Monday evening is missed by two. */
@@ -122,7 +121,7 @@ final class ChangeTest extends TestCase
     {
         $plan = Made::plan(['A' => [5], 'B' => [1]], [], ['deadline' => '2026-03-09T17:00']);
         $after = Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 8 * 480])])->plan);
-        $project = Ripple::between(Snapshot::of(Schedule::of($plan)), Snapshot::of($after), $after)->projects['P'];
+        $project = Ripple::between(Schedule::of($plan), $after)->projects['P'];
         self::assertSame([3 * 480, -2 * 480, 480], [$project['shift'], $project['margin'], $project['minutesPerDay']]);
     }
 

@@ -8,7 +8,6 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\Ripple;
-use Reihe\Core\Change\Snapshot;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Link;
@@ -45,7 +44,7 @@ final class HandoverTest extends TestCase
     public function test_forecast_margin_and_state(array $link, array $taker, string $forecast, ?int $margin, string $state): void
     {
         $schedule = Schedule::of(self::plan($link, $taker));
-        $handover = Handover::of($schedule->network, $schedule->dates, $schedule->plan, 0);
+        $handover = Handover::of($schedule->network, $schedule->dates, 0);
         self::assertSame([$forecast, $margin, $state], [Instant::formatOrNull($handover->forecast), $handover->margin, $handover->state->value]);
     }
 
@@ -53,9 +52,9 @@ final class HandoverTest extends TestCase
     {
         $plan = self::plan(['agreed' => '2026-03-04T17:00'], [], ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-06T17:00'], ['statusDate' => '2026-03-06T17:00']);
         $schedule = Schedule::of($plan);
-        self::assertSame('met', Handover::of($schedule->network, $schedule->dates, $plan, 0)->state->value);
+        self::assertSame('met', Handover::of($schedule->network, $schedule->dates, 0)->state->value);
         $started = Schedule::of(self::plan(['type' => 'SS'], [], ['actualStart' => '2026-03-02T08:00'], ['statusDate' => '2026-03-06T17:00']));
-        self::assertSame('met', Handover::of($started->network, $started->dates, $started->plan, 0)->state->value);
+        self::assertSame('met', Handover::of($started->network, $started->dates, 0)->state->value);
     }
 
     public function test_only_handovers_carry_an_agreed_date(): void
@@ -72,7 +71,7 @@ final class HandoverTest extends TestCase
         $plan = Made::plan(['A' => [2]]);
         $stub = new Stub('S', 'FAR/1', 'Far work', Instant::parse('2026-03-05T08:00'), Instant::parse('2026-03-05T17:00'));
         $schedule = Schedule::of(new Plan($plan->calendars, $plan->projects, $plan->wbs, $plan->activities, ['l' => Link::read('l', ['from' => 'A', 'to' => 'S', 'agreed' => '2026-03-04T12:00'])], ['S' => $stub]));
-        $handover = Handover::of($schedule->network, $schedule->dates, $schedule->plan, 0);
+        $handover = Handover::of($schedule->network, $schedule->dates, 0);
         self::assertSame(['2026-03-03T17:00', 240, 'open'], [Instant::formatOrNull($handover->forecast), $handover->margin, $handover->state->value]);
     }
 
@@ -81,9 +80,9 @@ final class HandoverTest extends TestCase
         $link = ['agreed' => '2026-03-20T17:00'];
         $before = Schedule::of(self::plan($link, ['deadlineDays' => 40]));
         $after = Schedule::of(self::plan($link, ['deadlineDays' => 40], ['duration' => 20 * 480]));
-        $ripple = Ripple::between(Snapshot::of($before), Snapshot::of($after), $after);
+        $ripple = Ripple::between($before, $after);
         self::assertSame([['uid' => 'l', 'label' => 'G/G → T/T']], $ripple->risks);
-        self::assertSame([], Ripple::between(Snapshot::of($after), Snapshot::of($before), $before)->risks);
+        self::assertSame([], Ripple::between($after, $before)->risks);
     }
 
     /**

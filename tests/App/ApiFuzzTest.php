@@ -50,7 +50,7 @@ final class ApiFuzzTest extends TestCase
     {
         $uids = ['calendar' => 'cal-office', 'project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'activity' => 'act-grid-ca-0050', 'link' => (string) DB::table('links')->where('handover', 1)->value('uid')];
         $ids = DB::table('projects')->pluck('id')->all();
-        $plan = \App\Planning\PlanStore::load($ids)->plan;
+        $plan = \App\Planning\PlanStore::load($ids)[0];
         foreach (EntityKind::cases() as $kind) {
             $fields = $plan->find($kind, $uids[$kind->value])?->fields() ?? [];
             foreach ([...array_keys($fields), 'code:STAGE', 'nonsense'] as $field) {

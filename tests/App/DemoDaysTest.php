@@ -58,7 +58,7 @@ final class DemoDaysTest extends TestCase
         $states = [];
         for ($k = 0; $k < $schedule->network->edges; $k++) {
             if (Handover::isOne($schedule->network, $k)) {
-                $states[] = Handover::of($schedule->network, $schedule->dates, $plan, $k)->state->value;
+                $states[] = Handover::of($schedule->network, $schedule->dates, $k)->state->value;
             }
         }
         self::assertCount(8, $states, $date);

@@ -173,7 +173,7 @@ final class NaturalKeysTest extends TestCase
         /** @var list<int> $ids */
         $ids = DB::table('projects')->pluck('id')->all();
 
-        return PlanStore::load($ids)->plan;
+        return PlanStore::load($ids)[0];
     }
 
     private function assertSamePlan(Plan $expected, Plan $found): void

@@ -7,6 +7,8 @@ namespace Tests\App;
 use App\Models\Branch;
 use App\Models\User;
 use App\Planning\PlanStore;
+use App\Planning\Results as StoredResults;
+use App\Planning\Rows;
 use Illuminate\Contracts\Auth\Authenticatable;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;
@@ -95,22 +97,23 @@ abstract class TestCase extends LaravelTestCase
     {
         /** @var list<int> $all */
         $all = DB::table('projects')->pluck('id')->all();
-        $loaded = PlanStore::load($all);
-        $schedule = Schedule::of($loaded->plan);
+        [$plan] = PlanStore::load($all);
+        $results = StoredResults::load(Rows::in($all));
+        $schedule = Schedule::of($plan);
         $compared = 0;
-        foreach ($loaded->results['activity'] as $uid => $row) {
+        foreach ($results['activity'] as $uid => $row) {
             $a = $schedule->activity($uid);
             self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat, (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent()], $row, $uid);
             $compared++;
         }
-        self::assertSame(count($loaded->plan->activities), $compared);
-        self::assertCount(count($loaded->plan->links), $loaded->results['link']);
+        self::assertSame(count($plan->activities), $compared);
+        self::assertCount(count($plan->links), $results['link']);
         foreach ($schedule->network->linkUid as $k => $uid) {
-            $handover = Handover::isOne($schedule->network, $k) ? Handover::of($schedule->network, $schedule->dates, $schedule->plan, $k) : null;
-            self::assertSame($handover === null ? null : [$handover->forecast, $handover->margin, $handover->state->value], $loaded->results['handover'][$uid] ?? null, $uid);
+            $handover = Handover::isOne($schedule->network, $k) ? Handover::of($schedule->network, $schedule->dates, $k) : null;
+            self::assertSame($handover === null ? null : [$handover->forecast, $handover->margin, $handover->state->value], $results['handover'][$uid] ?? null, $uid);
         }
         foreach (RollUp::of($schedule)->projects as $uid => $r) {
-            self::assertSame([$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost], $loaded->results['project'][$uid], $uid);
+            self::assertSame([$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost], $results['project'][$uid], $uid);
         }
 
         return $schedule;

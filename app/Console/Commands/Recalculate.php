@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Planning\Enterprise;
 use App\Planning\Planning;
 use App\Planning\PlanStore;
 use Illuminate\Console\Command;
@@ -18,6 +19,7 @@ final class Recalculate extends Command
 
     public function handle(): int
     {
+        Enterprise::renew();
         $changed = 0;
         /** @var list<int> $open */
         $open = DB::table('projects')->orderBy('id')->pluck('id')->all();

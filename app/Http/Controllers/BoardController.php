@@ -62,7 +62,7 @@ final class BoardController
         $view = new ReasonView($schedule, $this->reach->projects());
         $trace = Trace::of($schedule, $uid);
 
-        return new JsonResponse(['drivers' => array_map($view->step(...), $trace->drivers), 'activity' => $view->step($uid), 'driven' => array_map($view->step(...), $trace->driven)]);
+        return new JsonResponse(['drivers' => $view->steps($trace->drivers), 'activity' => $view->steps([$uid])[0], 'driven' => $view->steps($trace->driven)]);
     }
 
     public function floatPaths(Request $request, string $uid): JsonResponse

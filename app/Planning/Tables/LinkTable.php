@@ -24,11 +24,14 @@ final class LinkTable extends Table
     public function load(string $in, Ids $ids): array
     {
         $agreements = [];
-        foreach (Rows::all("SELECT g.link_id, g.agreed, g.giver_owner, g.taker_owner, g.note FROM agreements g JOIN links l ON l.id = g.link_id WHERE l.to_project_id IN {$in}") as $r) {
+        foreach (Rows::all("SELECT g.link_id, g.agreed, g.giver_owner, g.taker_owner, g.note FROM agreements g JOIN links l ON l.id = g.link_id
+            WHERE l.to_project_id IN {$in} OR l.from_project_id IN {$in}") as $r) {
             $agreements[$r[0]] = [$r[1], $r[2], $r[3], $r[4]];
         }
         $links = [];
-        foreach (Rows::each("SELECT id, uid, from_id, to_id, type, lag, lag_calendar FROM links WHERE to_project_id IN {$in}") as $r) {
+        $columns = 'id, uid, from_id, to_id, type, lag, lag_calendar';
+        foreach (Rows::each("SELECT {$columns} FROM links WHERE to_project_id IN {$in}
+            UNION ALL SELECT {$columns} FROM links WHERE handover = 1 AND from_project_id IN {$in} AND to_project_id NOT IN {$in}") as $r) {
             $links[$r[1]] = new Link($r[1], $ids->uid(EntityKind::Activity, $r[2]), $ids->uid(EntityKind::Activity, $r[3]), LinkType::from($r[4]), $r[5],
                 $r[6] === null ? null : LagCalendar::from($r[6]), ...$agreements[$r[0]] ?? []);
             $ids->set(EntityKind::Link, $r[1], $r[0]);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Change;
 
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Uid;
 
 /**
@@ -47,6 +48,18 @@ final readonly class Operation
     public static function delete(EntityKind $kind, string $uid, ?array $before = null): self
     {
         return new self(Verb::Delete, $kind, $uid, $before, null);
+    }
+
+    /** @param  list<self>  $operations */
+    public static function touchEnterprise(array $operations): bool
+    {
+        foreach ($operations as $operation) {
+            if ($operation->kind->entry()->owner === Owner::Enterprise) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     public function inverse(): self

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Change;
 
-use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Names;
+use Reihe\Core\Schedule\Handover;
+use Reihe\Core\Schedule\HandoverState;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
@@ -28,49 +30,95 @@ final readonly class Ripple
     ) {
     }
 
-    /** @param  Schedule  $schedule  as it is after the change */
-    public static function between(Snapshot $before, Snapshot $after, Schedule $schedule): self
+    /** @param  Names|null  $names  of activities outside the plan of the later schedule */
+    public static function between(Schedule $before, Schedule $after, ?Names $names = null): self
     {
-        $plan = $schedule->plan;
-        $count = 0;
-        $projects = $moved = $risks = [];
-        $empty = static function (string $uid) use ($before, $after, $schedule): array {
-            $project = $schedule->plan->projects[$uid];
-            $axis = $schedule->network->axes[$schedule->network->axisOf[$project->calendar]];
-            [$was, $is, $deadline] = [$before->projects[$uid][0] ?? null, $after->projects[$uid][0] ?? null, $after->projects[$uid][1] ?? null];
+        $names ??= $after->plan;
+        [$n, $d, $was, $old] = [$after->network, $after->dates, $before->network, $before->dates];
+        [$endsBefore, $endsAfter] = [self::ends($before), self::ends($after)];
+        $projects = $shifts = [];
+        $empty = static function (int $p) use ($n, $endsBefore, $endsAfter): array {
+            $axis = $n->axes[$n->home[$p]];
+            [$was, $is, $deadline] = [$endsBefore[$n->projectUid[$p]][0] ?? null, $endsAfter[$n->projectUid[$p]][0], $n->deadline[$p]];
 
-            return ['key' => $project->key, 'name' => $project->name, 'moved' => 0, 'turnedCritical' => 0, 'finishBefore' => $was, 'finishAfter' => $is, 'deadline' => $deadline,
+            return ['key' => $n->projectKey[$p], 'name' => $n->projectName[$p], 'moved' => 0, 'turnedCritical' => 0, 'finishBefore' => $was, 'finishAfter' => $is, 'deadline' => $deadline,
                 'shift' => $was === null || $is === null ? null : $axis->between($was, $is), 'margin' => $is === null || $deadline === null ? null : $axis->between($is, $deadline), 'minutesPerDay' => $axis->minutesPerDay];
         };
-        foreach ($after->activities as $uid => [$project, $start, $finish, $float, $critical]) {
-            $was = $before->activities[$uid] ?? null;
-            if ($was === null) {
+        $sameNodes = $n->uid === $was->uid;
+        foreach ($n->project as $i => $p) {
+            $j = $sameNodes ? $i : $was->node[$n->uid[$i]] ?? -1;
+            if ($j < 0 || $p < 0) {
                 continue;
             }
-            $shifted = $was[1] !== $start || $was[2] !== $finish;
-            if (! $shifted && (! $critical || $was[4])) {
+            $shifted = $d->start[$i] !== $old->start[$j] || $d->finish[$i] !== $old->finish[$j];
+            $turned = $d->critical[$i] && ! $old->critical[$j];
+            if (! $shifted && ! $turned) {
                 continue;
             }
-            $projects[$project] ??= $empty($project);
-            $projects[$project]['turnedCritical'] += $critical && ! $was[4] ? 1 : 0;
+            $projects[$p] ??= $empty($p);
+            $projects[$p]['turnedCritical'] += $turned ? 1 : 0;
             if ($shifted) {
-                $count++;
-                $projects[$project]['moved']++;
-                $moved[$uid] = max(abs($finish - $was[2]), abs($start - $was[1]));
+                $projects[$p]['moved']++;
+                $shifts[$i] = max(abs($d->finish[$i] - $old->finish[$j]), abs($d->start[$i] - $old->start[$j]));
             }
         }
-        foreach ($after->projects as $uid => [$finish, $deadline]) {
-            if (isset($before->projects[$uid]) && $before->projects[$uid] !== [$finish, $deadline]) {
-                $projects[$uid] ??= $empty($uid);
+        foreach ($n->projectUid as $p => $uid) {
+            if (isset($endsBefore[$uid]) && $endsBefore[$uid] !== $endsAfter[$uid]) {
+                $projects[$p] ??= $empty($p);
             }
         }
-        foreach (array_diff_key($after->risks, $before->risks) as $uid => $true) {
-            $link = $plan->links[$uid];
-            $risks[] = ['uid' => $uid, 'label' => "{$plan->label($link->from)} → {$plan->label($link->to)}"];
+        arsort($shifts);
+        $listed = array_keys(array_slice($shifts, 0, self::LISTED, true));
+        $risks = array_diff_key(self::risks($after), self::risks($before));
+        $names->expect([...array_map(static fn (int $i): string => $n->uid[$i], $listed), ...array_merge(...array_values($risks))]);
+        $moved = [];
+        foreach ($listed as $i) {
+            $uid = $n->uid[$i];
+            $j = $was->node[$uid];
+            $moved[] = ['uid' => $uid, 'label' => $names->label($uid), 'name' => $names->name($uid),
+                'startBefore' => $old->start[$j], 'startAfter' => $d->start[$i], 'finishBefore' => $old->finish[$j], 'finishAfter' => $d->finish[$i]];
         }
-        arsort($moved);
+        $byUid = [];
+        foreach ($projects as $p => $facts) {
+            $byUid[$n->projectUid[$p]] = $facts;
+        }
 
-        return new self($count, $projects, self::list(array_slice($moved, 0, self::LISTED, true), $before, $after, $plan), $risks);
+        uasort($byUid, static fn (array $a, array $b): int => strcmp($a['key'], $b['key']));
+
+        return new self(count($shifts), $byUid, $moved, array_map(
+            static fn (string $link, array $ends): array => ['uid' => $link, 'label' => "{$names->label($ends[0])} → {$names->label($ends[1])}"], array_map(strval(...), array_keys($risks)), array_values($risks)));
+    }
+
+    /** @return array<string, array{int|null, int|null}> project uid => latest finish (hammocks too), deadline */
+    private static function ends(Schedule $schedule): array
+    {
+        $n = $schedule->network;
+        $latest = [];
+        foreach ($n->project as $i => $p) {
+            if ($p >= 0 && $schedule->dates->finish[$i] > ($latest[$p] ?? PHP_INT_MIN)) {
+                $latest[$p] = $schedule->dates->finish[$i];
+            }
+        }
+        $ends = [];
+        foreach ($n->projectUid as $p => $uid) {
+            $ends[$uid] = [$latest[$p] ?? null, $n->deadline[$p]];
+        }
+
+        return $ends;
+    }
+
+    /** @return array<string, array{string, string}> uid of a handover at risk or late => its activities */
+    private static function risks(Schedule $schedule): array
+    {
+        $n = $schedule->network;
+        $risks = [];
+        foreach ($n->from as $k => $i) {
+            if ($n->project[$i] !== $n->project[$n->to[$k]] && in_array(Handover::of($n, $schedule->dates, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
+                $risks[$n->linkUid[$k]] = [$n->uid[$i], $n->uid[$n->to[$k]]];
+            }
+        }
+
+        return $risks;
     }
 
     /** @return array<string, mixed> with dates as ISO 8601 text */
@@ -95,23 +143,5 @@ final readonly class Ripple
             ], $this->moved),
             'risks' => $this->risks,
         ];
-    }
-
-    /**
-     * @param  array<string, int>  $moved
-     * @return list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int, finishAfter: int}>
-     */
-    private static function list(array $moved, Snapshot $before, Snapshot $after, Plan $plan): array
-    {
-        $list = [];
-        foreach (array_keys($moved) as $uid) {
-            $list[] = [
-                'uid' => $uid, 'label' => $plan->label($uid), 'name' => $plan->activities[$uid]->name,
-                'startBefore' => $before->activities[$uid][1], 'startAfter' => $after->activities[$uid][1],
-                'finishBefore' => $before->activities[$uid][2], 'finishAfter' => $after->activities[$uid][2],
-            ];
-        }
-
-        return $list;
     }
 }

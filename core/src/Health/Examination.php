@@ -244,7 +244,7 @@ final class Examination
             if (($n->project[$n->from[$k]] !== $this->p && $n->project[$n->to[$k]] !== $this->p) || ! Handover::isOne($n, $k)) {
                 continue;
             }
-            $handover = Handover::of($n, $this->schedule->dates, $this->schedule->plan, $k);
+            $handover = Handover::of($n, $this->schedule->dates, $k);
             if ($handover->state !== HandoverState::Met && $n->state[$n->to[$k]] !== Network::FINISHED) {
                 $unmet++;
                 $this->takeLink(Check::UnagreedHandovers, $k, $handover->agreed === null);

@@ -10,7 +10,7 @@ use Reihe\Core\Calendar\Calendar;
  * The input of a calculation: projects with everything in them, and the calendars they use. Immutable; all lists
  * are keyed by uid. References between the objects are checked by {@see PlanCheck}.
  */
-final readonly class Plan
+final readonly class Plan implements Names
 {
     /**
      * @param  array<string, Calendar>  $calendars
@@ -89,7 +89,6 @@ final readonly class Plan
         };
     }
 
-    /** `KEY/CODE` of an activity or stub. */
     public function label(string $activity): string
     {
         $a = $this->activities[$activity] ?? null;
@@ -98,6 +97,15 @@ final readonly class Plan
         }
 
         return ($this->projects[$a->project]->key ?? '?').'/'.$a->code;
+    }
+
+    public function name(string $activity): string
+    {
+        return ($this->activities[$activity] ?? $this->stubs[$activity] ?? null)->name ?? '';
+    }
+
+    public function expect(array $activities): void
+    {
     }
 
     /** The uid of the project that an activity lies in; null for a stub. */

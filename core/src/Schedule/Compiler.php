@@ -4,22 +4,24 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
+use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\Activity;
-use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\CriticalBy;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\InvalidPlan;
-use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
-use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\Names;
 use Reihe\Core\Plan\OutOfSequence;
 use Reihe\Core\Plan\Plan;
-use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
 
-/** Turns a checked plan into a {@see Network}. */
+/**
+ * Turns a checked plan into a {@see Network}: all of it, or the projects that a change touched into the network that was
+ * kept of the others. Where activities and links stay the same ones, the lists keep their order and only values change.
+ */
 final class Compiler
 {
     private const KINDS = [
@@ -31,56 +33,152 @@ final class Compiler
 
     private const TYPES = ['FS' => 0, 'SS' => 1, 'FF' => 2, 'SF' => 3];
 
-    private readonly Network $network;
-
-    /** @var array<string, array<string, array<int, array{int, int}>>> project uid => calendar uid => started or not => floor, cap */
-    private array $projectDates = [];
+    private readonly TypedDates $dates;
 
     /** @var array<string, int> project uid => number */
     private array $projectOf = [];
 
-    /** @var array<string, int> WBS uid => earliest deadline of it and the elements above, NEVER without one */
-    private array $wbsDeadline = [];
+    /** @var array<string, int> WBS uid => number */
+    private array $wbsOf = [];
 
-    /** @param  array<string, WorkAxis>  $compiled */
-    private function __construct(private readonly Plan $plan, private readonly array $compiled)
+    /** @var array<int, true> numbers, in the kept network, of the projects compiled anew */
+    private array $replaced = [];
+
+    /** @param  array<string, WorkAxis>  $axes */
+    private function __construct(private readonly Plan $plan, private readonly Network $network, private readonly array $axes, private readonly Names $names)
     {
-        $this->network = new Network;
+        $this->dates = new TypedDates($plan, $network);
     }
 
     /**
-     * @param  array<string, WorkAxis>  $compiled  axes at hand from an earlier compilation, by calendar uid
+     * @param  array<string, WorkAxis>  $axes  compiled calendars at hand, by calendar uid
      *
      * @throws InvalidPlan|LoopFound|\Reihe\Core\Calendar\InvalidCalendar
      */
-    public static function compile(Plan $plan, array $compiled = []): Network
+    public static function compile(Plan $plan, array $axes = []): Network
     {
-        $self = new self($plan, $compiled);
-        $self->projects();
-        $self->nodes();
-        $self->edges();
+        $self = new self($plan, new Network, $axes, $plan);
+        $self->projects([]);
+        $self->elements();
+        $self->all();
         $self->hammockSides();
-        $self->network->order = $self->network->nodes === 0 ? [] : range(0, $self->network->nodes - 1);
 
         return $self->network;
     }
 
-    private function projects(): void
+    /**
+     * The network after a change. Calendars must be those that the kept network was compiled with.
+     *
+     * @param  Plan  $plan  the touched projects as they are now, whole, with all links of their activities; far ends of handovers, which the kept network has, as stubs
+     * @param  list<string>  $touched  uids of all of them, also of those that are gone
+     * @param  Names  $names  for errors
+     *
+     * @throws InvalidPlan|LoopFound|\Reihe\Core\Calendar\InvalidCalendar
+     */
+    public static function recompile(Network $kept, Plan $plan, array $touched, Names $names): Network
+    {
+        $network = clone $kept;
+        $self = new self($plan, $network, [], $names);
+        $self->replaced = array_intersect_key(array_flip($network->projectUid), array_flip($touched));
+        $self->replaced = array_fill_keys($self->replaced, true);
+        $stands = $self->stands();
+        $isIn = $self->isIn();
+        $self->projects($touched);
+        $self->elements();
+        $stands ? $self->again() : $self->rebuild($isIn);
+        $self->hammockSides();
+
+        return $network;
+    }
+
+    /** Are activities and links of the touched projects the same ones as in the kept network? */
+    private function stands(): bool
     {
         $n = $this->network;
+        if (array_diff_key($this->plan->projects, array_flip($n->projectUid)) !== [] || count($this->plan->projects) !== count($this->replaced)) {
+            return false;
+        }
+        $count = 0;
+        foreach ($n->project as $p) {
+            $count += isset($this->replaced[$p]) ? 1 : 0;
+        }
+        $edges = [];
+        foreach ($n->from as $k => $from) {
+            if (isset($this->replaced[$n->project[$from]]) || isset($this->replaced[$n->project[$n->to[$k]]])) {
+                $edges[$n->linkUid[$k]] = $k;
+            }
+        }
+        if ($count !== count($this->plan->activities) || array_diff_key($this->plan->activities, $n->node) !== []
+            || count($edges) !== count($this->plan->links) || array_diff_key($this->plan->stubs, $n->node) !== []) {
+            return false;
+        }
+        foreach ($this->plan->links as $uid => $link) {
+            $k = $edges[$uid] ?? null;
+            if ($k === null || $n->uid[$n->from[$k]] !== $link->from || $n->uid[$n->to[$k]] !== $link->to) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** @return array<int, true> nodes of the touched projects in the kept network */
+    private function isIn(): array
+    {
+        $isIn = [];
+        foreach ($this->network->project as $i => $p) {
+            if (isset($this->replaced[$p])) {
+                $isIn[$i] = true;
+            }
+        }
+
+        return $isIn;
+    }
+
+    /** @param  list<string>  $touched */
+    private function projects(array $touched): void
+    {
+        $n = $this->network;
+        $gone = array_diff_key(array_flip($touched), $this->plan->projects);
+        $n->keepProjects(array_values(array_filter(array_keys($n->projectUid), static fn (int $p): bool => ! isset($gone[$n->projectUid[$p]]))));
+        $this->projectOf = array_flip($n->projectUid);
         foreach ($this->plan->projects as $uid => $project) {
-            $this->projectOf[$uid] = count($n->projectUid);
-            $this->axis($project->calendar);
-            $n->projectUid[] = $uid;
-            $n->deadline[] = $project->deadline;
-            $n->measure[] = match ($project->floatMeasure) {
+            $p = $this->projectOf[$uid] ??= count($n->projectUid);
+            $n->projectUid[$p] = $uid;
+            $n->projectKey[$p] = $project->key;
+            $n->projectName[$p] = $project->name;
+            $n->home[$p] = $this->axis($project->calendar);
+            $n->projectStart[$p] = $project->start;
+            $n->statusDate[$p] = $project->statusDate;
+            $n->deadline[$p] = $project->deadline;
+            $n->measure[$p] = match ($project->floatMeasure) {
                 FloatMeasure::OwnEnd => 0,
                 FloatMeasure::PortfolioEnd => 1,
                 FloatMeasure::Deadline => $project->deadline === null ? 0 : 2,
             };
-            $n->byLongestPath[] = $project->criticalBy === CriticalBy::LongestPath;
-            $n->criticalDays[] = $project->criticalDays;
-            $n->nearCriticalDays[] = $project->nearCriticalDays;
+            $n->byLongestPath[$p] = $project->criticalBy === CriticalBy::LongestPath;
+            $n->criticalDays[$p] = $project->criticalDays;
+            $n->nearCriticalDays[$p] = $project->nearCriticalDays;
+            $n->continues[$p] = $project->outOfSequence === OutOfSequence::Continues;
+            $n->lagBy[$p] = $project->lagCalendar->value;
+        }
+    }
+
+    private function elements(): void
+    {
+        $n = $this->network;
+        $n->keepElements(array_values(array_filter(array_keys($n->wbsUid),
+            fn (int $w): bool => isset($this->plan->wbs[$n->wbsUid[$w]]) || ($n->wbsProject[$w] >= 0 && ! isset($this->plan->projects[$n->projectUid[$n->wbsProject[$w]]])))));
+        $this->wbsOf = array_flip($n->wbsUid);
+        foreach ($this->plan->wbs as $uid => $element) {
+            $this->wbsOf[$uid] ??= count($this->wbsOf);
+        }
+        foreach ($this->plan->wbs as $uid => $element) {
+            $w = $this->wbsOf[$uid];
+            $n->wbsUid[$w] = $uid;
+            $n->wbsProject[$w] = $this->projectOf[$element->project];
+            $n->wbsParent[$w] = $element->parent === null ? -1 : $this->wbsOf[$element->parent];
+            $n->wbsDeadline[$w] = $element->deadline;
         }
     }
 
@@ -90,221 +188,187 @@ final class Compiler
         $n = $this->network;
         if (! isset($n->axisOf[$calendar])) {
             $n->axisOf[$calendar] = count($n->axes);
-            $n->axes[] = $this->compiled[$calendar] ?? new WorkAxis($this->plan->calendars[$calendar], $this->plan->calendars);
+            $n->axes[] = $this->axes[$calendar] ?? new WorkAxis($this->plan->calendars[$calendar], $this->plan->calendars);
         }
 
         return $n->axisOf[$calendar];
     }
 
-    private function nodes(): void
+    /** Everything for the first time: nodes along the links, links by successor. */
+    private function all(): void
     {
         $n = $this->network;
-        foreach (Topology::of($this->plan) as $uid) {
-            $activity = $this->plan->activities[$uid] ?? null;
-            if ($activity === null) {
-                $this->stub($this->plan->stubs[$uid]);
+        $number = array_flip([...array_map(strval(...), array_keys($this->plan->activities)), ...array_map(strval(...), array_keys($this->plan->stubs))]);
+        $uids = array_map(strval(...), array_keys($number));
+        $from = $to = [];
+        foreach ($this->plan->links as $link) {
+            $from[] = $number[$link->from];
+            $to[] = $number[$link->to];
+        }
+        foreach ($this->inOrder(array_keys($uids), count($uids), $from, $to, $uids) as $at) {
+            $activity = $this->plan->activities[$uids[$at]] ?? null;
+            $activity === null ? $this->stub($this->plan->stubs[$uids[$at]]) : $this->node($n->nodes, $activity);
+        }
+        $links = array_values($this->plan->links);
+        foreach (Topology::bySuccessor(array_map(static fn (Link $link): int => $n->node[$link->to], $links), $n->nodes) as $k => $at) {
+            $this->edge($k, $links[$at]);
+        }
+        $n->join();
+    }
 
-                continue;
+    /** New values in their old places. */
+    private function again(): void
+    {
+        $n = $this->network;
+        foreach ($this->plan->activities as $uid => $activity) {
+            $this->node($n->node[$uid], $activity);
+        }
+        $edges = array_flip($n->linkUid);
+        foreach ($this->plan->links as $uid => $link) {
+            $this->edge($edges[$uid], $link);
+        }
+    }
+
+    /**
+     * Activities or links came or went: the rest keeps its values and gets new places.
+     *
+     * @param  array<int, true>  $isIn  nodes of the touched projects in the kept network
+     */
+    private function rebuild(array $isIn): void
+    {
+        $n = $this->network;
+        $edges = $nodes = [];
+        foreach ($n->from as $k => $from) {
+            if (! isset($isIn[$from]) && ! isset($isIn[$n->to[$k]])) {
+                $edges[] = $k;
             }
-            $project = $this->plan->projects[$activity->project];
-            $axis = $this->axis($activity->calendar ?? $project->calendar);
-            $i = $n->nodes++;
-            $n->uid[] = $uid;
-            $n->node[$uid] = $i;
-            $n->project[] = $this->projectOf[$activity->project];
-            $n->axis[] = $axis;
-            $n->kind[] = self::KINDS[$activity->kind->value];
-            $n->state[] = $activity->isFinished() ? Network::FINISHED : ($activity->isStarted() ? Network::STARTED : Network::WAITING);
-            $n->work[] = $activity->remainingDuration();
-            $n->givenStart[] = $activity->actualStart ?? 0;
-            $n->givenFinish[] = $activity->actualFinish ?? 0;
-            try {
-                $this->dates($i, $activity, $project, $n->axes[$axis]);
-            } catch (\Reihe\Core\Calendar\OutOfRange $e) {
-                throw new InvalidPlan(EntityKind::Activity, $uid, $this->plan->label($uid), null, $e->getMessage());
+        }
+        foreach ($n->uid as $i => $uid) {
+            if (! isset($isIn[$i]) || isset($this->plan->activities[$uid])) {
+                $nodes[] = $i;
             }
+        }
+        foreach ($this->plan->activities as $uid => $activity) {
+            $i = $n->node[$uid] ?? $nodes[] = $n->nodes;
+            $this->node($i, $activity);
+        }
+        foreach ($this->plan->stubs as $uid => $stub) {
+            if (! isset($n->node[$uid])) {
+                $nodes[] = $n->nodes;
+                $this->stub($stub);
+            }
+        }
+        foreach ($this->plan->links as $link) {
+            $edges[] = $n->edges;
+            $this->edge($n->edges, $link);
+        }
+        $from = $to = [];
+        foreach ($edges as $k) {
+            $from[] = $n->from[$k];
+            $to[] = $n->to[$k];
+        }
+        $n->arrange($this->inOrder($nodes, $n->nodes, $from, $to, $n->uid), $edges);
+    }
+
+    /**
+     * @param  list<int>  $nodes
+     * @param  list<int>  $from
+     * @param  list<int>  $to
+     * @param  array<int, string>  $uids
+     * @return list<int>
+     *
+     * @throws LoopFound
+     */
+    private function inOrder(array $nodes, int $count, array $from, array $to, array $uids): array
+    {
+        $order = Topology::order($nodes, $count, $from, $to, $loop);
+        if ($loop !== null) {
+            throw LoopFound::along(array_map(static fn (int $i): string => $uids[$i], $loop), $this->names);
+        }
+
+        return $order;
+    }
+
+    private function node(int $i, Activity $activity): void
+    {
+        $n = $this->network;
+        $project = $this->plan->projects[$activity->project];
+        $axis = $this->axis($activity->calendar ?? $project->calendar);
+        $n->nodes = max($n->nodes, $i + 1);
+        $n->uid[$i] = $activity->uid;
+        $n->node[$activity->uid] = $i;
+        $n->project[$i] = $this->projectOf[$activity->project];
+        $n->wbs[$i] = $activity->wbs === null ? -1 : $this->wbsOf[$activity->wbs];
+        $n->axis[$i] = $axis;
+        $n->kind[$i] = self::KINDS[$activity->kind->value];
+        $n->state[$i] = $activity->isFinished() ? Network::FINISHED : ($activity->isStarted() ? Network::STARTED : Network::WAITING);
+        $n->work[$i] = $activity->remainingDuration();
+        $n->givenStart[$i] = $activity->actualStart ?? 0;
+        $n->givenFinish[$i] = $activity->actualFinish ?? 0;
+        $n->percent[$i] = $activity->percent();
+        $n->effort[$i] = $activity->effort->work();
+        $n->cost[$i] = (int) $activity->effort->cost;
+        $n->weight[$i] = $n->effort[$i] > 0 ? $n->effort[$i] : $activity->duration;
+        try {
+            $this->dates->write($i, $activity, $project, $n->axes[$axis]);
+        } catch (OutOfRange $e) {
+            throw new InvalidPlan(EntityKind::Activity, $activity->uid, $this->names->label($activity->uid), null, $e->getMessage());
         }
     }
 
     private function stub(Stub $stub): void
     {
         $n = $this->network;
-        $n->node[$stub->uid] = $n->nodes++;
-        $n->uid[] = $stub->uid;
-        $n->project[] = -1;
-        $n->axis[] = -1;
-        $n->kind[] = Network::TASK;
-        $n->state[] = Network::STUB;
-        $n->work[] = 0;
-        $n->givenStart[] = $stub->start;
-        $n->givenFinish[] = $stub->finish;
-        $n->floor[] = 0;
-        $n->cap[] = Network::NEVER;
+        $i = $n->nodes++;
+        $n->node[$stub->uid] = $i;
+        $n->uid[$i] = $stub->uid;
+        $n->project[$i] = $n->wbs[$i] = $n->axis[$i] = -1;
+        $n->kind[$i] = Network::TASK;
+        $n->state[$i] = Network::STUB;
+        $n->work[$i] = $n->floor[$i] = $n->floorBy[$i] = $n->percent[$i] = $n->effort[$i] = $n->cost[$i] = $n->weight[$i] = 0;
+        $n->givenStart[$i] = $stub->start;
+        $n->givenFinish[$i] = $stub->finish;
+        $n->cap[$i] = Network::NEVER;
     }
 
-    /** Floor, cap and pin of a node from its typed dates. */
-    private function dates(int $i, Activity $activity, Project $project, WorkAxis $axis): void
+    private function edge(int $k, Link $link): void
     {
         $n = $this->network;
-        $started = $activity->isStarted();
-        $moments = $activity->kind === Kind::FinishMilestone;
-        $wbs = $activity->wbs === null ? Network::NEVER : $this->wbsDeadline($activity->wbs);
-        if (! $moments && $wbs === Network::NEVER && $activity->constraints === [] && $activity->deadline === null && $activity->resume === null) {
-            [$n->floor[], $n->cap[]] = $this->projectDates($project, $axis, $started);
-
-            return;
+        $from = $n->node[$link->from];
+        $to = $n->node[$link->to];
+        $n->edges = max($n->edges, $k + 1);
+        $n->from[$k] = $from;
+        $n->to[$k] = $to;
+        $n->type[$k] = $type = self::TYPES[$link->type->value];
+        $n->lag[$k] = $link->lag;
+        $n->lagAxis[$k] = $lagAxis = $link->lag === 0 ? Network::NO_LAG : $this->lagAxis($link->lagCalendar, $from, $to);
+        $n->linkUid[$k] = $link->uid;
+        unset($n->agreed[$k]);
+        if ($link->agreed !== null) {
+            $n->agreed[$k] = $link->agreed;
         }
-        $at = static fn (int $moment): int => $moments ? $moment : $axis->workAt($moment);
-        $work = $n->work[$i];
-
-        $floor = $started && $project->statusDate !== null ? $at($project->statusDate) : $at($project->start);
-        if ($project->statusDate !== null) {
-            $floor = max($floor, $at($project->statusDate));
-        }
-        if ($activity->resume !== null) {
-            $floor = max($floor, $at($activity->resume));
-        }
-        $cap = $project->deadline === null ? Network::NEVER : $at($project->deadline);
-        if ($activity->deadline !== null) {
-            $cap = min($cap, $at($activity->deadline));
-        }
-        if ($wbs !== Network::NEVER) {
-            $cap = min($cap, $at($wbs));
-        }
-        if ($activity->constraints !== []) {
-            $this->checkPair($activity, $axis);
-        }
-        foreach ($activity->constraints as $constraint) {
-            if ($constraint->kind === ConstraintKind::AsLateAsPossible) {
-                if (! $started) {
-                    $n->late[$i] = true;
-                }
-
-                continue;
-            }
-            if ($started && ($constraint->kind->isOnStart() || $constraint->kind->isPin())) {
-                continue;
-            }
-            $date = $at((int) $constraint->date);
-            if ($constraint->kind->isPin()) {
-                $n->pin[$i] = $constraint->kind === ConstraintKind::FinishPin ? $date - $work : $date;
-
-                continue;
-            }
-            $onStart = $constraint->kind->isOnStart();
-            if ($constraint->kind->raisesEarly()) {
-                $floor = max($floor, $onStart ? $date : $date - $work);
-            }
-            if ($constraint->kind->lowersLate()) {
-                $cap = min($cap, $onStart ? $date + $work : $date);
-            }
-        }
-        $n->floor[] = $floor;
-        $n->cap[] = $cap;
-    }
-
-    /**
-     * Floor and cap of an activity without typed dates of its own, the same for all of them on one axis.
-     *
-     * @return array{int, int}
-     */
-    private function projectDates(Project $project, WorkAxis $axis, bool $started): array
-    {
-        return $this->projectDates[$project->uid][$axis->calendar->uid][$started ? 1 : 0] ??= [
-            max($started && $project->statusDate !== null ? 0 : $axis->workAt($project->start), $project->statusDate === null ? 0 : $axis->workAt($project->statusDate)),
-            $project->deadline === null ? Network::NEVER : $axis->workAt($project->deadline),
-        ];
-    }
-
-    /** Two constraints must leave a start that satisfies both, in working time and with the full duration. */
-    private function checkPair(Activity $activity, WorkAxis $axis): void
-    {
-        $earliest = PHP_INT_MIN;
-        $latest = PHP_INT_MAX;
-        foreach ($activity->constraints as $constraint) {
-            if ($constraint->date === null || $constraint->kind->isPin()) {
-                continue;
-            }
-            $start = $axis->workAt($constraint->date) - ($constraint->kind->isOnStart() ? 0 : $activity->duration);
-            if ($constraint->kind->raisesEarly()) {
-                $earliest = max($earliest, $start);
-            }
-            if ($constraint->kind->lowersLate()) {
-                $latest = min($latest, $start);
-            }
-        }
-        if ($earliest > $latest) {
-            throw new InvalidPlan(EntityKind::Activity, $activity->uid, $this->plan->label($activity->uid), 'constraints', 'contradict each other: no start satisfies both');
-        }
-    }
-
-    private function wbsDeadline(string $uid): int
-    {
-        if (! isset($this->wbsDeadline[$uid])) {
-            $element = $this->plan->wbs[$uid];
-            $above = $element->parent === null ? Network::NEVER : $this->wbsDeadline($element->parent);
-            $this->wbsDeadline[$uid] = min($above, $element->deadline ?? Network::NEVER);
-        }
-
-        return $this->wbsDeadline[$uid];
-    }
-
-    private function edges(): void
-    {
-        $n = $this->network;
-        $into = array_fill(0, $n->nodes + 1, 0);
-        $outof = $into;
-        foreach ($this->plan->links as $link) {
-            $into[$n->node[$link->to] + 1]++;
-            $outof[$n->node[$link->from] + 1]++;
-        }
-        for ($i = 0; $i < $n->nodes; $i++) {
-            $into[$i + 1] += $into[$i];
-            $outof[$i + 1] += $outof[$i];
-        }
-        $n->in = $into;
-        $n->out = $outof;
-        $n->edges = count($this->plan->links);
-        $links = $n->edges === 0 ? [] : array_fill(0, $n->edges, null);
-        foreach ($this->plan->links as $link) {
-            $links[$into[$n->node[$link->to]]++] = $link; // counting sort by successor
-        }
-        $n->outEdge = $n->edges === 0 ? [] : array_fill(0, $n->edges, 0);
-        foreach ($links as $k => $link) {
-            /** @var \Reihe\Core\Plan\Link $link */
-            $from = $n->node[$link->from];
-            $to = $n->node[$link->to];
-            $n->from[] = $from;
-            $n->to[] = $to;
-            $n->type[] = self::TYPES[$link->type->value];
-            $n->lag[] = $link->lag;
-            $lagAxis = $link->lag === 0 ? Network::NO_LAG : $this->lagAxis($link->lagCalendar, $from, $to);
-            $n->lagAxis[] = $lagAxis;
-            $n->linkUid[] = $link->uid;
-            $n->outEdge[$outof[$from]++] = $k;
-            $this->classify($from, $to, $link->type, $lagAxis);
-        }
+        [$n->forward[$k], $n->back[$k]] = $this->ways($from, $to, $type, $lagAxis);
     }
 
     private function lagAxis(?LagCalendar $calendar, int $from, int $to): int
     {
         $n = $this->network;
         $home = $n->project[$to] >= 0 ? $n->project[$to] : $n->project[$from];
-        $project = $this->plan->projects[$n->projectUid[$home] ?? ''] ?? null;
-        $axis = match ($calendar ?? $project->lagCalendar ?? LagCalendar::Elapsed) {
+        $rule = $home < 0 ? LagCalendar::Elapsed : LagCalendar::from($n->lagBy[$home]);
+        $axis = match ($calendar ?? $rule) {
             LagCalendar::Successor => $n->axis[$to],
             LagCalendar::Predecessor => $n->axis[$from],
-            LagCalendar::Project => $project === null ? -1 : $this->axis($project->calendar),
+            LagCalendar::Project => $home < 0 ? -1 : $n->home[$home],
             LagCalendar::Elapsed => Network::ELAPSED,
         };
-        if ($axis < 0 && $calendar !== LagCalendar::Elapsed && $project !== null && $project->lagCalendar !== LagCalendar::Elapsed) {
-            return $this->axis($project->calendar); // the end that should measure is a stub without a calendar
-        }
 
-        return $axis;
+        return $axis < 0 && $calendar !== LagCalendar::Elapsed && $home >= 0 && $rule !== LagCalendar::Elapsed
+            ? $n->home[$home] // the end that should measure is a stub without a calendar
+            : $axis;
     }
 
-    private function classify(int $from, int $to, LinkType $type, int $lagAxis): void
+    /** @return array{int, int} how an edge is walked forward and back */
+    private function ways(int $from, int $to, int $type, int $lagAxis): array
     {
         $n = $this->network;
         $how = $n->axis[$from] === $n->axis[$to] && ($lagAxis === Network::NO_LAG || $lagAxis === $n->axis[$to])
@@ -312,35 +376,23 @@ final class Compiler
             && $n->kind[$from] !== Network::FINISH_MILESTONE && $n->kind[$to] !== Network::FINISH_MILESTONE
             ? Network::PLAIN : Network::CROSS;
         if ($n->kind[$to] === Network::HAMMOCK) {
-            $n->forward[] = $n->kind[$from] === Network::HAMMOCK ? Network::DEAD : Network::SIDE;
-            $n->back[] = Network::DEAD;
-
-            return;
+            return [$n->kind[$from] === Network::HAMMOCK ? Network::DEAD : Network::SIDE, Network::DEAD];
         }
         $ignored = $n->kind[$from] === Network::HAMMOCK
             || $n->state[$to] === Network::FINISHED
-            || ($n->state[$to] === Network::STARTED && ! $type->entersFinish() && $this->continues($to));
-        $settled = $n->state[$from] >= Network::FINISHED
-            || ($n->state[$from] === Network::STARTED && ! $type->leavesFinish());
-        $n->forward[] = $ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how;
+            || ($n->state[$to] === Network::STARTED && $type < 2 && $n->continues[$n->project[$to]]);
+        $settled = $n->state[$from] >= Network::FINISHED || ($n->state[$from] === Network::STARTED && ($type & 1) === 1);
         $special = $how === Network::CROSS
             && ($n->kind[$to] === Network::FINISH_MILESTONE || $n->kind[$from] === Network::FINISH_MILESTONE || $n->state[$to] === Network::STUB
                 || ($lagAxis !== Network::NO_LAG && $lagAxis !== $n->axis[$to]));
-        $n->back[] = $ignored || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how);
-    }
 
-    private function continues(int $node): bool
-    {
-        return $this->plan->projects[$this->network->projectUid[$this->network->project[$node]]]->outOfSequence === OutOfSequence::Continues;
+        return [$ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how, $ignored || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how)];
     }
 
     private function hammockSides(): void
     {
         $n = $this->network;
-        foreach ($n->kind as $i => $kind) {
-            if ($kind !== Network::HAMMOCK) {
-                continue;
-            }
+        foreach (array_keys($n->kind, Network::HAMMOCK, true) as $i) {
             $sides = [0, 0];
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 if ($n->forward[$k] === Network::SIDE) {
@@ -348,7 +400,7 @@ final class Compiler
                 }
             }
             if ($sides[0] === 0 || $sides[1] === 0) {
-                throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $this->plan->label($n->uid[$i]), 'kind',
+                throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $this->names->label($n->uid[$i]), 'kind',
                     'a hammock needs at least one FS or SS link for its start and one FF or SF link for its finish');
             }
         }

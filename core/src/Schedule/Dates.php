@@ -63,4 +63,15 @@ final class Dates
 
     /** @var array<int, int> node moved as late as possible => start before the move */
     public array $movedFrom = [];
+
+    /** @param  array<string, mixed>  $lists  the properties by name */
+    public static function fromLists(array $lists): self
+    {
+        $dates = new self;
+        foreach ($lists as $name => $list) {
+            $dates->{$name} = $list;
+        }
+
+        return $dates;
+    }
 }

@@ -20,6 +20,7 @@ final class Extract
     public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null, string $salt = ''): Plan
     {
         $plan = $schedule->plan;
+        $n = $schedule->network;
         $kept = array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY);
         $activities = array_filter($plan->activities, static fn ($a): bool => isset($projects[$a->project]));
         $links = $stubs = [];
@@ -30,12 +31,12 @@ final class Extract
                 continue;
             }
             if (! $from || ! $to) {
-                $far = $plan->activities[$from ? $link->to : $link->from];
-                $dates = $schedule->activity($far->uid);
-                $seen = isset($named[$far->project]);
-                $alias = $seen ? $far->uid : 'e-'.substr(hash('sha256', "{$salt} {$far->uid}"), 0, 30);
+                $far = $from ? $link->to : $link->from;
+                $dates = $schedule->activity($far);
+                $seen = isset($named[$n->projectUid[$n->project[$n->node[$far]]] ?? '']);
+                $alias = $seen ? $far : 'e-'.substr(hash('sha256', "{$salt} {$far}"), 0, 30);
                 $link = $from ? $link->between($link->from, $alias) : $link->between($alias, $link->to);
-                $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far->uid) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $far->name : '',
+                $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $plan->name($far) : '',
                     $dates->earlyStart, $dates->earlyFinish, $source, $asOf);
             }
             $links[$uid] = $link;

@@ -7,12 +7,12 @@ namespace Reihe\Core\Schedule;
 use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
-use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Names;
 
 /** Link float and free float; moves work that is to lie as late as possible, successors first. */
 final class FloatPass
 {
-    public static function run(Network $n, Dates $d, Plan $plan): void
+    public static function run(Network $n, Dates $d, Names $names): void
     {
         $i = 0;
         try {
@@ -21,7 +21,7 @@ final class FloatPass
                 self::spanHammocks($n, $d);
             }
         } catch (OutOfRange $e) {
-            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, $e->getMessage());
+            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $names->label($n->uid[$i]), null, $e->getMessage());
         }
     }
 

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\Plan;
-
 /**
  * Chains that lead into one activity, ranked by how much they can slip before it moves.
  *
@@ -25,7 +23,7 @@ final class FloatPaths
         if ($n->state[$goal] >= Network::FINISHED || $n->kind[$goal] === Network::HAMMOCK) {
             return [];
         }
-        $float = self::floats($n, $d, $schedule->plan, $goal);
+        $float = self::floats($n, $d, $goal);
         $place = array_flip($n->order);
         $better = static fn (int $a, int $b): int => [$float[$a], -$d->finish[$a], $place[$a]] <=> [$float[$b], -$d->finish[$b], $place[$b]];
         $paths = [];
@@ -59,7 +57,7 @@ final class FloatPaths
     }
 
     /** @return array<int, int> node => float in minutes against the target, for the target and everything that leads into it */
-    private static function floats(Network $n, Dates $d, Plan $plan, int $goal): array
+    private static function floats(Network $n, Dates $d, int $goal): array
     {
         $before = [$goal => true];
         for ($queue = [$goal]; ($i = array_pop($queue)) !== null;) {

@@ -7,19 +7,19 @@ namespace Reihe\Core\Schedule;
 use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
-use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Names;
 use Reihe\Core\Time\Instant;
 
 /** Early dates and driving links. */
 final class ForwardPass
 {
-    public static function run(Network $n, Dates $d, Plan $plan): void
+    public static function run(Network $n, Dates $d, Names $names): void
     {
         $i = 0;
         try {
             self::pass($n, $d, $i);
         } catch (OutOfRange $e) {
-            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $plan->label($n->uid[$i]), null, $e->getMessage());
+            throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $names->label($n->uid[$i]), null, $e->getMessage());
         }
     }
 

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\Plan;
 use Reihe\Core\Time\Instant;
 
 /** What a link between two projects asks of its taker now, against what was agreed. */
@@ -23,11 +22,11 @@ final readonly class Handover
      * Met once the giver's date has happened; late when the forecast lies after the agreed date; at risk when the margin is
      * not above the near-critical threshold of the taker's project, or the link drives critical work.
      */
-    public static function of(Network $n, Dates $d, Plan $plan, int $edge): self
+    public static function of(Network $n, Dates $d, int $edge): self
     {
         [$i, $j] = [$n->from[$edge], $n->to[$edge]];
         $leavesFinish = ($n->type[$edge] & 1) === 0;
-        $agreed = $plan->links[$n->linkUid[$edge]]->agreed;
+        $agreed = $n->agreed[$edge] ?? null;
         $axis = $n->axis[$j] >= 0 ? $n->axes[$n->axis[$j]] : ($n->axis[$i] >= 0 ? $n->axes[$n->axis[$i]] : null);
         $forecast = self::rounded($n, $edge, $n->shift($edge, $leavesFinish ? $d->finish[$i] : $d->start[$i]));
         $margin = $agreed === null || $forecast === null || $axis === null ? null : $axis->between($forecast, $agreed);

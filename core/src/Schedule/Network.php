@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Time\Instant;
 
@@ -53,6 +54,28 @@ final class Network
 
     public const NEVER = PHP_INT_MAX;
 
+    /** what asked for a floor */
+    public const BY_START = 1;
+
+    public const BY_STATUS = 2;
+
+    /** a constraint or resume date, see {@see $typed} */
+    public const BY_TYPED = 4;
+
+    /** lists with an entry for every node, edge, WBS element and project */
+    public const NODE_LISTS = ['uid', 'project', 'wbs', 'axis', 'kind', 'state', 'work', 'floor', 'floorBy', 'cap', 'givenStart', 'givenFinish', 'percent', 'weight', 'effort', 'cost'];
+
+    public const EDGE_LISTS = ['from', 'to', 'type', 'lag', 'lagAxis', 'forward', 'back', 'linkUid'];
+
+    public const WBS_LISTS = ['wbsUid', 'wbsProject', 'wbsParent', 'wbsDeadline'];
+
+    public const PROJECT_LISTS = ['projectUid', 'projectKey', 'projectName', 'home', 'projectStart', 'statusDate', 'deadline', 'measure', 'byLongestPath', 'criticalDays', 'nearCriticalDays', 'continues', 'lagBy'];
+
+    /** lists with entries for some nodes, and for some edges */
+    public const NODE_MAPS = ['pin', 'late', 'typed'];
+
+    public const EDGE_MAPS = ['agreed'];
+
     public int $nodes = 0;
 
     public int $edges = 0;
@@ -90,6 +113,12 @@ final class Network
     /** @var array<int, int> node => earliest start index (moment for finish milestones) asked by dates alone */
     public array $floor = [];
 
+    /** @var array<int, int> node => what asked for the floor, bits BY_START … BY_TYPED */
+    public array $floorBy = [];
+
+    /** @var array<int, list<array{string, int}>> node => constraints and resume date (kind, moment) that asked for its floor */
+    public array $typed = [];
+
     /** @var array<int, int> node => latest finish index (moment for finish milestones) asked by typed dates, or NEVER */
     public array $cap = [];
 
@@ -104,6 +133,21 @@ final class Network
 
     /** @var array<int, true> nodes that are moved as late as possible */
     public array $late = [];
+
+    /** @var array<int, int> node => share done in thousandths of a percent */
+    public array $percent = [];
+
+    /** @var array<int, int> node => weight of its progress in what it rolls up to: minutes of planned work, of duration without */
+    public array $weight = [];
+
+    /** @var array<int, int> node => minutes of planned work */
+    public array $effort = [];
+
+    /** @var array<int, int> node => cost in the smallest unit of the currency */
+    public array $cost = [];
+
+    /** @var array<int, int> node => WBS element above it, −1 for none */
+    public array $wbs = [];
 
     /** @var array<int, int> edge => predecessor */
     public array $from = [];
@@ -141,6 +185,42 @@ final class Network
     /** @var array<int, int> nodes to calculate, predecessors first */
     public array $order = [];
 
+    /** @var array<int, int> handover => agreed moment, where there is one */
+    public array $agreed = [];
+
+    /** @var list<string> WBS element => uid */
+    public array $wbsUid = [];
+
+    /** @var array<int, int> WBS element => project */
+    public array $wbsProject = [];
+
+    /** @var array<int, int> WBS element => the one above it, −1 for none */
+    public array $wbsParent = [];
+
+    /** @var array<int, int|null> WBS element => its own deadline */
+    public array $wbsDeadline = [];
+
+    /** @var list<string> project => key */
+    public array $projectKey = [];
+
+    /** @var list<string> project => name */
+    public array $projectName = [];
+
+    /** @var array<int, int> project => axis of its calendar */
+    public array $home = [];
+
+    /** @var array<int, int> project => start */
+    public array $projectStart = [];
+
+    /** @var array<int, int|null> project => status date */
+    public array $statusDate = [];
+
+    /** @var array<int, bool> project => started work continues regardless of FS and SS links */
+    public array $continues = [];
+
+    /** @var array<int, string> project => calendar of lags ({@see \Reihe\Core\Plan\LagCalendar}) */
+    public array $lagBy = [];
+
     /** @var array<int, int|null> project => deadline */
     public array $deadline = [];
 
@@ -158,6 +238,156 @@ final class Network
 
     /** a moment after the range: a bound without a place, which no date can keep */
     public const BEYOND = Instant::MAX + 1;
+
+    /**
+     * What cannot be made again from the rest: all lists but the axes and the numbers of uids.
+     *
+     * @return array<string, mixed>
+     */
+    public function lists(): array
+    {
+        return array_diff_key(get_object_vars($this), ['axes' => 0, 'node' => 0]);
+    }
+
+    /**
+     * @param  array<string, mixed>  $lists  as from {@see lists()}
+     * @param  array<string, Calendar>  $calendars  by uid, as they were then
+     */
+    public static function fromLists(array $lists, array $calendars): self
+    {
+        $network = new self;
+        foreach ($lists as $name => $list) {
+            $network->{$name} = $list;
+        }
+        $network->node = array_flip($network->uid);
+        foreach ($network->axisOf as $calendar => $axis) {
+            $network->axes[$axis] = new WorkAxis($calendars[$calendar], $calendars);
+        }
+
+        return $network;
+    }
+
+    /** @return array<string, WorkAxis> by calendar uid */
+    public function axesByCalendar(): array
+    {
+        return array_map(fn (int $axis): WorkAxis => $this->axes[$axis], $this->axisOf);
+    }
+
+    /**
+     * Drops the other projects; what lay in them lies in none (−1).
+     *
+     * @param  list<int>  $kept  in ascending order
+     */
+    public function keepProjects(array $kept): void
+    {
+        if (count($kept) === count($this->projectUid)) {
+            return;
+        }
+        foreach (self::PROJECT_LISTS as $list) {
+            $this->{$list} = self::picked($this->{$list}, $kept);
+        }
+        $this->project = self::renumbered($this->project, $kept);
+        $this->wbsProject = self::renumbered($this->wbsProject, $kept);
+    }
+
+    /**
+     * Drops the other WBS elements; what lay below them lies below none (−1).
+     *
+     * @param  list<int>  $kept  in ascending order
+     */
+    public function keepElements(array $kept): void
+    {
+        if (count($kept) === count($this->wbsUid)) {
+            return;
+        }
+        foreach (self::WBS_LISTS as $list) {
+            $this->{$list} = self::picked($this->{$list}, $kept);
+        }
+        $this->wbs = self::renumbered($this->wbs, $kept);
+        $this->wbsParent = self::renumbered($this->wbsParent, $kept);
+    }
+
+    /**
+     * Drops all other nodes and edges and numbers the rest anew.
+     *
+     * @param  list<int>  $nodes  in their new order, predecessors first
+     * @param  list<int>  $edges  in any order, between these nodes
+     */
+    public function arrange(array $nodes, array $edges): void
+    {
+        $to = self::renumbered(self::picked($this->to, $edges), $nodes);
+        $edges = self::picked($edges, Topology::bySuccessor($to, count($nodes)));
+        foreach (self::NODE_LISTS as $list) {
+            $this->{$list} = self::picked($this->{$list}, $nodes);
+        }
+        foreach (self::EDGE_LISTS as $list) {
+            $this->{$list} = self::picked($this->{$list}, $edges);
+        }
+        $this->from = self::renumbered($this->from, $nodes);
+        $this->to = self::renumbered($this->to, $nodes);
+        foreach ([...array_fill_keys(self::NODE_MAPS, $nodes), ...array_fill_keys(self::EDGE_MAPS, $edges)] as $map => $order) {
+            $old = $this->{$map};
+            $this->{$map} = [];
+            foreach ($old === [] ? [] : $order as $new => $was) {
+                if (isset($old[$was])) {
+                    $this->{$map}[$new] = $old[$was];
+                }
+            }
+        }
+        $this->node = array_flip($this->uid);
+        $this->join();
+    }
+
+    /** Fills the lists that tell edges by successor and by predecessor, when nodes and edges are complete and in order. */
+    public function join(): void
+    {
+        $this->nodes = count($this->uid);
+        $this->edges = count($this->from);
+        $this->in = $this->out = array_fill(0, $this->nodes + 1, 0);
+        foreach ($this->to as $k => $j) {
+            $this->in[$j + 1]++;
+            $this->out[$this->from[$k] + 1]++;
+        }
+        for ($i = 0; $i < $this->nodes; $i++) {
+            $this->in[$i + 1] += $this->in[$i];
+            $this->out[$i + 1] += $this->out[$i];
+        }
+        $this->outEdge = Topology::bySuccessor($this->from, $this->nodes);
+        $this->order = $this->nodes === 0 ? [] : range(0, $this->nodes - 1);
+    }
+
+    /**
+     * @template T
+     *
+     * @param  array<int, T>  $list
+     * @param  list<int>  $places
+     * @return list<T>
+     */
+    private static function picked(array $list, array $places): array
+    {
+        $picked = [];
+        foreach ($places as $place) {
+            $picked[] = $list[$place];
+        }
+
+        return $picked;
+    }
+
+    /**
+     * @param  array<int, int>  $numbers  references to what is kept, −1 for none
+     * @param  list<int>  $kept  in their new order
+     * @return list<int>
+     */
+    private static function renumbered(array $numbers, array $kept): array
+    {
+        $new = array_flip($kept);
+        $renumbered = [];
+        foreach ($numbers as $number) {
+            $renumbered[] = $new[$number] ?? -1;
+        }
+
+        return $renumbered;
+    }
 
     /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound; {@see BEYOND} when nothing works that late. */
     public function shift(int $edge, int $moment): ?int

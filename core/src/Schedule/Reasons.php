@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\ConstraintKind;
-use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\LinkType;
 
 /** Why an activity starts (or its remaining work goes on) when it does. */
 final readonly class Reasons
@@ -28,7 +27,6 @@ final readonly class Reasons
         if ($n->state[$i] === Network::STUB) {
             return new self([new Reason('stub', $d->start[$i])], 0);
         }
-        $activity = $schedule->plan->activities[$uid];
         if ($n->state[$i] === Network::FINISHED) {
             return new self([new Reason('actual', $d->start[$i])], 0);
         }
@@ -46,7 +44,7 @@ final readonly class Reasons
                 continue;
             }
             $moment = (int) $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
-            $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]]);
+            $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]], LinkType::cases()[$n->type[$k]], $n->lag[$k]);
             if ($n->lag[$k] !== 0 && $n->type[$k] < 2) {
                 $given = ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]];
                 $lag ??= new Wait($n->lag[$k] > 0 ? 'lag' : 'lead', $given, $moment, $n->lag[$k]);
@@ -55,14 +53,14 @@ final readonly class Reasons
                 $latest = max($latest, $moment);
             }
         }
-        foreach (self::typed($schedule, $activity, $i) as $reason) {
+        foreach (self::typed($n, $d, $i) as $reason) {
             $reasons[] = $reason;
             if ($reason->kind !== ConstraintKind::FinishNoEarlier->value && $reason->kind !== ConstraintKind::FinishOn->value) {
                 $latest = max($latest, $reason->moment);
             }
         }
         $begin = $d->movedFrom[$i] ?? $d->begin[$i];
-        $rounded = ($activity->kind === Kind::Task || $activity->kind === Kind::StartMilestone) && $latest !== PHP_INT_MIN;
+        $rounded = $n->kind[$i] < Network::FINISH_MILESTONE && $latest !== PHP_INT_MIN;
         $waits = [$lag, self::held($n, $d, $i, $reasons), $rounded ? Wait::forCalendar($n->axes[$n->axis[$i]], $latest, $begin) : null];
 
         return new self($reasons, $rounded ? max(0, $begin - $latest) : 0, array_values(array_filter($waits)));
@@ -97,39 +95,19 @@ final readonly class Reasons
     }
 
     /** @return list<Reason> typed dates that set the start */
-    private static function typed(Schedule $schedule, Activity $activity, int $i): array
+    private static function typed(Network $n, Dates $d, int $i): array
     {
-        $n = $schedule->network;
-        if ($activity->kind === Kind::Hammock) {
+        $begin = $d->movedFrom[$i] ?? $d->begin[$i];
+        if ($n->kind[$i] === Network::HAMMOCK || ($n->kind[$i] === Network::FINISH_MILESTONE ? $begin : $n->axes[$n->axis[$i]]->workAt($begin)) !== $n->floor[$i]) {
             return [];
         }
-        $project = $schedule->plan->projects[$activity->project];
-        $axis = $n->axes[$n->axis[$i]];
-        $moments = $activity->kind === Kind::FinishMilestone;
-        $begin = $schedule->dates->movedFrom[$i] ?? $schedule->dates->begin[$i];
-        $set = $moments ? $begin : $axis->workAt($begin);
-        $at = static fn (int $moment): int => $moments ? $moment : $axis->workAt($moment);
-        $found = [];
-        foreach ($activity->constraints as $constraint) {
-            if ($constraint->date === null || ! $constraint->kind->raisesEarly()) {
-                continue;
-            }
-            $onStart = $constraint->kind->isOnStart();
-            if ($activity->isStarted() && $onStart) {
-                continue;
-            }
-            if ($at($constraint->date) - ($onStart || $moments ? 0 : $n->work[$i]) === $set) {
-                $found[] = new Reason($constraint->kind->value, $constraint->date);
-            }
+        $found = array_map(static fn (array $typed): Reason => new Reason($typed[0], $typed[1]), $n->typed[$i] ?? []);
+        $p = $n->project[$i];
+        if (($n->floorBy[$i] & Network::BY_STATUS) !== 0) {
+            $found[] = new Reason('status-date', (int) $n->statusDate[$p]);
         }
-        if ($activity->resume !== null && $at($activity->resume) === $set) {
-            $found[] = new Reason('resume', $activity->resume);
-        }
-        if ($project->statusDate !== null && $at($project->statusDate) === $set) {
-            $found[] = new Reason('status-date', $project->statusDate);
-        }
-        if (! $activity->isStarted() && $at($project->start) === $set) {
-            $found[] = new Reason('project-start', $project->start);
+        if (($n->floorBy[$i] & Network::BY_START) !== 0) {
+            $found[] = new Reason('project-start', $n->projectStart[$p]);
         }
 
         return $found;

@@ -4,12 +4,10 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\WbsElement;
-
 /**
  * Dates, work, cost and progress of WBS elements and projects, rolled up from the activities below them, and of any tree
- * above the projects ({@see tree()}): branches, code values. Progress is weighted by planned work, by duration for
- * activities without.
+ * above the projects ({@see tree()}): branches, entries of code sets. Progress is weighted by planned work, by duration
+ * for activities without.
  */
 final class RollUp
 {
@@ -21,31 +19,25 @@ final class RollUp
 
     public static function of(Schedule $schedule): self
     {
-        $plan = $schedule->plan;
         $n = $schedule->network;
-        $d = $schedule->dates;
+        $projects = array_map(static fn (): RolledUp => new RolledUp, $n->projectUid);
+        $elements = array_map(static fn (): RolledUp => new RolledUp, $n->wbsUid);
+        foreach ($n->project as $i => $p) {
+            if ($p >= 0) {
+                ($n->wbs[$i] < 0 ? $projects[$p] : $elements[$n->wbs[$i]])->addNode($n, $schedule->dates, $i);
+            }
+        }
+        foreach (self::deepestFirst(array_map(static fn (int $parent): ?int => $parent < 0 ? null : $parent, $n->wbsParent)) as $w) {
+            ($n->wbsParent[$w] < 0 ? $projects[$n->wbsProject[$w]] : $elements[$n->wbsParent[$w]])->add($elements[$w]);
+        }
         $rollUp = new self;
-        foreach ($plan->projects as $uid => $project) {
-            $rollUp->projects[$uid] = new RolledUp;
+        foreach ($elements as $w => $element) {
+            $element->measure($n->axes[$n->home[$n->wbsProject[$w]]], $n->wbsDeadline[$w]);
+            $rollUp->wbs[$n->wbsUid[$w]] = $element;
         }
-        foreach ($plan->wbs as $uid => $element) {
-            $rollUp->wbs[$uid] = new RolledUp;
-        }
-        foreach ($plan->activities as $uid => $activity) {
-            $i = $n->node[$uid];
-            $node = $activity->wbs === null ? $rollUp->projects[$activity->project] : $rollUp->wbs[$activity->wbs];
-            $node->addActivity($activity, $d->start[$i], $d->finish[$i], $d->totalFloat[$i], $d->critical[$i]);
-        }
-        $parents = array_map(static fn (WbsElement $e): ?string => $e->parent, $plan->wbs);
-        foreach (self::deepestFirst($parents) as $uid) {
-            $element = $plan->wbs[$uid];
-            ($element->parent === null ? $rollUp->projects[$element->project] : $rollUp->wbs[$element->parent])->add($rollUp->wbs[$uid]);
-        }
-        foreach ($plan->wbs as $uid => $element) {
-            $rollUp->measure($rollUp->wbs[$uid], $schedule, $element->project, $element->deadline);
-        }
-        foreach ($plan->projects as $uid => $project) {
-            $rollUp->measure($rollUp->projects[$uid], $schedule, $uid, $project->deadline);
+        foreach ($projects as $p => $project) {
+            $project->measure($n->axes[$n->home[$p]], $n->deadline[$p]);
+            $rollUp->projects[$n->projectUid[$p]] = $project;
         }
 
         return $rollUp;
@@ -74,8 +66,10 @@ final class RollUp
     }
 
     /**
-     * @param  array<array-key, int|string|null>  $parents
-     * @return list<array-key> children before parents
+     * @template K of array-key
+     *
+     * @param  array<K, K|null>  $parents
+     * @return list<K> children before parents
      */
     private static function deepestFirst(array $parents): array
     {
@@ -89,17 +83,5 @@ final class RollUp
         arsort($depth);
 
         return array_keys($depth);
-    }
-
-    private function measure(RolledUp $node, Schedule $schedule, string $project, ?int $deadline): void
-    {
-        if ($node->start !== null && $node->finish !== null) {
-            $calendar = $schedule->plan->projects[$project]->calendar;
-            $axis = $schedule->network->axes[$schedule->network->axisOf[$calendar]];
-            $node->duration = $axis->between($node->start, $node->finish);
-            if ($deadline !== null) {
-                $node->margin = $axis->between($node->finish, $deadline);
-            }
-        }
     }
 }

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\Activity;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\Effort;
-use Reihe\Core\Plan\Kind;
 
 /** Start = earliest, finish = latest, float = least, critical if any part is, work and cost = sums, progress weighted. */
 final class RolledUp
@@ -40,16 +39,35 @@ final class RolledUp
     /** all parts are finished; false while there are none */
     public bool $finished = false;
 
-    public function addActivity(Activity $activity, int $start, int $finish, ?int $float, bool $critical): void
+    /** Adds an activity. */
+    public function addNode(Network $n, Dates $d, int $i): void
     {
-        $part = new self;
-        [$part->start, $part->finish, $part->totalFloat, $part->critical] = [$start, $finish, $float, $critical];
-        $part->work = $activity->effort->work();
-        $part->cost = (int) $activity->effort->cost;
-        $part->planned = $part->work > 0 ? $part->work : $activity->duration;
-        $part->done = $part->planned * $activity->percent();
-        $part->finished = $activity->kind === Kind::Hammock || $activity->isFinished();
-        $this->add($part);
+        $finished = $n->state[$i] === Network::FINISHED || $n->kind[$i] === Network::HAMMOCK;
+        $this->finished = $finished && ($this->finished || $this->start === null);
+        if ($this->start === null || $d->start[$i] < $this->start) {
+            $this->start = $d->start[$i];
+        }
+        if ($this->finish === null || $d->finish[$i] > $this->finish) {
+            $this->finish = $d->finish[$i];
+        }
+        $float = $d->totalFloat[$i];
+        if ($float !== null && ($this->totalFloat === null || $float < $this->totalFloat)) {
+            $this->totalFloat = $float;
+        }
+        $this->critical = $this->critical || $d->critical[$i];
+        $this->work += $n->effort[$i];
+        $this->cost += $n->cost[$i];
+        $this->planned += $n->weight[$i];
+        $this->done += $n->weight[$i] * $n->percent[$i];
+    }
+
+    /** Duration and margin on a project's calendar. */
+    public function measure(WorkAxis $axis, ?int $deadline): void
+    {
+        if ($this->start !== null && $this->finish !== null) {
+            $this->duration = $axis->between($this->start, $this->finish);
+            $this->margin = $deadline === null ? null : $axis->between($this->finish, $deadline);
+        }
     }
 
     /** A part without dates has nothing in it and adds nothing. */

@@ -6,6 +6,7 @@ namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Names;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\PlanCheck;
 
@@ -34,13 +35,36 @@ final readonly class Schedule
         return new self($plan, $network, self::calculate($network, $plan));
     }
 
-    /** The passes alone, on a compiled network. The plan only gives names to errors. */
-    public static function calculate(Network $network, Plan $plan): Dates
+    /** What was calculated before, with some of its projects at hand as objects. */
+    public static function kept(Plan $plan, Network $network, Dates $dates): self
+    {
+        return new self($plan, $network, $dates);
+    }
+
+    /**
+     * The schedule after a change of some of its projects; the others, and all calendars, are as they were.
+     *
+     * @param  Plan  $plan  see {@see Compiler::recompile()}
+     * @param  list<string>  $touched  uids of the projects in it, and of those that are gone
+     * @param  Names|null  $names  for errors, where activities outside the plan may be meant
+     *
+     * @throws InvalidPlan|LoopFound|\Reihe\Core\Calendar\InvalidCalendar
+     */
+    public function after(Plan $plan, array $touched, ?Names $names = null): self
+    {
+        PlanCheck::of($plan);
+        $network = Compiler::recompile($this->network, $plan, $touched, $names ?? $plan);
+
+        return new self($plan, $network, self::calculate($network, $names ?? $plan));
+    }
+
+    /** The passes alone, on a compiled network. */
+    public static function calculate(Network $network, Names $names): Dates
     {
         $dates = new Dates;
-        ForwardPass::run($network, $dates, $plan);
+        ForwardPass::run($network, $dates, $names);
         BackwardPass::run($network, $dates);
-        FloatPass::run($network, $dates, $plan);
+        FloatPass::run($network, $dates, $names);
         Criticality::mark($network, $dates);
 
         return $dates;

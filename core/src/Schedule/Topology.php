@@ -4,72 +4,103 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Plan\Plan;
-
-/** Order of the activities and stubs of a plan along its links. */
+/** Orders of numbered nodes and edges. */
 final class Topology
 {
     /**
      * Predecessors first (Kahn, "Topological sorting of large networks", CACM 5/11, 1962). Nodes are numbered in this order,
      * so that the passes walk through memory nearly in a line.
      *
-     * @return list<string> uids
-     *
-     * @throws LoopFound
+     * @param  list<int>  $nodes  those to order
+     * @param  int  $count  nodes have numbers below this
+     * @param  list<int>  $from  edge => predecessor
+     * @param  list<int>  $to  edge => successor
+     * @param  list<int>|null  $loop  null, or what made an order impossible: nodes along a circle of edges
+     * @return list<int>
      */
-    public static function of(Plan $plan): array
+    public static function order(array $nodes, int $count, array $from, array $to, ?array &$loop): array
     {
-        $open = array_fill_keys(array_keys($plan->activities), 0) + array_fill_keys(array_keys($plan->stubs), 0);
-        $next = [];
-        foreach ($plan->links as $link) {
-            $open[$link->to]++;
-            $next[$link->from][] = $link->to;
+        $open = $first = array_fill(0, $count + 1, 0);
+        foreach ($to as $k => $j) {
+            $open[$j]++;
+            $first[$from[$k] + 1]++;
         }
-        $ready = array_keys(array_reverse(array_filter($open, static fn (int $before): bool => $before === 0), true));
+        for ($i = 0; $i < $count; $i++) {
+            $first[$i + 1] += $first[$i];
+        }
+        $place = $first;
+        $next = $to;
+        foreach ($from as $k => $i) {
+            $next[$place[$i]++] = $to[$k];
+        }
+        $ready = [];
+        for ($x = count($nodes) - 1; $x >= 0; $x--) {
+            if ($open[$nodes[$x]] === 0) {
+                $ready[] = $nodes[$x];
+            }
+        }
         $order = [];
         // a stack keeps neighbours together, which the passes reward
         while ($ready !== []) {
-            $uid = array_pop($ready);
-            $order[] = (string) $uid;
-            foreach ($next[$uid] ?? [] as $to) {
-                if (--$open[$to] === 0) {
-                    $ready[] = $to;
+            $i = array_pop($ready);
+            $order[] = $i;
+            for ($y = $first[$i], $last = $first[$i + 1]; $y < $last; $y++) {
+                if (--$open[$next[$y]] === 0) {
+                    $ready[] = $next[$y];
                 }
             }
         }
-        if (count($order) < count($open)) {
-            throw self::loop($plan, array_filter($open, static fn (int $left): bool => $left > 0));
-        }
+        $loop = count($order) === count($nodes) ? null : self::loop($nodes, $open, $from, $to);
 
         return $order;
     }
 
     /**
-     * A loop among what could not be ordered: from any of it, walking to unordered predecessors must come back to one
+     * Edges so that those into one node lie side by side, in the order in which they were given.
+     *
+     * @param  list<int>  $to  edge => successor
+     * @return list<int> places in the given list
+     */
+    public static function bySuccessor(array $to, int $nodes): array
+    {
+        $place = array_fill(0, $nodes + 1, 0);
+        foreach ($to as $j) {
+            $place[$j + 1]++;
+        }
+        for ($i = 0; $i < $nodes; $i++) {
+            $place[$i + 1] += $place[$i];
+        }
+        $sorted = $to;
+        foreach ($to as $k => $j) {
+            $sorted[$place[$j]++] = $k; // counting sort
+        }
+
+        return $sorted;
+    }
+
+    /**
+     * A circle among what could not be ordered: from any of it, walking to unordered predecessors must come back to one
      * seen before.
      *
-     * @param  array<array-key, int>  $open  uid => predecessors left, not empty
+     * @param  list<int>  $nodes
+     * @param  array<int, int>  $open  node => predecessors left
+     * @param  list<int>  $from
+     * @param  list<int>  $to
+     * @return list<int> nodes along the edges
      */
-    private static function loop(Plan $plan, array $open): LoopFound
+    private static function loop(array $nodes, array $open, array $from, array $to): array
     {
         $before = [];
-        foreach ($plan->links as $link) {
-            if (isset($open[$link->from], $open[$link->to])) {
-                $before[$link->to] ??= $link->from;
+        foreach ($to as $k => $j) {
+            if ($open[$j] > 0 && $open[$from[$k]] > 0) {
+                $before[$j] ??= $from[$k];
             }
         }
-        $uid = (string) array_key_first($open);
         $path = [];
-        while (! isset($path[$uid])) {
-            $path[$uid] = count($path);
-            $uid = $before[$uid];
+        for ($i = current(array_filter($nodes, static fn (int $i): bool => $open[$i] > 0)); ! isset($path[$i]); $i = $before[$i]) {
+            $path[$i] = count($path);
         }
-        $uids = array_map(strval(...), array_reverse(array_slice(array_keys($path), $path[$uid])));
-        $labels = array_map($plan->label(...), $uids);
-        $sorted = $labels;
-        sort($sorted);
-        $first = (int) array_search($sorted[0], $labels, true);
 
-        return new LoopFound([...array_slice($labels, $first), ...array_slice($labels, 0, $first)], [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
+        return array_reverse(array_slice(array_keys($path), $path[$i]));
     }
 }

@@ -65,7 +65,7 @@ final class ScheduleReport
             $ends = ['from' => $plan->label($link->from), 'to' => $plan->label($link->to), 'type' => $link->type->value];
             $links[] = $ends + ['float' => $d->linkFloat[$k], 'driving' => $d->driving[$k]];
             if (Handover::isOne($n, $k)) {
-                $h = Handover::of($n, $d, $plan, $k);
+                $h = Handover::of($n, $d, $k);
                 $handovers[] = $ends + ['forecast' => Instant::formatOrNull($h->forecast), 'agreed' => Instant::formatOrNull($h->agreed), 'margin' => $h->margin, 'state' => $h->state->value];
             }
         }
