@@ -7,13 +7,13 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 COMPOSER_ALLOW_SUPERUSER=1
 say() { printf '%s\n' "$*"; }
 fail() { printf 'reihe: %s\n' "$*" >&2; exit 1; }
 
-DEBIAN_PACKAGES=(mariadb-server php8.2-mysql php8.2-zip php8.2-gd php8.2-curl php8.2-fpm php8.2-mbstring php8.2-xml php8.2-intl php8.2-bcmath php8.2-apcu nginx-light unzip)
+DEBIAN_PACKAGES=(mariadb-server php8.2-mysql php8.2-zip php8.2-gd php8.2-curl php8.2-fpm php8.2-mbstring php8.2-xml php8.2-intl php8.2-bcmath php8.2-apcu php8.2-igbinary nginx-light unzip)
 
 # need_packages COMMAND=PACKAGE …: also these, when the command is missing
 need_packages() {
   local missing=() pair
   command -v mariadbd >/dev/null && command -v mariadb-install-db >/dev/null && command -v php-fpm8.2 >/dev/null && command -v nginx >/dev/null && command -v unzip >/dev/null \
-    && php -r 'foreach (["pdo_mysql","zip","gd","curl","mbstring","xmlwriter","intl","bcmath","apcu"] as $e) if (!extension_loaded($e)) exit(1);' 2>/dev/null || missing+=("${DEBIAN_PACKAGES[@]}")
+    && php -r 'foreach (["pdo_mysql","zip","gd","curl","mbstring","xmlwriter","intl","bcmath","apcu","igbinary"] as $e) if (!extension_loaded($e)) exit(1);' 2>/dev/null || missing+=("${DEBIAN_PACKAGES[@]}")
   command -v composer >/dev/null || missing+=(composer)
   for pair in "$@"; do command -v "${pair%%=*}" >/dev/null || missing+=("${pair#*=}"); done
   [ ${#missing[@]} -eq 0 ] && return

@@ -33,11 +33,12 @@ final class KeptParts
         if ($ids === [] || ! self::isShared()) {
             return null;
         }
-        // the revisions stand beside the lists, so that a stale part is not copied for nothing
+        // the revisions stand beside the rest, so that a stale part is not read for nothing
         if (apcu_fetch("{$key} at") !== [$revisions, $enterprise]) {
             return null;
         }
-        $lists = apcu_fetch($key);
+        $text = apcu_fetch($key);
+        $lists = is_string($text) ? igbinary_unserialize($text) : null;
         if (! is_array($lists) || ($lists['revisions'] ?? null) !== $revisions || ($lists['enterprise'] ?? null) !== $enterprise) {
             return null;
         }
@@ -52,7 +53,8 @@ final class KeptParts
         unset(self::$here[$key]);
         self::$here = array_slice(self::$here, 1 - self::MOST, null, true) + [$key => $part];
         if ($part->ids !== [] && self::isShared()) {
-            apcu_store($key, $part->lists());
+            // as text: copying lists as they are reads past their ends in APCu 5.1.22
+            apcu_store($key, igbinary_serialize($part->lists()));
             apcu_store("{$key} at", [$part->revisions, $part->enterprise]);
         }
     }
@@ -65,7 +67,7 @@ final class KeptParts
 
     private static function isShared(): bool
     {
-        return function_exists('apcu_enabled') && apcu_enabled() && config('reihe.keep') !== false;
+        return function_exists('apcu_enabled') && apcu_enabled() && function_exists('igbinary_serialize');
     }
 
     /** @param  array<string, int>  $ids */

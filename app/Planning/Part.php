@@ -37,11 +37,11 @@ final readonly class Part
         return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, Results::rolledUp(RollUp::of($schedule)));
     }
 
-    /** @return array<string, mixed> everything as plain lists, which a store can copy quickly */
+    /** @return array<string, mixed> everything as plain lists */
     public function lists(): array
     {
         return ['ids' => $this->ids, 'revisions' => $this->revisions, 'enterprise' => $this->enterprise, 'rolledUp' => $this->rolledUp,
-            'network' => $this->network->lists(), 'dates' => get_object_vars($this->dates)];
+            'network' => $this->network->lists(), 'dates' => $this->dates->lists()];
     }
 
     /**

@@ -64,7 +64,13 @@ final class Dates
     /** @var array<int, int> node moved as late as possible => start before the move */
     public array $movedFrom = [];
 
-    /** @param  array<string, mixed>  $lists  the properties by name */
+    /** @return array<string, mixed> what is asked for after the passes */
+    public function lists(): array
+    {
+        return array_diff_key(get_object_vars($this), ['ls' => 0, 'lf' => 0]);
+    }
+
+    /** @param  array<string, mixed>  $lists  as from {@see lists()} */
     public static function fromLists(array $lists): self
     {
         $dates = new self;
