@@ -24,7 +24,7 @@ final readonly class Connected
     /** @param  list<int>  $projects ids */
     public static function with(array $projects): self
     {
-        return DB::transaction(static fn (): self => self::read($projects, false));
+        return self::now(static fn (): array => $projects, false);
     }
 
     /**
@@ -34,11 +34,30 @@ final readonly class Connected
      */
     public static function touchedBy(array $operations): self
     {
-        return DB::transaction(static fn (): self => self::read(TouchedProjects::of($operations), Operation::touchEnterprise($operations)));
+        return self::now(static fn (): array => TouchedProjects::of($operations), Operation::touchEnterprise($operations));
     }
 
-    /** @param  list<int>  $projects */
-    private static function read(array $projects, bool $whole): self
+    /** @param  callable(): list<int>  $projects */
+    private static function now(callable $projects, bool $whole): self
+    {
+        $read = static fn (bool $calculate): ?self => DB::transaction(static fn (): ?self => self::read($projects(), $whole, $calculate));
+        $kept = $read(false);
+        if ($kept !== null) {
+            return $kept;
+        }
+        $turn = Turn::take(PlanStore::connected($projects()));
+        try {
+            return $read(true) ?? throw new \LogicException('calculated');
+        } finally {
+            $turn->end();
+        }
+    }
+
+    /**
+     * @param  list<int>  $projects
+     * @param  bool  $calculate  when the part is not kept; else the answer is null then
+     */
+    private static function read(array $projects, bool $whole, bool $calculate): ?self
     {
         $all = PlanStore::connected($projects);
         $ids = $revisions = [];
@@ -48,14 +67,14 @@ final readonly class Connected
         }
         $enterprise = Enterprise::revision();
         $part = KeptParts::find($ids, $revisions, $enterprise);
-        $whole = $whole || $part === null;
-        [$plan, $rows] = PlanStore::load($whole ? $all : $projects);
         if ($part === null) {
-            $part = Part::of($ids, $revisions, $enterprise, Schedule::of($plan));
-            if (DB::transactionLevel() === 1 || app()->runningUnitTests()) { // what is not committed may never have been
-                KeptParts::keep($part);
+            if (! $calculate) {
+                return null;
             }
+            $part = Part::of($ids, $revisions, $enterprise, Schedule::of(PlanStore::load($all)[0]));
+            KeptParts::keep($part);
         }
+        [$plan, $rows] = PlanStore::load($whole ? $all : $projects);
 
         return new self($plan, $rows, $part, Schedule::kept($plan, $part->network, $part->dates), $whole);
     }

@@ -31,10 +31,11 @@ final readonly class Part
     /**
      * @param  array<string, int>  $ids
      * @param  array<string, int>  $revisions
+     * @param  array<string, array<string, list<int|null>>>|null  $rolledUp  where it is at hand
      */
-    public static function of(array $ids, array $revisions, int $enterprise, Schedule $schedule): self
+    public static function of(array $ids, array $revisions, int $enterprise, Schedule $schedule, ?array $rolledUp = null): self
     {
-        return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, Results::rolledUp(RollUp::of($schedule)));
+        return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, $rolledUp ?? Results::rolledUp(RollUp::of($schedule)));
     }
 
     /** @return array<string, mixed> everything as plain lists */

@@ -20,6 +20,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
 /**
@@ -49,8 +50,10 @@ final class Planning
     public function commit(ChangeRequest $request): Outcome
     {
         for ($attempt = 1; ; $attempt++) {
+            $turn = Turn::take(PlanStore::connected(TouchedProjects::of($request->operations)));
+            $part = null;
             try {
-                $outcome = Turn::in(PlanStore::connected(TouchedProjects::of($request->operations)), fn (): ?Outcome => $this->earlier($request) ?? $this->attempt($request));
+                $outcome = $this->earlier($request) ?? $this->attempt($request, $part);
                 if ($outcome !== null) {
                     return $outcome;
                 }
@@ -59,6 +62,8 @@ final class Planning
                     throw $e;
                 }
                 $collision = $e;
+            } finally {
+                $part === null ? $turn->end() : $turn->endAfter(static fn () => KeptParts::keep($part));
             }
             if ($attempt === self::ATTEMPTS) {
                 throw new Busy($collision ?? null);
@@ -105,8 +110,12 @@ final class Planning
         }
     }
 
-    /** Calculates, then locks and writes; null when somebody was quicker and it must be done again. */
-    private function attempt(ChangeRequest $request): ?Outcome
+    /**
+     * Calculates, then locks and writes; null when somebody was quicker and it must be done again.
+     *
+     * @param  Part|null  $part  the part as it was written, if it was
+     */
+    private function attempt(ChangeRequest $request, ?Part &$part): ?Outcome
     {
         $this->checkStates($request, false);
         $connected = Connected::touchedBy($request->operations);
@@ -114,9 +123,10 @@ final class Planning
         if ($outcome->operations === []) {
             return $outcome;
         }
-        $differing = Results::differing($connected->part, $after);
+        $rolledUp = Results::rolledUp(RollUp::of($after));
+        $differing = Results::differing($connected->part, $after, $rolledUp);
         $alone = Operation::touchEnterprise($request->operations);
-        [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $differing, $alone): array {
+        [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
             $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
             $earlier = $this->earlier($request);
@@ -125,11 +135,8 @@ final class Planning
             }
             $this->checkStates($request, true);
 
-            return $this->write($connected, $request, $outcome, $after, $differing);
+            return $this->write($connected, $request, $outcome, $after, $rolledUp, $differing);
         });
-        if ($part !== null) {
-            KeptParts::keep($part);
-        }
 
         return $written;
     }
@@ -166,10 +173,11 @@ final class Planning
     }
 
     /**
+     * @param  array<string, array<string, list<int|null>>>  $rolledUp
      * @param  array<string, array<string, ResultRow>>  $differing
      * @return array{Outcome, Part}
      */
-    private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $differing): array
+    private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $rolledUp, array $differing): array
     {
         [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->part->revisions];
         (new PlanWriter($before, $plan, $ids))->write($outcome->operations);
@@ -200,7 +208,7 @@ final class Planning
         }
         asort($there);
         $part = Part::of($there, array_map(static fn (string $uid): int => $revisions[$uid] ?? $known[$uid] ?? 0, array_combine(array_keys($there), array_map(strval(...), array_keys($there)))),
-            $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after);
+            $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $rolledUp);
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
     }

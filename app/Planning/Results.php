@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
-use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Handover;
@@ -58,12 +57,13 @@ final class Results
     /**
      * What differs from the part as it was; everything, for objects that are new in it.
      *
+     * @param  array<string, array<string, list<int|null>>>  $rolledUp  of the schedule
      * @return array<string, array<string, ResultRow>> kind => uid => results
      */
-    public static function differing(?Part $before, Schedule $after): array
+    public static function differing(?Part $before, Schedule $after, array $rolledUp): array
     {
         $rows = self::activities($before, $after) + self::links($before, $after);
-        foreach (self::rolledUp(RollUp::of($after)) as $kind => $nodes) {
+        foreach ($rolledUp as $kind => $nodes) {
             $rows[$kind] = [];
             foreach ($nodes as $uid => $values) {
                 if (($before->rolledUp[$kind][$uid] ?? null) !== $values) {
@@ -89,7 +89,7 @@ final class Results
     public static function differingFrom(array $stored, Schedule $schedule): array
     {
         $differing = [];
-        foreach (self::differing(null, $schedule) as $kind => $rows) {
+        foreach (self::differing(null, $schedule, self::rolledUp(RollUp::of($schedule))) as $kind => $rows) {
             $differing[$kind] = array_filter($rows, static fn (ResultRow $row, string $uid): bool => ($stored[$kind][$uid] ?? null) !== $row->values, ARRAY_FILTER_USE_BOTH);
         }
 
@@ -241,11 +241,9 @@ final class Results
             $columns = [...self::COLUMNS[$kind], 'revision', ...($kind === 'link' ? ['giver_revision'] : [])];
             $write = [];
             foreach ($rows as $uid => $row) {
-                $write[] = array_combine([$key, ...$columns], [$ids->id($of, (string) $uid), ...$row->values, $revisions[$row->project] ?? 0, ...($kind === 'link' ? [$revisions[$row->giver] ?? 0] : [])]);
+                $write[] = [$ids->id($of, (string) $uid), ...$row->values, $revisions[$row->project] ?? 0, ...($kind === 'link' ? [$revisions[$row->giver] ?? 0] : [])];
             }
-            foreach (array_chunk($write, Rows::CHUNK) as $chunk) {
-                DB::table($table)->upsert($chunk, [$key], $columns);
-            }
+            Rows::upsert($table, [$key, ...$columns], $write);
         }
     }
 }

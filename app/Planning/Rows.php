@@ -64,6 +64,49 @@ final class Rows
     }
 
     /**
+     * Writes rows in bulk, new ones and others, without bound parameters, which would cost several times as much. Many rows
+     * go through a table in memory, which halves the time once more.
+     *
+     * @param  list<string>  $columns  the first one is the key
+     * @param  list<list<int|string|null>>  $rows
+     */
+    public static function upsert(string $table, array $columns, array $rows): void
+    {
+        $names = '`'.implode('`, `', $columns).'`';
+        $others = array_slice($columns, 1);
+        if (count($rows) < self::CHUNK) {
+            self::plain("INSERT INTO {$table} ({$names})", $rows, 'ON DUPLICATE KEY UPDATE '.implode(', ', array_map(static fn (string $c): string => "`{$c}` = VALUES(`{$c}`)", $others)));
+
+            return;
+        }
+        DB::unprepared("CREATE TEMPORARY TABLE IF NOT EXISTS new_{$table} (PRIMARY KEY (`{$columns[0]}`)) ENGINE=MEMORY SELECT {$names} FROM {$table} LIMIT 0");
+        foreach (array_chunk($rows, self::CHUNK * 20) as $part) {
+            DB::unprepared("DELETE FROM new_{$table}");
+            self::plain("INSERT INTO new_{$table}", $part);
+            DB::unprepared("UPDATE {$table} t JOIN new_{$table} n USING (`{$columns[0]}`) SET ".implode(', ', array_map(static fn (string $c): string => "t.`{$c}` = n.`{$c}`", $others)));
+            DB::unprepared("INSERT INTO {$table} ({$names}) SELECT {$names} FROM new_{$table} n WHERE NOT EXISTS (SELECT 1 FROM {$table} t WHERE t.`{$columns[0]}` = n.`{$columns[0]}`)");
+        }
+    }
+
+    /** @param  list<list<int|string|null>>  $rows */
+    private static function plain(string $insert, array $rows, string $then = ''): void
+    {
+        $pdo = DB::connection()->getPdo();
+        foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+            $values = [];
+            foreach ($chunk as $row) {
+                foreach ($row as $i => $value) {
+                    if (! is_int($value)) {
+                        $row[$i] = $value === null ? 'NULL' : $pdo->quote($value);
+                    }
+                }
+                $values[] = implode(',', $row);
+            }
+            DB::unprepared("{$insert} VALUES (".implode('),(', $values).") {$then}");
+        }
+    }
+
+    /**
      * @param  list<int>  $owners  whose rows are dropped
      * @param  list<array<string, mixed>>  $rows  to put in their place
      */

@@ -7,31 +7,52 @@ namespace App\Planning;
 use Illuminate\Support\Facades\DB;
 
 /**
- * Whoever wants to change the same part of the network waits here for their turn, instead of calculating in vain while
- * somebody else writes. Nothing rests on it: what is written is decided by revisions compared under row locks.
+ * Whoever wants to change the same part of the network, or calculate it because nobody kept it, waits here for their turn
+ * instead of doing in vain what somebody else is doing. Nothing rests on it: what is written is decided by revisions
+ * compared under row locks.
  */
 final class Turn
 {
     private const SECONDS = 20;
 
-    /**
-     * @template T
-     *
-     * @param  list<int>  $projects  ids of the part
-     * @param  callable(): T  $work
-     * @return T
-     */
-    public static function in(array $projects, callable $work): mixed
+    /** @param  string|null  $name  of a lock of the database's session; null when there was nothing to wait for */
+    private function __construct(private readonly ?string $name)
+    {
+    }
+
+    /** @param  list<int>  $projects  ids of the part */
+    public static function take(array $projects): self
     {
         if ($projects === []) {
-            return $work();
+            return new self(null);
         }
         $name = mb_substr('reihe '.DB::connection()->getDatabaseName(), 0, 40).' '.min($projects);
         DB::select('SELECT GET_LOCK(?, ?)', [$name, self::SECONDS]);
-        try {
-            return $work();
-        } finally {
-            DB::select('SELECT RELEASE_LOCK(?)', [$name]);
+
+        return new self($name);
+    }
+
+    public function end(): void
+    {
+        if ($this->name !== null) {
+            DB::select('SELECT RELEASE_LOCK(?)', [$this->name]);
         }
+    }
+
+    /**
+     * Carries out the work once the answer is on its way, and ends the turn then.
+     *
+     * @param  callable(): void  $work
+     */
+    public function endAfter(callable $work): void
+    {
+        $both = function () use ($work): void {
+            try {
+                $work();
+            } finally {
+                $this->end();
+            }
+        };
+        app()->runningInConsole() ? $both() : app()->terminating($both);
     }
 }

@@ -21,6 +21,9 @@ foreach ($pick as $i => $uid) {
     $t = hrtime(true);
     $answer = file_get_contents(getenv('REIHE_URL').'/api/v1/changes?board=V001', false, stream_context_create(['http' => ['method' => 'POST', 'content' => $body, 'header' => "Content-Type: application/json\r\nAccept: application/json\r\nAuthorization: Bearer {$token}\r\n"]]));
     $times[] = (hrtime(true) - $t) / 1e6;
+    if (getenv('EACH')) {
+        fwrite(STDERR, round(end($times)).' ');
+    }
     $moved[] = json_decode((string) $answer, true)['ripple']['movedActivities'];
 }
 sort($times);

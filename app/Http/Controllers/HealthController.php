@@ -28,7 +28,7 @@ final class HealthController
     {
         $ids = $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->string('projects')))));
         $thresholds = ThresholdStore::load();
-        $schedule = Connected::with($ids)->schedule;
+        $schedule = Connected::with($ids)->schedule->calculated();
         /** @var list<string> $uids */
         $uids = DB::table('projects')->whereIn('id', $ids)->orderBy('key')->pluck('uid')->all();
         $redundant = new RedundantLinks($schedule->network);

@@ -61,6 +61,7 @@ final class Examination
      */
     public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds, ?RedundantLinks $redundant = null): array
     {
+        $schedule = $schedule->calculated();
         $self = new self($schedule, $project, $baseline, $thresholds, $redundant);
         $self->logic();
         $self->timing();

@@ -64,10 +64,10 @@ final class Dates
     /** @var array<int, int> node moved as late as possible => start before the move */
     public array $movedFrom = [];
 
-    /** @return array<string, mixed> what is asked for after the passes */
+    /** @return array<string, mixed> the results; {@see Schedule::calculated()} gives the rest back */
     public function lists(): array
     {
-        return array_diff_key(get_object_vars($this), ['ls' => 0, 'lf' => 0]);
+        return array_diff_key(get_object_vars($this), ['es' => 0, 'ef' => 0, 'rs' => 0, 'bound' => 0, 'ls' => 0, 'lf' => 0]);
     }
 
     /** @param  array<string, mixed>  $lists  as from {@see lists()} */

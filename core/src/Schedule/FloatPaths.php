@@ -18,7 +18,7 @@ final class FloatPaths
     public static function into(Schedule $schedule, string $target, int $most = 10): array
     {
         $n = $schedule->network;
-        $d = $schedule->dates;
+        $d = $schedule->calculated()->dates;
         $goal = $n->node[$target];
         if ($n->state[$goal] >= Network::FINISHED || $n->kind[$goal] === Network::HAMMOCK) {
             return [];

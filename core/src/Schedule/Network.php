@@ -246,7 +246,8 @@ final class Network
      */
     public function lists(): array
     {
-        return array_diff_key(get_object_vars($this), ['axes' => 0, 'node' => 0]);
+        // one long text is read and written much faster than many short ones
+        return ['uid' => implode(' ', $this->uid), 'linkUid' => implode(' ', $this->linkUid)] + array_diff_key(get_object_vars($this), ['axes' => 0, 'node' => 0]);
     }
 
     /**
@@ -257,7 +258,7 @@ final class Network
     {
         $network = new self;
         foreach ($lists as $name => $list) {
-            $network->{$name} = $list;
+            $network->{$name} = is_string($list) ? ($list === '' ? [] : explode(' ', $list)) : $list;
         }
         $network->node = array_flip($network->uid);
         foreach ($network->axisOf as $calendar => $axis) {

@@ -41,6 +41,12 @@ final readonly class Schedule
         return new self($plan, $network, $dates);
     }
 
+    /** The same with all lists of the passes, of which only the results are kept: for float paths and health. */
+    public function calculated(): self
+    {
+        return $this->dates->ef !== [] ? $this : new self($this->plan, $this->network, self::calculate($this->network, $this->plan));
+    }
+
     /**
      * The schedule after a change of some of its projects; the others, and all calendars, are as they were.
      *
