@@ -28,6 +28,16 @@ final readonly class Connected
     }
 
     /**
+     * The calculated network alone, without objects: for answers that need dates, links and uids only.
+     *
+     * @param  list<int>  $projects ids
+     */
+    public static function network(array $projects): Schedule
+    {
+        return self::now(static fn (): array => $projects, null)->schedule;
+    }
+
+    /**
      * What operations touch. What the enterprise has may touch all that is joined, so then nothing is left out.
      *
      * @param  list<Operation>  $operations
@@ -37,8 +47,11 @@ final readonly class Connected
         return self::now(static fn (): array => TouchedProjects::of($operations), Operation::touchEnterprise($operations));
     }
 
-    /** @param  callable(): list<int>  $projects */
-    private static function now(callable $projects, bool $whole): self
+    /**
+     * @param  callable(): list<int>  $projects
+     * @param  bool|null  $whole  all that is joined is wanted as objects, or nothing (null)
+     */
+    private static function now(callable $projects, ?bool $whole): self
     {
         $read = static fn (bool $calculate): ?self => DB::transaction(static fn (): ?self => self::read($projects(), $whole, $calculate));
         $kept = $read(false);
@@ -55,9 +68,10 @@ final readonly class Connected
 
     /**
      * @param  list<int>  $projects
+     * @param  bool|null  $whole  see {@see now()}
      * @param  bool  $calculate  when the part is not kept; else the answer is null then
      */
-    private static function read(array $projects, bool $whole, bool $calculate): ?self
+    private static function read(array $projects, ?bool $whole, bool $calculate): ?self
     {
         $all = PlanStore::connected($projects);
         $ids = $revisions = [];
@@ -74,8 +88,8 @@ final readonly class Connected
             $part = Part::of($ids, $revisions, $enterprise, Schedule::of(PlanStore::load($all)[0]));
             KeptParts::keep($part);
         }
-        [$plan, $rows] = PlanStore::load($whole ? $all : $projects);
+        [$plan, $rows] = $whole === null ? [new Plan, new Ids] : PlanStore::load($whole ? $all : $projects);
 
-        return new self($plan, $rows, $part, Schedule::kept($plan, $part->network, $part->dates), $whole);
+        return new self($plan, $rows, $part, Schedule::kept($plan, $part->network, $part->dates), $whole === true);
     }
 }

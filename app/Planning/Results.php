@@ -192,15 +192,12 @@ final class Results
         $place = array_flip($before[0]);
         foreach ($uids as $i => $uid) {
             $j = $place[$uid] ?? null;
-            foreach ($j === null ? [] : $columns as $c => $column) {
-                if ($column[$i] !== $before[1][$c][$j]) {
-                    $j = null;
+            foreach ($columns as $c => $column) {
+                if ($j === null || $column[$i] !== $before[1][$c][$j]) {
+                    $changed[$i] = true;
 
                     break;
                 }
-            }
-            if ($j === null) {
-                $changed[$i] = true;
             }
         }
 

@@ -73,12 +73,11 @@ final class BoardController
     /** Chains into a link: into the date of its predecessor that it passes on, which for a handover is the giver's. */
     public function linkPaths(Request $request, string $uid): JsonResponse
     {
-        /** @var object{from_project_id: int, to_project_id: int}|null $link */
-        $link = DB::table('links')->where('uid', $uid)->first(['from_project_id', 'to_project_id']);
+        /** @var object{from: string, from_project_id: int, to_project_id: int}|null $link */
+        $link = DB::table('links')->join('activities', 'activities.id', '=', 'links.from_id')->where('links.uid', $uid)->first(['activities.uid as from', 'from_project_id', 'to_project_id']);
         abort_if($link === null || array_intersect([$link->from_project_id, $link->to_project_id], $this->reach->projects()) === [], 404);
-        $schedule = Connected::with([$link->to_project_id])->schedule;
 
-        return $this->paths($request, $schedule, $schedule->plan->links[$uid]->from);
+        return $this->paths($request, Connected::network([$link->to_project_id]), $link->from);
     }
 
     private function paths(Request $request, Schedule $schedule, string $uid): JsonResponse
@@ -94,6 +93,6 @@ final class BoardController
         $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->where('activities.uid', $activity)->value('projects.id');
         abort_if(! is_int($found), 404);
 
-        return Connected::with([$found])->schedule;
+        return Connected::network([$found]);
     }
 }

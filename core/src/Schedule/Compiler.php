@@ -79,8 +79,7 @@ final class Compiler
     {
         $network = clone $kept;
         $self = new self($plan, $network, [], $names);
-        $self->replaced = array_intersect_key(array_flip($network->projectUid), array_flip($touched));
-        $self->replaced = array_fill_keys($self->replaced, true);
+        $self->replaced = array_fill_keys(array_intersect_key(array_flip($network->projectUid), array_flip($touched)), true);
         $stands = $self->stands();
         $isIn = $self->isIn();
         $self->projects($touched);

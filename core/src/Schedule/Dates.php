@@ -67,6 +67,7 @@ final class Dates
     /** @return array<string, mixed> the results; {@see Schedule::calculated()} gives the rest back */
     public function lists(): array
     {
+        /** @var array<string, mixed> */
         return array_diff_key(get_object_vars($this), ['es' => 0, 'ef' => 0, 'rs' => 0, 'bound' => 0, 'ls' => 0, 'lf' => 0]);
     }
 

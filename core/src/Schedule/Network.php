@@ -86,7 +86,7 @@ final class Network
     /** @var array<string, int> calendar uid => axis, for the calendars in use */
     public array $axisOf = [];
 
-    /** @var list<string> node => uid */
+    /** @var array<int, string> node => uid */
     public array $uid = [];
 
     /** @var array<string, int> uid => node */
@@ -95,7 +95,7 @@ final class Network
     /** @var array<int, int> node => project, −1 for stubs */
     public array $project = [];
 
-    /** @var list<string> project => uid */
+    /** @var array<int, string> project => uid */
     public array $projectUid = [];
 
     /** @var array<int, int> node => axis, −1 for stubs */
@@ -170,7 +170,7 @@ final class Network
     /** @var array<int, int> edge => DEAD, PLAIN, CROSS or SPECIAL on the way back */
     public array $back = [];
 
-    /** @var list<string> edge => uid */
+    /** @var array<int, string> edge => uid */
     public array $linkUid = [];
 
     /** @var array<int, int> node => first edge into it; one entry more than nodes */
@@ -188,7 +188,7 @@ final class Network
     /** @var array<int, int> handover => agreed moment, where there is one */
     public array $agreed = [];
 
-    /** @var list<string> WBS element => uid */
+    /** @var array<int, string> WBS element => uid */
     public array $wbsUid = [];
 
     /** @var array<int, int> WBS element => project */
@@ -200,10 +200,10 @@ final class Network
     /** @var array<int, int|null> WBS element => its own deadline */
     public array $wbsDeadline = [];
 
-    /** @var list<string> project => key */
+    /** @var array<int, string> project => key */
     public array $projectKey = [];
 
-    /** @var list<string> project => name */
+    /** @var array<int, string> project => name */
     public array $projectName = [];
 
     /** @var array<int, int> project => axis of its calendar */
@@ -247,6 +247,7 @@ final class Network
     public function lists(): array
     {
         // one long text is read and written much faster than many short ones
+        /** @var array<string, mixed> */
         return ['uid' => implode(' ', $this->uid), 'linkUid' => implode(' ', $this->linkUid)] + array_diff_key(get_object_vars($this), ['axes' => 0, 'node' => 0]);
     }
 
@@ -327,13 +328,7 @@ final class Network
         $this->from = self::renumbered($this->from, $nodes);
         $this->to = self::renumbered($this->to, $nodes);
         foreach ([...array_fill_keys(self::NODE_MAPS, $nodes), ...array_fill_keys(self::EDGE_MAPS, $edges)] as $map => $order) {
-            $old = $this->{$map};
-            $this->{$map} = [];
-            foreach ($old === [] ? [] : $order as $new => $was) {
-                if (isset($old[$was])) {
-                    $this->{$map}[$new] = $old[$was];
-                }
-            }
+            $this->{$map} = self::moved($this->{$map}, $order);
         }
         $this->node = array_flip($this->uid);
         $this->join();
@@ -372,6 +367,25 @@ final class Network
         }
 
         return $picked;
+    }
+
+    /**
+     * @template T
+     *
+     * @param  array<int, T>  $map
+     * @param  list<int>  $order
+     * @return array<int, T>
+     */
+    private static function moved(array $map, array $order): array
+    {
+        $moved = [];
+        foreach ($map === [] ? [] : $order as $new => $was) {
+            if (isset($map[$was])) {
+                $moved[$new] = $map[$was];
+            }
+        }
+
+        return $moved;
     }
 
     /**

@@ -58,7 +58,7 @@ final class Topology
     /**
      * Edges so that those into one node lie side by side, in the order in which they were given.
      *
-     * @param  list<int>  $to  edge => successor
+     * @param  array<int, int>  $to  edge => successor
      * @return list<int> places in the given list
      */
     public static function bySuccessor(array $to, int $nodes): array
@@ -75,6 +75,7 @@ final class Topology
             $sorted[$place[$j]++] = $k; // counting sort
         }
 
+        /** @var list<int> $sorted */
         return $sorted;
     }
 

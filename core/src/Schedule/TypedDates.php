@@ -30,6 +30,7 @@ final class TypedDates
      * Writes the node's floor, cap, pin and what asked for them.
      *
      * @throws InvalidPlan when two constraints contradict each other
+     * @throws \Reihe\Core\Calendar\OutOfRange
      */
     public function write(int $i, Activity $activity, Project $project, WorkAxis $axis): void
     {
