@@ -85,7 +85,8 @@ final readonly class Connected
             if (! $calculate) {
                 return null;
             }
-            $part = Part::of($ids, $revisions, $enterprise, Schedule::of(PlanStore::load($all)[0]));
+            $schedule = Schedule::of(PlanStore::load($all)[0]);
+            $part = Part::of($ids, $revisions, $enterprise, $schedule, Results::rolledUp(null, $schedule));
             KeptParts::keep($part);
         }
         [$plan, $rows] = $whole === null ? [new Plan, new Ids] : PlanStore::load($whole ? $all : $projects);

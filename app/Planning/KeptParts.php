@@ -9,7 +9,8 @@ use Illuminate\Support\Facades\DB;
 /**
  * Calculated parts of the network, kept between requests: in the memory that the web server's processes share, where
  * there is one (APCu), and in that of this process. Each web server has its own; a kept part counts only while all
- * revisions in it are those of the database, and without any everything works, slower.
+ * revisions in it are those of the database, and without any everything works, slower. Lists are stored one by one, so that
+ * an edit stores those that it changed.
  */
 final class KeptParts
 {
@@ -33,30 +34,48 @@ final class KeptParts
         if ($ids === [] || ! self::isShared()) {
             return null;
         }
-        // the revisions stand beside the rest, so that a stale part is not read for nothing
-        if (apcu_fetch("{$key} at") !== [$revisions, $enterprise]) {
+        /** @var array{revisions: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        $head = apcu_fetch($key);
+        if ($head === false || $head['revisions'] !== $revisions || $head['enterprise'] !== $enterprise) {
             return null;
         }
-        $text = apcu_fetch($key);
-        $lists = is_string($text) ? igbinary_unserialize($text) : null;
-        if (! is_array($lists) || ($lists['revisions'] ?? null) !== $revisions || ($lists['enterprise'] ?? null) !== $enterprise) {
-            return null;
+        $names = array_map(static fn (string $list, int $version): string => "{$key} {$list} {$version}", array_keys($head['versions']), $head['versions']);
+        $texts = apcu_fetch($names);
+        $lists = [];
+        foreach (array_keys($head['versions']) as $at => $list) {
+            $text = is_array($texts) ? $texts[$names[$at]] ?? null : null;
+            if (! is_string($text)) {
+                return null; // made room for something else, or replaced at this moment
+            }
+            $lists[$list] = igbinary_unserialize($text);
         }
 
-        /** @var array<string, mixed> $lists */
-        return self::$here[$key] = Part::fromLists($lists, PlanStore::calendars());
+        return self::$here[$key] = Part::fromLists($ids, $revisions, $enterprise, $lists, PlanStore::calendars());
     }
 
-    public static function keep(Part $part): void
+    /** @param  Part|null  $before  the kept part that this one came from */
+    public static function keep(Part $part, ?Part $before = null): void
     {
         $key = self::key($part->ids);
         unset(self::$here[$key]);
         self::$here = array_slice(self::$here, 1 - self::MOST, null, true) + [$key => $part];
-        if ($part->ids !== [] && self::isShared()) {
-            // as text: copying lists as they are reads past their ends in APCu 5.1.22
-            apcu_store($key, igbinary_serialize($part->lists()));
-            apcu_store("{$key} at", [$part->revisions, $part->enterprise]);
+        if ($part->ids === [] || ! self::isShared()) {
+            return;
         }
+        /** @var array{revisions: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        $head = apcu_fetch($key);
+        $isNext = $before !== null && $head !== false && $head['revisions'] === $before->revisions && $head['enterprise'] === $before->enterprise;
+        $was = $isNext ? $before->lists() : [];
+        $versions = $head === false ? [] : $head['versions'];
+        foreach ($part->lists() as $list => $value) {
+            if (! $isNext || $value !== ($was[$list] ?? null)) {
+                $versions[$list] = $version = ($versions[$list] ?? 0) + 1;
+                // as text: copying lists as they are reads past their ends in APCu 5.1.22
+                apcu_store("{$key} {$list} {$version}", igbinary_serialize($value));
+                apcu_delete("{$key} {$list} ".($version - 2)); // the one before may be being read
+            }
+        }
+        apcu_store($key, ['revisions' => $part->revisions, 'enterprise' => $part->enterprise, 'versions' => $versions]);
     }
 
     /** Forgets what this process keeps. */

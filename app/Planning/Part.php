@@ -6,7 +6,6 @@ namespace App\Planning;
 
 use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Network;
-use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
 /** A connected part of the network with its results, as it stood at certain revisions. */
@@ -31,27 +30,30 @@ final readonly class Part
     /**
      * @param  array<string, int>  $ids
      * @param  array<string, int>  $revisions
-     * @param  array<string, array<string, list<int|null>>>|null  $rolledUp  where it is at hand
+     * @param  array<string, array<string, list<int|null>>>  $rolledUp
      */
-    public static function of(array $ids, array $revisions, int $enterprise, Schedule $schedule, ?array $rolledUp = null): self
+    public static function of(array $ids, array $revisions, int $enterprise, Schedule $schedule, array $rolledUp): self
     {
-        return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, $rolledUp ?? Results::rolledUp(RollUp::of($schedule)));
+        return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, $rolledUp);
     }
 
-    /** @return array<string, mixed> everything as plain lists */
+    /** @return array<string, mixed> everything but ids and revisions as plain lists, by name */
     public function lists(): array
     {
-        return ['ids' => $this->ids, 'revisions' => $this->revisions, 'enterprise' => $this->enterprise, 'rolledUp' => $this->rolledUp,
-            'network' => $this->network->lists(), 'dates' => $this->dates->lists()];
+        return ['rolledUp' => $this->rolledUp] + $this->network->lists() + $this->dates->lists();
     }
 
     /**
+     * @param  array<string, int>  $ids
+     * @param  array<string, int>  $revisions
      * @param  array<string, mixed>  $lists  as from {@see lists()}
      * @param  array<string, \Reihe\Core\Calendar\Calendar>  $calendars  as they were then
      */
-    public static function fromLists(array $lists, array $calendars): self
+    public static function fromLists(array $ids, array $revisions, int $enterprise, array $lists, array $calendars): self
     {
-        /** @var array{ids: array<string, int>, revisions: array<string, int>, enterprise: int, rolledUp: array<string, array<string, list<int|null>>>, network: array<string, mixed>, dates: array<string, mixed>} $lists */
-        return new self($lists['ids'], $lists['revisions'], $lists['enterprise'], Network::fromLists($lists['network'], $calendars), Dates::fromLists($lists['dates']), $lists['rolledUp']);
+        /** @var array{rolledUp: array<string, array<string, list<int|null>>>} $lists */
+        $dates = Dates::fromLists($lists);
+
+        return new self($ids, $revisions, $enterprise, Network::fromLists($lists, $calendars), $dates, $lists['rolledUp']);
     }
 }

@@ -20,7 +20,6 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
-use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 
 /**
@@ -51,9 +50,9 @@ final class Planning
     {
         for ($attempt = 1; ; $attempt++) {
             $turn = Turn::take(PlanStore::connected(TouchedProjects::of($request->operations)));
-            $part = null;
+            $part = $before = null;
             try {
-                $outcome = $this->earlier($request) ?? $this->attempt($request, $part);
+                $outcome = $this->earlier($request) ?? $this->attempt($request, $part, $before);
                 if ($outcome !== null) {
                     return $outcome;
                 }
@@ -63,7 +62,7 @@ final class Planning
                 }
                 $collision = $e;
             } finally {
-                $part === null ? $turn->end() : $turn->endAfter(static fn () => KeptParts::keep($part));
+                $part === null ? $turn->end() : $turn->endAfter(static fn () => KeptParts::keep($part, $before));
             }
             if ($attempt === self::ATTEMPTS) {
                 throw new Busy($collision ?? null);
@@ -114,17 +113,22 @@ final class Planning
      * Calculates, then locks and writes; null when somebody was quicker and it must be done again.
      *
      * @param  Part|null  $part  the part as it was written, if it was
+     * @param  Part|null  $before  the same before
+     *
+     * @param-out Part $before
      */
-    private function attempt(ChangeRequest $request, ?Part &$part): ?Outcome
+    private function attempt(ChangeRequest $request, ?Part &$part, ?Part &$before): ?Outcome
     {
         $this->checkStates($request, false);
         $connected = Connected::touchedBy($request->operations);
+        $before = $connected->part;
         [$outcome, $after] = $this->calculate($connected, $request);
         if ($outcome->operations === []) {
             return $outcome;
         }
-        $rolledUp = Results::rolledUp(RollUp::of($after));
-        $differing = Results::differing($connected->part, $after, $rolledUp);
+        $parts = Results::activities($connected->part, $after);
+        $rolledUp = Results::rolledUp($connected->part, $after, Results::projects($parts) + array_fill_keys(array_map(strval(...), array_keys($after->plan->projects)), true));
+        $differing = Results::differing($connected->part, $after, $rolledUp, $parts);
         $alone = Operation::touchEnterprise($request->operations);
         [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();

@@ -58,23 +58,22 @@ final class Results
      * What differs from the part as it was; everything, for objects that are new in it.
      *
      * @param  array<string, array<string, list<int|null>>>  $rolledUp  of the schedule
+     * @param  array<string, array<string, ResultRow>>  $parts  from {@see activities()}
      * @return array<string, array<string, ResultRow>> kind => uid => results
      */
-    public static function differing(?Part $before, Schedule $after, array $rolledUp): array
+    public static function differing(?Part $before, Schedule $after, array $rolledUp, array $parts): array
     {
-        $rows = self::activities($before, $after) + self::links($before, $after);
-        foreach ($rolledUp as $kind => $nodes) {
-            $rows[$kind] = [];
-            foreach ($nodes as $uid => $values) {
-                if (($before->rolledUp[$kind][$uid] ?? null) !== $values) {
-                    $rows[$kind][$uid] = new ResultRow($values, $kind === 'project' ? $uid : '');
-                }
+        $rows = $parts + self::links($before, $after) + ['wbs' => [], 'project' => []];
+        $n = $after->network;
+        foreach ($n->wbsUid as $w => $uid) {
+            if (($before->rolledUp['wbs'][$uid] ?? null) !== $rolledUp['wbs'][$uid]) {
+                $rows['wbs'][$uid] = new ResultRow($rolledUp['wbs'][$uid], $n->projectUid[$n->wbsProject[$w]]);
             }
         }
-        $n = $after->network;
-        $element = array_flip($n->wbsUid);
-        foreach ($rows['wbs'] as $uid => $row) {
-            $rows['wbs'][$uid] = new ResultRow($row->values, $n->projectUid[$n->wbsProject[$element[$uid]]]);
+        foreach ($n->projectUid as $uid) {
+            if (($before->rolledUp['project'][$uid] ?? null) !== $rolledUp['project'][$uid]) {
+                $rows['project'][$uid] = new ResultRow($rolledUp['project'][$uid], $uid);
+            }
         }
 
         return $rows;
@@ -89,28 +88,46 @@ final class Results
     public static function differingFrom(array $stored, Schedule $schedule): array
     {
         $differing = [];
-        foreach (self::differing(null, $schedule, self::rolledUp(RollUp::of($schedule))) as $kind => $rows) {
+        foreach (self::differing(null, $schedule, self::rolledUp(null, $schedule), self::activities(null, $schedule)) as $kind => $rows) {
             $differing[$kind] = array_filter($rows, static fn (ResultRow $row, string $uid): bool => ($stored[$kind][$uid] ?? null) !== $row->values, ARRAY_FILTER_USE_BOTH);
         }
 
         return $differing;
     }
 
-    /** @return array<string, array<string, list<int|null>>> kind => uid => results */
-    public static function rolledUp(RollUp $rollUp): array
+    /**
+     * Roll-ups of WBS elements and projects; those of projects in which nothing changed are taken from before.
+     *
+     * @param  array<string, true>  $changed  uids of projects
+     * @return array<string, array<string, list<int|null>>> `wbs` and `project` => uid => results
+     */
+    public static function rolledUp(?Part $before, Schedule $after, array $changed = []): array
     {
+        $n = $after->network;
+        $only = null;
+        if ($before !== null) {
+            $only = [];
+            foreach ($n->projectUid as $p => $uid) {
+                if (isset($changed[$uid]) || ! isset($before->rolledUp['project'][$uid])) {
+                    $only[$p] = true;
+                }
+            }
+        }
+        $rollUp = RollUp::of($after, $only);
         $rows = ['wbs' => [], 'project' => []];
-        foreach (['wbs' => $rollUp->wbs, 'project' => $rollUp->projects] as $kind => $nodes) {
-            foreach ($nodes as $uid => $r) {
-                $rows[$kind][$uid] = [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
+        foreach (['wbs' => [$n->wbsUid, $rollUp->wbs], 'project' => [$n->projectUid, $rollUp->projects]] as $kind => [$uids, $nodes]) {
+            foreach ($uids as $uid) {
+                $r = $nodes[$uid] ?? null;
+                $rows[$kind][$uid] = $r === null ? $before->rolledUp[$kind][$uid] ?? []
+                    : [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
             }
         }
 
         return $rows;
     }
 
-    /** @return array{activity: array<string, ResultRow>} */
-    private static function activities(?Part $before, Schedule $after): array
+    /** @return array{activity: array<string, ResultRow>} results of activities that differ from the part as it was */
+    public static function activities(?Part $before, Schedule $after): array
     {
         $n = $after->network;
         $columns = static fn (Network $n, Dates $d): array => [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat, $d->critical, $d->nearCritical, $n->percent];

@@ -71,11 +71,11 @@ final class Dates
         return array_diff_key(get_object_vars($this), ['es' => 0, 'ef' => 0, 'rs' => 0, 'bound' => 0, 'ls' => 0, 'lf' => 0]);
     }
 
-    /** @param  array<string, mixed>  $lists  as from {@see lists()} */
+    /** @param  array<string, mixed>  $lists  as from {@see lists()}; others may stand beside them */
     public static function fromLists(array $lists): self
     {
         $dates = new self;
-        foreach ($lists as $name => $list) {
+        foreach (array_intersect_key($lists, get_object_vars($dates)) as $name => $list) {
             $dates->{$name} = $list;
         }
 

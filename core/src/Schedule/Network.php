@@ -252,13 +252,13 @@ final class Network
     }
 
     /**
-     * @param  array<string, mixed>  $lists  as from {@see lists()}
+     * @param  array<string, mixed>  $lists  as from {@see lists()}; others may stand beside them
      * @param  array<string, Calendar>  $calendars  by uid, as they were then
      */
     public static function fromLists(array $lists, array $calendars): self
     {
         $network = new self;
-        foreach ($lists as $name => $list) {
+        foreach (array_intersect_key($lists, get_object_vars($network)) as $name => $list) {
             $network->{$name} = is_string($list) ? ($list === '' ? [] : explode(' ', $list)) : $list;
         }
         $network->node = array_flip($network->uid);

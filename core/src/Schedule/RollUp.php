@@ -17,13 +17,14 @@ final class RollUp
     /** @var array<string, RolledUp> */
     public array $projects = [];
 
-    public static function of(Schedule $schedule): self
+    /** @param  array<int, true>|null  $only  numbers of the projects to roll up, null for all */
+    public static function of(Schedule $schedule, ?array $only = null): self
     {
         $n = $schedule->network;
         $projects = array_map(static fn (): RolledUp => new RolledUp, $n->projectUid);
         $elements = array_map(static fn (): RolledUp => new RolledUp, $n->wbsUid);
         foreach ($n->project as $i => $p) {
-            if ($p >= 0) {
+            if ($p >= 0 && ($only === null || isset($only[$p]))) {
                 ($n->wbs[$i] < 0 ? $projects[$p] : $elements[$n->wbs[$i]])->addNode($n, $schedule->dates, $i);
             }
         }
@@ -32,10 +33,13 @@ final class RollUp
         }
         $rollUp = new self;
         foreach ($elements as $w => $element) {
+            if ($only !== null && ! isset($only[$n->wbsProject[$w]])) {
+                continue;
+            }
             $element->measure($n->axes[$n->home[$n->wbsProject[$w]]], $n->wbsDeadline[$w]);
             $rollUp->wbs[$n->wbsUid[$w]] = $element;
         }
-        foreach ($projects as $p => $project) {
+        foreach ($only === null ? $projects : array_intersect_key($projects, $only) as $p => $project) {
             $project->measure($n->axes[$n->home[$p]], $n->deadline[$p]);
             $rollUp->projects[$n->projectUid[$p]] = $project;
         }
