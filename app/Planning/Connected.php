@@ -15,9 +15,10 @@ final readonly class Connected
     /**
      * @param  Plan  $plan  the projects asked for; the far ends of their handovers as stubs
      * @param  Schedule  $schedule  of everything joined to them, with that plan
+     * @param  array<string, int>  $revisions  project uid => revision, of everything joined
      * @param  bool  $whole  nothing joined to them is missing in the plan
      */
-    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public Schedule $schedule, public bool $whole)
+    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public array $revisions, public Schedule $schedule, public bool $whole)
     {
     }
 
@@ -74,23 +75,50 @@ final readonly class Connected
     private static function read(array $projects, ?bool $whole, bool $calculate): ?self
     {
         $all = PlanStore::connected($projects);
-        $ids = $revisions = [];
-        foreach (Rows::all('SELECT uid, id, revision FROM projects WHERE id IN '.Rows::in($all).' ORDER BY id') as [$uid, $id, $revision]) {
+        $ids = $revisions = $inputs = [];
+        foreach (Rows::all('SELECT uid, id, revision, input_revision FROM projects WHERE id IN '.Rows::in($all).' ORDER BY id') as [$uid, $id, $revision, $input]) {
             $ids[(string) $uid] = (int) $id;
             $revisions[(string) $uid] = (int) $revision;
+            $inputs[(string) $uid] = (int) $input;
         }
-        $enterprise = Enterprise::revision();
-        $part = KeptParts::find($ids, $revisions, $enterprise);
+        $part = self::part($ids, $inputs, Enterprise::revision(), $calculate);
         if ($part === null) {
-            if (! $calculate) {
-                return null;
-            }
-            $schedule = Schedule::of(PlanStore::load($all)[0]);
-            $part = Part::of($ids, $revisions, $enterprise, $schedule, Results::rolledUp(null, $schedule));
-            KeptParts::keep($part);
+            return null;
         }
         [$plan, $rows] = $whole === null ? [new Plan, new Ids] : PlanStore::load($whole ? $all : $projects);
 
-        return new self($plan, $rows, $part, Schedule::kept($plan, $part->network, $part->dates), $whole === true);
+        return new self($plan, $rows, $part, $revisions, Schedule::kept($plan, $part->network, $part->dates), $whole === true);
+    }
+
+    /**
+     * The calculated part at these revisions: as kept, or brought up to date by the projects that were changed since, or
+     * calculated from nothing.
+     *
+     * @param  array<string, int>  $ids
+     * @param  array<string, int>  $inputs
+     */
+    private static function part(array $ids, array $inputs, int $enterprise, bool $calculate): ?Part
+    {
+        $kept = KeptParts::latest($ids, $inputs, $enterprise);
+        if ($kept !== null && ($kept->enterprise !== $enterprise || count(array_intersect_key($kept->inputs, $inputs)) * 2 < count($inputs))) {
+            $kept = null;
+        }
+        // a project deleted and made again may come to the same revision, never to the same row
+        $changed = $kept === null ? array_keys($inputs) : array_keys(array_filter($inputs, static fn (int $input, string $uid): bool => ($kept->inputs[$uid] ?? null) !== $input || $kept->ids[$uid] !== $ids[$uid], ARRAY_FILTER_USE_BOTH));
+        $gone = $kept === null ? [] : array_keys(array_diff_key($kept->inputs, $inputs));
+        if ($kept !== null && $changed === [] && $gone === []) {
+            return $kept;
+        }
+        if (! $calculate) {
+            return null;
+        }
+        $touched = [...$changed, ...$gone];
+        $plan = PlanStore::load(array_map(static fn (string $uid): int => $ids[$uid], $changed))[0];
+        $schedule = $kept === null ? Schedule::of($plan) : Schedule::kept(new Plan, $kept->network, $kept->dates)->after($plan, $touched, new ActivityNames($plan));
+        $differing = $kept === null ? [] : Results::projects(Results::activities($kept, $schedule)) + array_fill_keys($touched, true);
+        $part = Part::of($ids, $inputs, $enterprise, $schedule, Results::rolledUp($kept, $schedule, $differing));
+        KeptParts::keep($part, $kept);
+
+        return $part;
     }
 }

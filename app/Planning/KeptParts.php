@@ -8,9 +8,9 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Calculated parts of the network, kept between requests: in the memory that the web server's processes share, where
- * there is one (APCu), and in that of this process. Each web server has its own; a kept part counts only while all
- * revisions in it are those of the database, and without any everything works, slower. Lists are stored one by one, so that
- * an edit stores those that it changed.
+ * there is one (APCu), and in that of this process. Each web server has its own; revisions tell which projects of a kept
+ * part were changed elsewhere since ({@see Connected}), and without any everything works, slower. Lists are stored one by
+ * one, so that an edit stores those that it changed.
  */
 final class KeptParts
 {
@@ -21,23 +21,22 @@ final class KeptParts
     private static array $here = [];
 
     /**
+     * The part as it was kept last; whoever asks compares its revisions.
+     *
      * @param  array<string, int>  $ids  project uid => id, of all projects of the part
-     * @param  array<string, int>  $revisions
+     * @param  array<string, int>  $inputs  project uid => revision of its objects
      */
-    public static function find(array $ids, array $revisions, int $enterprise): ?Part
+    public static function latest(array $ids, array $inputs, int $enterprise): ?Part
     {
         $key = self::key($ids);
-        $part = self::$here[$key] ?? null;
-        if ($part !== null && $part->revisions === $revisions && $part->enterprise === $enterprise) {
-            return $part;
+        $here = self::$here[$key] ?? null;
+        if ($ids === [] || ! self::isShared() || ($here !== null && $here->inputs === $inputs && $here->enterprise === $enterprise)) {
+            return $here;
         }
-        if ($ids === [] || ! self::isShared()) {
-            return null;
-        }
-        /** @var array{revisions: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        /** @var array{ids: array<string, int>, inputs: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
         $head = apcu_fetch($key);
-        if ($head === false || $head['revisions'] !== $revisions || $head['enterprise'] !== $enterprise) {
-            return null;
+        if ($head === false || $head['enterprise'] !== $enterprise) {
+            return $here;
         }
         $names = array_map(static fn (string $list, int $version): string => "{$key} {$list} {$version}", array_keys($head['versions']), $head['versions']);
         $texts = apcu_fetch($names);
@@ -45,12 +44,12 @@ final class KeptParts
         foreach (array_keys($head['versions']) as $at => $list) {
             $text = is_array($texts) ? $texts[$names[$at]] ?? null : null;
             if (! is_string($text)) {
-                return null; // made room for something else, or replaced at this moment
+                return $here; // made room for something else, or replaced at this moment
             }
             $lists[$list] = igbinary_unserialize($text);
         }
 
-        return self::$here[$key] = Part::fromLists($ids, $revisions, $enterprise, $lists, PlanStore::calendars());
+        return self::$here[$key] = Part::fromLists($head['ids'], $head['inputs'], $enterprise, $lists, PlanStore::calendars());
     }
 
     /** @param  Part|null  $before  the kept part that this one came from */
@@ -62,9 +61,9 @@ final class KeptParts
         if ($part->ids === [] || ! self::isShared()) {
             return;
         }
-        /** @var array{revisions: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        /** @var array{inputs: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
         $head = apcu_fetch($key);
-        $isNext = $before !== null && $head !== false && $head['revisions'] === $before->revisions && $head['enterprise'] === $before->enterprise;
+        $isNext = $before !== null && $head !== false && $head['inputs'] === $before->inputs && $head['enterprise'] === $before->enterprise;
         $was = $isNext ? $before->lists() : [];
         $versions = $head === false ? [] : $head['versions'];
         foreach ($part->lists() as $list => $value) {
@@ -75,7 +74,7 @@ final class KeptParts
                 apcu_delete("{$key} {$list} ".($version - 2)); // the one before may be being read
             }
         }
-        apcu_store($key, ['revisions' => $part->revisions, 'enterprise' => $part->enterprise, 'versions' => $versions]);
+        apcu_store($key, ['ids' => $part->ids, 'inputs' => $part->inputs, 'enterprise' => $part->enterprise, 'versions' => $versions]);
     }
 
     /** Forgets what this process keeps. */
@@ -89,11 +88,13 @@ final class KeptParts
         return function_exists('apcu_enabled') && apcu_enabled() && function_exists('igbinary_serialize');
     }
 
-    /** @param  array<string, int>  $ids */
+    /**
+     * Parts never share a project, so the smallest id names one, also when projects join it or leave.
+     *
+     * @param  array<string, int>  $ids
+     */
     private static function key(array $ids): string
     {
-        sort($ids);
-
-        return 'reihe '.DB::connection()->getDatabaseName().' '.Enterprise::epoch().' '.hash('xxh128', implode(' ', $ids));
+        return 'reihe '.DB::connection()->getDatabaseName().' '.Enterprise::epoch().' '.($ids === [] ? '' : min($ids));
     }
 }

@@ -8,18 +8,18 @@ use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
 
-/** A connected part of the network with its results, as it stood at certain revisions. */
+/** A connected part of the network with its results, as it stood at certain revisions of its projects. */
 final readonly class Part
 {
     /**
      * @param  array<string, int>  $ids  project uid => id of its row
-     * @param  array<string, int>  $revisions  project uid => revision
+     * @param  array<string, int>  $inputs  project uid => revision of its objects, which the results follow from
      * @param  int  $enterprise  revision of what all projects share
      * @param  array<string, array<string, list<int|null>>>  $rolledUp  `wbs` and `project` => uid => results, see {@see Results}
      */
     private function __construct(
         public array $ids,
-        public array $revisions,
+        public array $inputs,
         public int $enterprise,
         public Network $network,
         public Dates $dates,
@@ -29,12 +29,12 @@ final readonly class Part
 
     /**
      * @param  array<string, int>  $ids
-     * @param  array<string, int>  $revisions
+     * @param  array<string, int>  $inputs
      * @param  array<string, array<string, list<int|null>>>  $rolledUp
      */
-    public static function of(array $ids, array $revisions, int $enterprise, Schedule $schedule, array $rolledUp): self
+    public static function of(array $ids, array $inputs, int $enterprise, Schedule $schedule, array $rolledUp): self
     {
-        return new self($ids, $revisions, $enterprise, $schedule->network, $schedule->dates, $rolledUp);
+        return new self($ids, $inputs, $enterprise, $schedule->network, $schedule->dates, $rolledUp);
     }
 
     /** @return array<string, mixed> everything but ids and revisions as plain lists, by name */
@@ -45,15 +45,15 @@ final readonly class Part
 
     /**
      * @param  array<string, int>  $ids
-     * @param  array<string, int>  $revisions
+     * @param  array<string, int>  $inputs
      * @param  array<string, mixed>  $lists  as from {@see lists()}
      * @param  array<string, \Reihe\Core\Calendar\Calendar>  $calendars  as they were then
      */
-    public static function fromLists(array $ids, array $revisions, int $enterprise, array $lists, array $calendars): self
+    public static function fromLists(array $ids, array $inputs, int $enterprise, array $lists, array $calendars): self
     {
         /** @var array{rolledUp: array<string, array<string, list<int|null>>>} $lists */
         $dates = Dates::fromLists($lists);
 
-        return new self($ids, $revisions, $enterprise, Network::fromLists($lists, $calendars), $dates, $lists['rolledUp']);
+        return new self($ids, $inputs, $enterprise, Network::fromLists($lists, $calendars), $dates, $lists['rolledUp']);
     }
 }

@@ -132,9 +132,9 @@ final class Planning
         $alone = Operation::touchEnterprise($request->operations);
         [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
-            $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
+            $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->get(['uid', 'revision', 'input_revision']);
             $earlier = $this->earlier($request);
-            if ($earlier !== null || $now !== $connected->part->revisions || $enterprise !== $connected->part->enterprise) {
+            if ($earlier !== null || $now->pluck('input_revision', 'uid')->all() !== $connected->part->inputs || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->part->enterprise) {
                 return [$earlier, null];
             }
             $this->checkStates($request, true);
@@ -164,7 +164,7 @@ final class Planning
         $operations = ProjectColours::assign($request->operations);
         self::checkUids($operations, $connected->ids);
         self::checkCodes($operations);
-        $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->part->revisions)));
+        $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->revisions)));
         $access->checkAlong($applied->operations);
         self::checkKeys($operations, $connected->plan);
         $names = new ActivityNames($applied->plan);
@@ -173,7 +173,7 @@ final class Planning
         $after = $connected->whole ? Schedule::of($applied->plan, Operation::touchEnterprise($operations) ? [] : $before->network->axesByCalendar()) : $before->after($applied->plan, $touched, $names);
         $ripple = Ripple::between($before, $after, $names);
 
-        return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->part->revisions, $connected->part->revisions, $after), $after];
+        return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after), $after];
     }
 
     /**
@@ -183,7 +183,7 @@ final class Planning
      */
     private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $rolledUp, array $differing): array
     {
-        [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->part->revisions];
+        [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->revisions];
         (new PlanWriter($before, $plan, $ids))->write($outcome->operations);
         $owners = array_map(static fn (Operation $o): array => self::owners($o, $before, $plan), $outcome->operations);
         $own = array_fill_keys(array_merge(...$owners), true);
@@ -211,8 +211,11 @@ final class Planning
             $there[$uid] = $connected->part->ids[$uid] ?? $ids->id(EntityKind::Project, $uid);
         }
         asort($there);
-        $part = Part::of($there, array_map(static fn (string $uid): int => $revisions[$uid] ?? $known[$uid] ?? 0, array_combine(array_keys($there), array_map(strval(...), array_keys($there)))),
-            $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $rolledUp);
+        $inputs = [];
+        foreach (array_keys($there) as $uid) {
+            $inputs[$uid] = ($connected->part->inputs[$uid] ?? 0) + (isset($own[$uid]) ? 1 : 0);
+        }
+        $part = Part::of($there, $inputs, $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $rolledUp);
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
     }

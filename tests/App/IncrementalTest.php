@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Planning\Connected;
+use App\Planning\KeptParts;
+use App\Planning\Part;
 use Illuminate\Support\Facades\DB;
 use PHPUnit\Framework\Attributes\TestWith;
 use Random\Engine\Mt19937;
@@ -16,17 +19,26 @@ final class IncrementalTest extends TestCase
     #[TestWith([2])]
     #[TestWith([3])]
     #[TestWith([4])]
+    #[TestWith([5])]
+    #[TestWith([6])]
     public function test_random_edits(int $seed): void
     {
         $this->actingAs($this->person('ilse'));
         $random = new Randomizer(new Mt19937($seed));
         $before = $this->everything();
         $done = [];
+        $kept = [$this->part()];
         for ($edit = 0; $edit < 12; $edit++) {
+            match ($random->getInt(0, 3)) { // what this process keeps may be current, nothing, or older than what other servers wrote
+                0 => KeptParts::forget(),
+                1 => KeptParts::keep($kept[$random->getInt(0, count($kept) - 1)]),
+                default => null,
+            };
             $answer = $this->change([$this->operation($random, $edit)], board: 'GRID,TERN');
             self::assertContains($answer->status(), [200, 422], (string) $answer->getContent());
             if ($answer->status() === 200 && $answer->json('changeSet') !== null) {
                 $done[] = $answer->json('changeSet');
+                $kept[] = $this->part();
                 $this->assertResultsAreTrue();
                 $this->assertBoardIsUpToDate($answer->json('board'));
             }
@@ -36,6 +48,11 @@ final class IncrementalTest extends TestCase
             $this->postJson("/api/v1/changes/{$uid}/undo")->assertOk();
         }
         self::assertEquals($before, $this->everything());
+    }
+
+    private function part(): Part
+    {
+        return Connected::with([DB::table('projects')->where('key', 'GRID')->value('id')])->part;
     }
 
     /** @return array<string, mixed> */
@@ -51,7 +68,7 @@ final class IncrementalTest extends TestCase
             0, 1 => self::update('activity', $pick(), ['duration' => 480 * $random->getInt(1, 40)]),
             2 => self::update('activity', $pick(), ['constraints' => [['kind' => 'start-no-earlier', 'date' => $day]]]),
             3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}", 'after' => ['from' => $pick(), 'to' => $pick(), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)], 'lag' => $random->getInt(-2, 5) * 480]],
-            4 => ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
+            4 => $edit > 8 && $random->getInt(0, 2) === 0 ? ['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-OSTV'] : ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
             5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)], ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
             6, 7 => self::update('activity', $pick(), ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)], 'actualWork' => $random->getInt(0, 900), 'remainingWork' => $random->getInt(0, 900), 'cost' => $random->getInt(0, 9999)]),
             8 => self::update('link', (string) $handovers[$random->getInt(0, count($handovers) - 1)], ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
