@@ -46,6 +46,9 @@ final class Varnsund
     /** @var array<string, string> code => uid */
     private array $codes = [];
 
+    /** @var array<string, string>|null activity uid => code, when all are known */
+    private ?array $codeOf = null;
+
     /** @var list<array{string, string, LinkType, int}> from and to code, type, lag; rows may name later ones */
     private array $links = [];
 
@@ -264,7 +267,7 @@ final class Varnsund
 
     private function codeOf(string $activity): string
     {
-        return (string) array_search($activity, $this->codes, true);
+        return ($this->codeOf ??= array_flip($this->codes))[$activity] ?? '';
     }
 
     /** Every task is worked on by one to three people; some cost money besides, one is measured by a checklist. */

@@ -8,7 +8,6 @@ use App\Access\Reach;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
 use App\Planning\Tables\Table;
-use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\ChangeSet;
@@ -32,10 +31,10 @@ use Reihe\Core\Schedule\Schedule;
  */
 final class Planning
 {
-    private const ATTEMPTS = 5;
+    private const ATTEMPTS = 10;
 
-    /** MariaDB: lock wait timeout, deadlock, record changed since read, duplicate key, foreign key (both ways) */
-    private const COLLISIONS = [1205, 1213, 1020, 1062, 1452, 1451];
+    /** MariaDB: lock wait timeout, deadlock, record changed since read, duplicate key, foreign key (both ways), savepoint gone */
+    private const COLLISIONS = [1205, 1213, 1020, 1062, 1452, 1451, 1305];
 
     public function __construct(private readonly User $user)
     {
@@ -56,7 +55,7 @@ final class Planning
                 if ($outcome !== null) {
                     return $outcome;
                 }
-            } catch (QueryException $e) {
+            } catch (\PDOException $e) { // also from the commit itself
                 if (! in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
                     throw $e;
                 }
@@ -130,7 +129,7 @@ final class Planning
         $rolledUp = Results::rolledUp($connected->part, $after, Results::projects($parts) + array_fill_keys(array_map(strval(...), array_keys($after->plan->projects)), true));
         $differing = Results::differing($connected->part, $after, $rolledUp, $parts);
         $alone = Operation::touchEnterprise($request->operations);
-        [$written, $part] = DB::transaction(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
+        [$written, $part] = Rows::whole(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
             $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->get(['uid', 'revision', 'input_revision']);
             $earlier = $this->earlier($request);
@@ -138,6 +137,10 @@ final class Planning
                 return [$earlier, null];
             }
             $this->checkStates($request, true);
+            if ($connected->part->ids !== []) {
+                // rows of other projects may be all that two database nodes have in common; this one both write
+                DB::table('projects')->where('id', min($connected->part->ids))->increment('turns');
+            }
 
             return $this->write($connected, $request, $outcome, $after, $rolledUp, $differing);
         });

@@ -41,6 +41,38 @@ final class Rows
         $statement->closeCursor();
     }
 
+    /**
+     * A transaction that is written whole or not at all, also where a cluster of databases ends it in the middle because
+     * another node was quicker: what came after the end would be written by itself, so it is not, and the missing savepoint
+     * tells of it (error 1305).
+     *
+     * @template T
+     *
+     * @param  callable(): T  $work
+     * @return T
+     */
+    public static function whole(callable $work): mixed
+    {
+        if (DB::transactionLevel() > 0) {
+            return DB::transaction(static fn (): mixed => $work());
+        }
+        DB::unprepared('SET autocommit = 0');
+        try {
+            return DB::transaction(static function () use ($work): mixed {
+                DB::unprepared('SAVEPOINT whole');
+                $result = $work();
+                DB::unprepared('RELEASE SAVEPOINT whole');
+
+                return $result;
+            });
+        } catch (\Throwable $e) {
+            DB::unprepared('ROLLBACK');
+            throw $e;
+        } finally {
+            DB::unprepared('SET autocommit = 1');
+        }
+    }
+
     /** @param  array<array-key, int>  $ids  written for SQL, never empty */
     public static function in(array $ids): string
     {

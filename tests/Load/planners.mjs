@@ -4,42 +4,30 @@
 // end. Other edits move dates through all projects, make, delete and undo. Prints figures; exit status 1 when an update was
 // lost, a clash was not told as one, or a server answered 500. Whether results are stale is asked with reihe:recalculate.
 
+import { bearer } from './client.mjs';
+
 const [seconds, planners, ...servers] = [Number(process.argv[2] ?? 60), Number(process.argv[3] ?? 8), ...process.argv.slice(4)];
 if (servers.length === 0) throw new Error('node tests/Load/planners.mjs SECONDS PLANNERS URL [URL…]');
 
-async function token(url, email) {
-    const jar = new Map();
-    const call = async (method, path, body) => {
-        const headers = { Accept: 'application/json', Origin: url, 'Content-Type': 'application/json', Cookie: [...jar].map(([k, v]) => `${k}=${v}`).join('; ') };
-        if (jar.has('XSRF-TOKEN')) headers['X-XSRF-TOKEN'] = decodeURIComponent(jar.get('XSRF-TOKEN'));
-        const answer = await fetch(url + path, { method, headers, body: body && JSON.stringify(body) });
-        for (const line of answer.headers.getSetCookie()) jar.set(...line.split(';')[0].split(/=(.*)/s).slice(0, 2));
-        return answer;
-    };
-    await call('GET', '/sanctum/csrf-cookie');
-    await call('POST', '/api/v1/session', { email, password: 'varnsund' });
-    return (await (await call('POST', '/api/v1/tokens', { name: 'load', scopes: ['write'] })).json()).token;
-}
-
-const bearer = await token(servers[0], 'ilse@varnsund.example');
+const call = await bearer(servers[0]);
 const counts = {};
 const times = [];
 let raised = 0;
 let failed = 0;
 
 async function api(url, method, path, body) {
-    const begun = performance.now();
-    const answer = await fetch(`${url}/api/v1/${path}`, { method, headers: { Accept: 'application/json', Authorization: `Bearer ${bearer}`, 'Content-Type': 'application/json' }, body: body && JSON.stringify(body) });
-    if (method === 'POST') times.push(performance.now() - begun);
-    counts[answer.status] = (counts[answer.status] ?? 0) + 1;
-    const data = await answer.json().catch(() => null);
-    if (answer.status >= 500) {
+    const { status, data, ms } = await call(method, path, body, url);
+    if (method === 'POST') times.push(ms);
+    counts[status] = (counts[status] ?? 0) + 1;
+    if (status >= 500) {
         failed++;
-        console.error(answer.status, path, JSON.stringify(body).slice(0, 300), JSON.stringify(data));
+        console.error(status, path, JSON.stringify(body).slice(0, 300), JSON.stringify(data));
     }
-    return { status: answer.status, data };
+    return { status, data };
 }
 
+// what was written at one server may take a moment to the other
+for (const url of servers) while ((await call('GET', 'session', undefined, url)).status !== 200) await new Promise((done) => setTimeout(done, 100));
 const portfolio = (await api(servers[0], 'GET', 'portfolio')).data;
 const keys = portfolio.projects.map((p) => p.key).slice(0, 12);
 const board = async (url) => (await api(url, 'GET', `board?projects=${keys.join(',')}`)).data;

@@ -1,17 +1,9 @@
 // The same thing asked for several times at one moment: exactly one may win where only one can, nobody gets a 500.
 //   node tests/Load/same.mjs URL
+import { session } from './client.mjs';
+
 const url = process.argv[2];
-const jar = new Map();
-async function call(method, path, body) {
-    const headers = { Accept: 'application/json', Origin: url, Cookie: [...jar].map(([k, v]) => `${k}=${v}`).join('; ') };
-    if (!(body instanceof FormData)) headers['Content-Type'] = 'application/json';
-    if (jar.has('XSRF-TOKEN')) headers['X-XSRF-TOKEN'] = decodeURIComponent(jar.get('XSRF-TOKEN'));
-    const answer = await fetch(url + path, { method, headers, body: body instanceof FormData ? body : body && JSON.stringify(body) });
-    for (const line of answer.headers.getSetCookie()) jar.set(...line.split(';')[0].split(/=(.*)/s).slice(0, 2));
-    return { status: answer.status, data: await answer.json().catch(() => null) };
-}
-await call('GET', '/sanctum/csrf-cookie');
-await call('POST', '/api/v1/session', { email: 'ilse@varnsund.example', password: 'varnsund' });
+const call = await session(url);
 const tag = Date.now().toString(36).toUpperCase();
 const branch = (await call('GET', '/api/v1/portfolio')).data.branches.find((b) => b.name === 'Archive').id;
 const times = (n, make) => Promise.all(Array.from({ length: n }, (_, i) => make(i)));
