@@ -9,6 +9,7 @@ use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeController;
 use App\Http\Controllers\ExchangeController;
 use App\Http\Controllers\HealthController;
+use App\Http\Controllers\ObjectController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
@@ -31,6 +32,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('project-key', [PortfolioController::class, 'key']);
     Route::get('board', [BoardController::class, 'show']);
     Route::get('board/news', [BoardController::class, 'news']);
+    Route::get('activities/{uid}/objects/{kind}', [ObjectController::class, 'onActivity']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
     Route::get('activities/{uid}/trace', [BoardController::class, 'trace']);
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);

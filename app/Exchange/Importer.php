@@ -6,6 +6,7 @@ namespace App\Exchange;
 
 use App\Access\Reach;
 use App\Planning\PlanStore;
+use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
@@ -152,15 +153,17 @@ final class Importer
 
     private function rows(Plan $plan): void
     {
-        $this->reserve('wbs_elements', array_keys($plan->wbs));
-        $this->reserve('activities', array_keys($plan->activities));
         $this->reserve('links', array_keys($plan->links));
-        foreach ($plan->wbs as $uid => $element) {
-            $this->operations[] = Operation::create(EntityKind::Wbs, $this->uids[$uid], ['project' => $this->uids[$element->project], 'parent' => $element->parent === null ? null : $this->uids[$element->parent]] + $element->fields());
-        }
-        foreach ($plan->activities as $uid => $activity) {
-            $this->operations[] = Operation::create(EntityKind::Activity, $this->uids[$uid], ['project' => $this->uids[$activity->project], 'wbs' => $activity->wbs === null ? null : $this->uids[$activity->wbs],
-                'calendar' => $activity->calendar === null ? null : $this->uids[$activity->calendar]] + $activity->fields());
+        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities()] as $kind) {
+            $this->reserve(Table::of($kind)->name(), array_keys($plan->all($kind)));
+            foreach ($plan->all($kind) as $uid => $object) {
+                $fields = $object->fields();
+                foreach ($kind->entry()->references as $reference) {
+                    $to = $fields[$reference->field];
+                    $fields[$reference->field] = is_string($to) ? $this->uids[$to] : null;
+                }
+                $this->operations[] = Operation::create($kind, $this->uids[$uid], $fields);
+            }
         }
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\OData;
 
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Time\Instant;
 
 /** Types of properties and how stored values become JSON. Stored moments and durations are whole minutes. */
@@ -16,6 +18,19 @@ enum EdmType: string
     case Span = 'Edm.Duration';
     case Hours = 'Edm.Decimal';
     case Ratio = 'Edm.Double';
+
+    public static function of(Field $field): self
+    {
+        return match (true) {
+            $field->type === FieldType::Moment => self::Moment,
+            $field->type === FieldType::Flag => self::Bool,
+            $field->unit === 'minutes' => self::Hours,
+            $field->unit === 'percent' => self::Ratio,
+            $field->type === FieldType::Whole => self::Int,
+            $field->type === FieldType::Number => self::Ratio,
+            default => self::Text,
+        };
+    }
 
     public function json(mixed $value): mixed
     {

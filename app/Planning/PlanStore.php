@@ -55,11 +55,10 @@ final class PlanStore
         $stubs = self::farEnds($in, $ids);
         $lists = [];
         foreach (EntityKind::cases() as $kind) {
-            $lists[$kind->entry()->list] = Table::of($kind)->load($in, $ids);
+            $lists[$kind->value] = Table::of($kind)->load($in, $ids);
         }
 
-        /** @phpstan-ignore argument.type */
-        return [new Plan(...$lists, stubs: $stubs), $ids];
+        return [Plan::from($lists, $stubs), $ids];
     }
 
     /** @return array<string, Stub> */

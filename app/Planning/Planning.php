@@ -164,7 +164,7 @@ final class Planning
     {
         $access = new OperationAccess(Reach::of($this->user), $connected->plan, $request->role, $request->undoes !== null);
         $access->check($request->operations);
-        $operations = ProjectColours::assign($request->operations);
+        $operations = ProjectColours::assign($request->undoes === null ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo') : $request->operations);
         self::checkUids($operations, $connected->ids);
         self::checkCodes($operations);
         $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->revisions)));

@@ -69,14 +69,11 @@ final class TouchedProjects
      */
     private static function projectsOf(EntityKind $kind, array $uids): array
     {
-        $table = Table::of($kind)->name();
+        $table = Table::of($kind);
 
-        return match ($kind) {
-            EntityKind::Calendar => self::usersOf(self::find($table, 'id', $uids)),
-            EntityKind::Project => self::find($table, 'id', $uids),
-            EntityKind::Link => [...self::find($table, 'from_project_id', $uids), ...self::find($table, 'to_project_id', $uids)],
-            EntityKind::Wbs, EntityKind::Activity => self::find($table, 'project_id', $uids),
-        };
+        return $kind->entry()->owner === Owner::Enterprise
+            ? self::usersOf(self::find($table->name(), 'id', $uids))
+            : array_merge(...array_map(static fn (string $column): array => self::find($table->name(), $column, $uids), $table->projectColumns()));
     }
 
     /**

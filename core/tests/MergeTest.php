@@ -173,7 +173,7 @@ final class MergeTest extends TestCase
         self::assertSame("a\tb\nc 🚢", (new Fields(['name' => "a\tb\nc 🚢"]))->string('name'));
         foreach ([' A', 'A ', "A\n", "A\tB"] as $code) {
             try {
-                (new Fields(['code' => $code]))->code('code', 60);
+                (new Fields(['code' => $code]))->codeOrNull('code', 60);
                 self::fail($code);
             } catch (InvalidField) {
                 self::addToAssertionCount(1);

@@ -32,7 +32,9 @@ final class AccessTest extends TestCase
             ['GET', 'project-key?name=Quay', null, []],
             ['GET', 'board?projects=K', null, []],
             ['GET', 'board/news?projects=K&since=', null, []],
+            ['GET', 'activities/A/objects/remark', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1', 'after' => ['activity' => 'A', 'text' => 'x']]]]],
             ['GET', 'activities/A/trace', 'viewer', []],
             ['GET', 'activities/A/float-paths', 'viewer', []],
             ['GET', 'links/L/float-paths', 'viewer', []],
@@ -110,7 +112,7 @@ final class AccessTest extends TestCase
     public function test_the_table_covers_every_route(): void
     {
         $open = ['GET session', 'POST session'];
-        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|branches/|code-sets/|tokens/|changes/|users/)[^/]+#'], ['', '*'], $path);
+        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|branches/|code-sets/|tokens/|changes/|users/)[^/]+#', '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
             ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()->all();

@@ -7,6 +7,7 @@ namespace App\Planning\Tables;
 use App\Planning\Ids;
 use App\Planning\Rows;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\ChecklistItem;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
@@ -57,15 +58,15 @@ final class ActivityTable extends Table
 
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
-        $plain = (new Effort)->fields();
+        $plain = Catalogue::written(new Effort);
         $rows = $owners = [];
         foreach ($entities as $a) {
             assert($a instanceof Activity);
             $id = $owners[] = $ids->id(EntityKind::Activity, $a->uid);
             $e = $a->effort;
-            if ($a->suspend !== null || $e->fields() !== $plain) {
+            if ($a->suspend !== null || Catalogue::written($e) !== $plain) {
                 $rows[] = ['activity_id' => $id, 'percent_by' => $e->percentBy->value, 'physical_percent' => $e->physicalPercent,
-                    'checklist' => $e->checklist === [] ? null : json_encode($e->fields()['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+                    'checklist' => $e->checklist === [] ? null : json_encode(Catalogue::written($e)['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
                     'actual_work' => $e->actualWork, 'remaining_work' => $e->remainingWork, 'cost' => $e->cost, 'suspend' => $a->suspend];
             }
         }

@@ -21,6 +21,11 @@ final class LinkTable extends Table
         return 'links';
     }
 
+    public function projectColumns(): array
+    {
+        return ['from_project_id', 'to_project_id'];
+    }
+
     public function load(string $in, Ids $ids): array
     {
         $agreements = [];

@@ -24,6 +24,11 @@ final class ProjectTable extends Table
         return 'projects';
     }
 
+    public function projectColumns(): array
+    {
+        return ['id'];
+    }
+
     public function load(string $in, Ids $ids): array
     {
         $codes = [];

@@ -50,14 +50,19 @@ abstract class Table
     {
     }
 
+    /** @return list<string> columns that name the projects of a row, two for a link */
+    public function projectColumns(): array
+    {
+        return ['project_id'];
+    }
+
+    /** The table class of a kind is named like its value class. */
     public static function of(EntityKind $kind): self
     {
-        return match ($kind) {
-            EntityKind::Calendar => new CalendarTable,
-            EntityKind::Project => new ProjectTable,
-            EntityKind::Wbs => new WbsTable,
-            EntityKind::Activity => new ActivityTable,
-            EntityKind::Link => new LinkTable,
-        };
+        /** @var array<string, self> $tables */
+        static $tables = [];
+        $class = __NAMESPACE__.'\\'.class_basename($kind->entry()->class).'Table';
+
+        return $tables[$kind->value] ??= is_subclass_of($class, self::class) ? new $class : throw new \LogicException("{$class} is missing");
     }
 }

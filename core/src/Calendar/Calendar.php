@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Calendar;
 
+use Reihe\Core\Plan\Described;
 use Reihe\Core\Plan\Entity;
-use Reihe\Core\Plan\Fields;
-use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\OnDelete;
 
 /**
  * Weekly working times plus exceptions. A calendar may derive from another (`base`) and override single
@@ -14,6 +16,8 @@ use Reihe\Core\Plan\InvalidField;
  */
 final readonly class Calendar implements Entity
 {
+    use Described;
+
     /** Minutes per day when neither the calendar nor its bases state one (eight hours, common practice). */
     public const MINUTES_PER_DAY = 480;
 
@@ -27,11 +31,17 @@ final readonly class Calendar implements Entity
      */
     public function __construct(
         public string $uid,
+        #[Field(FieldType::Code, 'Short unique name.', max: 40)]
         public string $key,
+        #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
         public string $name,
+        #[Field(FieldType::Week, 'Weekday 1 (Monday) … 7 => working periods; a missing weekday inherits from the base, an empty text is a day off.')]
         public array $week,
+        #[Field(FieldType::Items, 'Days that differ from the week.', of: CalendarException::class)]
         public array $exceptions = [],
+        #[Field(FieldType::Reference, 'Calendar that it derives from.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public ?string $base = null,
+        #[Field(FieldType::Whole, 'How long “1 d” is; inherited where it is not stated.', unit: 'minutes', min: 1, max: 1440)]
         public ?int $minutesPerDay = null,
     ) {
         if ($minutesPerDay !== null && ($minutesPerDay < 1 || $minutesPerDay > 1440)) {
@@ -62,42 +72,6 @@ final readonly class Calendar implements Entity
     }
 
     /**
-     * Written form: `key`, `name`, `base`, `minutesPerDay`, `week` (weekday => `08:00-12:00 13:00-17:00`) and
-     * `exceptions` (list of `date`, `periods`, `name`).
-     *
-     * @param  array<string, mixed>  $values
-     */
-    public static function read(string $uid, array $values): self
-    {
-        $f = new Fields($values);
-        $week = $exceptions = [];
-        try {
-            foreach ($f->list('week') as $weekday => $periods) {
-                if (preg_match('/^[1-7]$/D', (string) $weekday) !== 1 || ! is_string($periods)) {
-                    throw new InvalidField('week', 'must map weekdays 1 … 7 to working periods');
-                }
-                $week[(int) $weekday] = Period::parseList($periods);
-            }
-            foreach ($f->list('exceptions') as $item) {
-                if (! is_array($item)) {
-                    throw new InvalidField('exceptions', 'must hold objects with date, periods and name');
-                }
-                /** @var array<string, mixed> $item */
-                $e = new Fields($item);
-                $exceptions[] = new CalendarException($e->string('date'), Period::parseList($e->string('periods', '')), $e->string('name', ''));
-                $e->done();
-            }
-        } catch (InvalidCalendar $e) {
-            throw new InvalidField(count($exceptions) > 0 ? 'exceptions' : 'week', $e->why);
-        }
-        ksort($week);
-        $calendar = new self($uid, $f->code('key', 40), $f->string('name', ''), $week, $exceptions, $f->uidOrNull('base'), $f->intOrNull('minutesPerDay', 1, 1440));
-        $f->done();
-
-        return $calendar;
-    }
-
-    /**
      * Minutes of one day: stated here or by the nearest base, else {@see MINUTES_PER_DAY}.
      *
      * @param  array<string, self>  $calendars  by uid, to find the bases
@@ -112,24 +86,5 @@ final readonly class Calendar implements Entity
         }
 
         return self::MINUTES_PER_DAY;
-    }
-
-    public function uid(): string
-    {
-        return $this->uid;
-    }
-
-    public function fields(): array
-    {
-        return [
-            'key' => $this->key,
-            'name' => $this->name,
-            'base' => $this->base,
-            'minutesPerDay' => $this->minutesPerDay,
-            'week' => array_map(Period::formatList(...), $this->week),
-            'exceptions' => array_map(static fn (CalendarException $e): array => [
-                'date' => $e->date, 'periods' => Period::formatList($e->periods), 'name' => $e->name,
-            ], $this->exceptions),
-        ];
     }
 }

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Calendar;
 
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
+
 /** A day that differs from the week: dated (`2026-05-01`) or yearly (`05-01`, also `02-29`, in leap years only). */
 final readonly class CalendarException
 {
@@ -13,8 +16,14 @@ final readonly class CalendarException
      *
      * @throws InvalidCalendar when there is no such day
      */
-    public function __construct(public string $date, public array $periods, public string $name = '')
-    {
+    public function __construct(
+        #[Field(FieldType::Text, 'The day, or every year the day.', max: 10)]
+        public string $date,
+        #[Field(FieldType::Periods, 'Working periods of that day, none for a day off.')]
+        public array $periods,
+        #[Field(FieldType::Text, 'Name.', max: 255)]
+        public string $name = '',
+    ) {
         if (preg_match('/^(?:(\d{4})-)?(\d\d)-(\d\d)$/', $date, $m) !== 1
             || ! checkdate((int) $m[2], (int) $m[3], $m[1] === '' ? 2000 : (int) $m[1])) {
             throw new InvalidCalendar('', "“{$date}” is not a day like 2026-05-01 or, every year, 05-01");

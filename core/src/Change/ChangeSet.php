@@ -77,10 +77,8 @@ final class ChangeSet
             throw new Clash($self->conflicts);
         }
         $self->checkReleased();
-        $o = $self->objects;
 
-        /** @phpstan-ignore argument.type, argument.type, argument.type, argument.type, argument.type */
-        return new Applied(new Plan($o['calendar'], $o['project'], $o['wbs'], $o['activity'], $o['link'], $plan->stubs), $self->applied);
+        return new Applied(Plan::from($self->objects, $plan->stubs), $self->applied);
     }
 
     /**

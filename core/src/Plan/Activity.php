@@ -4,42 +4,49 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
-use Reihe\Core\Time\Instant;
-
 /** A piece of work. Durations in working minutes, dates in minutes since 2000-01-01. */
 final readonly class Activity implements Entity
 {
+    use Described;
+
     public const MAX_DURATION = 60_000_000;
 
-    /**
-     * @param  string|null  $wbs  uid of the WBS element above it, null directly below the project
-     * @param  float  $position  order among the children of the same parent
-     * @param  string  $code  unique in its project
-     * @param  string|null  $calendar  uid, null for the project's
-     * @param  list<Constraint>  $constraints  at most two
-     * @param  int|null  $remaining  remaining duration of started work, null for all of it
-     * @param  int|null  $resume  moment at which suspended work goes on
-     * @param  int|null  $suspend  moment since which started work rests; has no effect without a resume date
-     * @param  Effort  $effort  work, cost and how progress is measured
-     */
+    /** @param  list<Constraint>  $constraints  at most two */
     public function __construct(
         public string $uid,
+        #[Field(FieldType::Reference, 'Project it belongs to.', to: 'project')]
         public string $project,
+        #[Field(FieldType::Reference, 'WBS element above it; none directly below the project.', to: 'wbs')]
         public ?string $wbs,
+        #[Field(FieldType::Number, 'Order among the children of the same parent.', default: 0.0)]
         public float $position,
+        #[Field(FieldType::Code, 'Activity code, unique in its project.', max: 60)]
         public string $code,
+        #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
         public string $name,
+        #[Field(FieldType::Choice, 'Task, start milestone, finish milestone or hammock.', of: Kind::class)]
         public Kind $kind = Kind::Task,
+        #[Field(FieldType::Whole, 'Planned duration as working time.', unit: 'minutes', min: 0, max: self::MAX_DURATION)]
         public int $duration = 0,
+        #[Field(FieldType::Flag, 'The duration is a first guess.')]
         public bool $estimate = false,
+        #[Field(FieldType::Reference, 'Calendar of its own; none for the project’s.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public ?string $calendar = null,
+        #[Field(FieldType::Items, 'Dates imposed on it, at most two.', of: Constraint::class)]
         public array $constraints = [],
+        #[Field(FieldType::Moment, 'Date that must be met; it never moves work.')]
         public ?int $deadline = null,
+        #[Field(FieldType::Moment, 'Actual start.', role: 'contributor')]
         public ?int $actualStart = null,
+        #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor')]
         public ?int $actualFinish = null,
+        #[Field(FieldType::Whole, 'Remaining duration of started work as working time; none for all of it.', unit: 'minutes', min: 0, max: self::MAX_DURATION, role: 'contributor')]
         public ?int $remaining = null,
+        #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor')]
         public ?int $resume = null,
+        #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor')]
         public ?int $suspend = null,
+        #[Field(FieldType::Part, 'Work, cost and how progress is measured.', of: Effort::class)]
         public Effort $effort = new Effort,
     ) {
         if ($code === '') {
@@ -51,64 +58,6 @@ final readonly class Activity implements Entity
         if ($kind === Kind::Hammock && $effort != new Effort) {
             throw new InvalidField('percentBy', 'a hammock takes no work, cost or progress of its own');
         }
-    }
-
-    /** @param  array<string, mixed>  $values */
-    public static function read(string $uid, array $values): self
-    {
-        $f = new Fields($values);
-        $activity = new self(
-            $uid,
-            $f->uid('project'),
-            $f->uidOrNull('wbs'),
-            $f->number('position', 0.0),
-            $f->code('code', 60),
-            $f->string('name', ''),
-            $f->enum('kind', Kind::class, Kind::Task),
-            $f->int('duration', 0, 0, self::MAX_DURATION),
-            $f->bool('estimate'),
-            $f->uidOrNull('calendar'),
-            $f->constraints('constraints'),
-            $f->instantOrNull('deadline'),
-            $f->instantOrNull('actualStart'),
-            $f->instantOrNull('actualFinish'),
-            $f->intOrNull('remaining', 0, self::MAX_DURATION),
-            $f->instantOrNull('resume'),
-            $f->instantOrNull('suspend'),
-            Effort::read($f),
-        );
-        $f->done();
-
-        return $activity;
-    }
-
-    public function uid(): string
-    {
-        return $this->uid;
-    }
-
-    public function fields(): array
-    {
-        return [
-            'project' => $this->project,
-            'wbs' => $this->wbs,
-            'position' => $this->position,
-            'code' => $this->code,
-            'name' => $this->name,
-            'kind' => $this->kind->value,
-            'duration' => $this->duration,
-            'estimate' => $this->estimate,
-            'calendar' => $this->calendar,
-            'constraints' => array_map(static fn (Constraint $c): array => [
-                'kind' => $c->kind->value, 'date' => Instant::formatOrNull($c->date),
-            ], $this->constraints),
-            'deadline' => Instant::formatOrNull($this->deadline),
-            'actualStart' => Instant::formatOrNull($this->actualStart),
-            'actualFinish' => Instant::formatOrNull($this->actualFinish),
-            'remaining' => $this->remaining,
-            'resume' => Instant::formatOrNull($this->resume),
-            'suspend' => Instant::formatOrNull($this->suspend),
-        ] + $this->effort->fields();
     }
 
     public function isStarted(): bool

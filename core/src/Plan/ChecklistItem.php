@@ -7,8 +7,14 @@ namespace Reihe\Core\Plan;
 /** Weighted step inside an activity; ticked ones give its physical progress. */
 final readonly class ChecklistItem
 {
-    public function __construct(public string $name, public float $weight = 1.0, public bool $done = false)
-    {
+    public function __construct(
+        #[Field(FieldType::Text, 'What is to be done.', max: 255)]
+        public string $name,
+        #[Field(FieldType::Number, 'Weight among the items.')]
+        public float $weight = 1.0,
+        #[Field(FieldType::Flag, 'It is done.')]
+        public bool $done = false,
+    ) {
         if ($name === '') {
             throw new InvalidField('checklist', 'every item needs a name');
         }

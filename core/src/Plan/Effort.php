@@ -17,57 +17,24 @@ final readonly class Effort
 
     private const MAX_COST = 100_000_000_000_000;
 
-    /**
-     * @param  float|null  $physicalPercent  typed physical progress, 0 … 100; a checklist takes its place
-     * @param  list<ChecklistItem>  $checklist
-     */
+    /** @param  list<ChecklistItem>  $checklist */
     public function __construct(
+        #[Field(FieldType::Choice, 'What percent complete is measured by.', of: PercentBy::class)]
         public PercentBy $percentBy = PercentBy::Duration,
+        #[Field(FieldType::Number, 'Physical progress as typed; a checklist takes its place.', unit: 'percent', min: 0, max: 100, role: 'contributor')]
         public ?float $physicalPercent = null,
+        #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor')]
         public array $checklist = [],
+        #[Field(FieldType::Whole, 'Work done.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
         public ?int $actualWork = null,
+        #[Field(FieldType::Whole, 'Work left to do.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
         public ?int $remainingWork = null,
+        #[Field(FieldType::Whole, 'Cost in the smallest unit of the enterprise’s currency.', unit: 'minor units', min: 0, max: self::MAX_COST)]
         public ?int $cost = null,
     ) {
         if ($physicalPercent !== null && $checklist !== []) {
             throw new InvalidField('physicalPercent', 'comes from the checklist; tick its items instead');
         }
-    }
-
-    public static function read(Fields $f): self
-    {
-        $checklist = [];
-        foreach ($f->list('checklist') as $item) {
-            if (! is_array($item)) {
-                throw new InvalidField('checklist', 'must hold objects with name, weight and done');
-            }
-            /** @var array<string, mixed> $item */
-            $fields = new Fields($item);
-            $checklist[] = new ChecklistItem($fields->string('name'), $fields->number('weight', 1.0), $fields->bool('done'));
-            $fields->done();
-        }
-
-        return new self(
-            $f->enum('percentBy', PercentBy::class, PercentBy::Duration),
-            $f->numberOrNull('physicalPercent', 0.0, 100.0),
-            $checklist,
-            $f->intOrNull('actualWork', 0, self::MAX_WORK),
-            $f->intOrNull('remainingWork', 0, self::MAX_WORK),
-            $f->intOrNull('cost', 0, self::MAX_COST),
-        );
-    }
-
-    /** @return array<string, mixed> written form, part of that of an {@see Activity} */
-    public function fields(): array
-    {
-        return [
-            'percentBy' => $this->percentBy->value,
-            'physicalPercent' => $this->physicalPercent,
-            'checklist' => array_map(static fn (ChecklistItem $i): array => ['name' => $i->name, 'weight' => $i->weight, 'done' => $i->done], $this->checklist),
-            'actualWork' => $this->actualWork,
-            'remainingWork' => $this->remainingWork,
-            'cost' => $this->cost,
-        ];
     }
 
     /** Planned work in minutes: actual plus remaining. */

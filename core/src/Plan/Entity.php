@@ -7,6 +7,13 @@ namespace Reihe\Core\Plan;
 /** What every object of a plan can do: say what kind it is and show itself in written form. */
 interface Entity
 {
+    /**
+     * @param  array<string, mixed>  $values  written form
+     *
+     * @throws InvalidField
+     */
+    public static function read(string $uid, array $values): self;
+
     /** Stable identifier, unique in the enterprise. */
     public function uid(): string;
 

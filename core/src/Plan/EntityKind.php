@@ -17,6 +17,7 @@ enum EntityKind: string
     case Wbs = 'wbs';
     case Activity = 'activity';
     case Link = 'link';
+    case Remark = 'remark';
 
     public function entry(): KindEntry
     {
@@ -26,16 +27,32 @@ enum EntityKind: string
         return $catalogue[$this->value] ??= $this->makeEntry();
     }
 
+    public static function of(Entity $object): self
+    {
+        foreach (self::cases() as $kind) {
+            if ($object instanceof ($kind->entry()->class)) {
+                return $kind;
+            }
+        }
+        throw new \LogicException($object::class.' is no kind');
+    }
+
     /** @param  array<string, mixed>  $fields */
     public function read(string $uid, array $fields): Entity
     {
-        return match ($this) {
-            self::Calendar => Calendar::read($uid, $fields),
-            self::Project => Project::read($uid, $fields),
-            self::Wbs => WbsElement::read($uid, $fields),
-            self::Activity => Activity::read($uid, $fields),
-            self::Link => Link::read($uid, $fields),
-        };
+        return $this->entry()->class::read($uid, $fields);
+    }
+
+    /** @return array<string, Field> of the written form, those of parts in their place */
+    public function fields(): array
+    {
+        return Catalogue::flat($this->entry()->class);
+    }
+
+    /** @return list<self> kinds that an activity has: they go along with it and belong to its project */
+    public static function standingOnActivities(): array
+    {
+        return array_values(array_filter(self::cases(), static fn (self $kind): bool => $kind !== self::Link && $kind->entry()->ownedThrough?->to === self::Activity));
     }
 
     /** @return list<string> the values, for sentences */
@@ -46,21 +63,14 @@ enum EntityKind: string
 
     private function makeEntry(): KindEntry
     {
-        $project = new Reference('project', self::Project, OnDelete::GoesAlong);
-        $calendar = new Reference('calendar', self::Calendar, OnDelete::Refuses);
-        $parent = new Reference('parent', self::Wbs, OnDelete::GoesAlong);
-        $wbs = new Reference('wbs', self::Wbs, OnDelete::GoesAlong);
-        $from = new Reference('from', self::Activity, OnDelete::GoesAlong);
-        $to = new Reference('to', self::Activity, OnDelete::GoesAlong);
-        $base = new Reference('base', self::Calendar, OnDelete::Refuses);
-
         return match ($this) {
-            self::Calendar => new KindEntry(Calendar::class, 'calendars', Owner::Enterprise, null, [$base], ['key'], 'calendar'),
-            self::Project => new KindEntry(Project::class, 'projects', Owner::Project, null, [$calendar], ['key'], 'project'),
-            self::Wbs => new KindEntry(WbsElement::class, 'wbs', Owner::Project, $project, [$project, $parent], [], 'WBS element'),
-            self::Activity => new KindEntry(Activity::class, 'activities', Owner::Project, $project, [$project, $wbs, $calendar], ['project', 'code'], 'activity'),
+            self::Calendar => KindEntry::of(Calendar::class, 'calendars', Owner::Enterprise, null, ['key'], 'calendar'),
+            self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
+            self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
+            self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
             // a link belongs to the project of its successor
-            self::Link => new KindEntry(Link::class, 'links', Owner::Project, $to, [$from, $to], ['from', 'to', 'type'], 'link'),
+            self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link'),
+            self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),
         };
     }
 }

@@ -65,10 +65,10 @@ final class Fields
     }
 
     /** A short identifier that people read: not empty, no blanks around it, no line breaks. */
-    public function code(string $name, int $max, ?string $default = null): string
+    public function codeOrNull(string $name, int $max): ?string
     {
-        $code = $this->string($name, $default, $max);
-        if (preg_match('/^\s|\s$|[\r\n\t]/u', $code) === 1) {
+        $code = $this->stringOrNull($name, $max);
+        if ($code !== null && preg_match('/^\s|\s$|[\r\n\t]/u', $code) === 1) {
             throw new InvalidField($name, 'must not begin or end with a blank or hold a line break');
         }
 
@@ -172,27 +172,6 @@ final class Fields
         $value = $this->take($name) ?? [];
 
         return is_array($value) ? $value : throw new InvalidField($name, 'must be a list');
-    }
-
-    /** @return list<Constraint> */
-    public function constraints(string $name): array
-    {
-        $constraints = [];
-        foreach ($this->list($name) as $item) {
-            if (! is_array($item)) {
-                throw new InvalidField($name, 'must hold objects with kind and date');
-            }
-            /** @var array<string, mixed> $item */
-            $fields = new self($item);
-            try {
-                $constraints[] = new Constraint($fields->enum('kind', ConstraintKind::class), $fields->instantOrNull('date'));
-                $fields->done();
-            } catch (InvalidField $e) {
-                throw new InvalidField($name, $e->field === $name ? $e->why : $e->getMessage());
-            }
-        }
-
-        return $constraints;
     }
 
     /** @return array<string, string> the rest of names that begin with the prefix => text */

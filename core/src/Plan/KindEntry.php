@@ -26,4 +26,21 @@ final readonly class KindEntry
         public string $noun,
     ) {
     }
+
+    /**
+     * @param  class-string<Entity>  $class
+     * @param  string|null  $through  field that leads to the project
+     * @param  list<string>  $naturalKey
+     */
+    public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun): self
+    {
+        $references = [];
+        foreach (Catalogue::flat($class) as $name => $field) {
+            if ($field->to !== null) {
+                $references[$name] = new Reference($name, EntityKind::from($field->to), $field->onDelete);
+            }
+        }
+
+        return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey, $noun);
+    }
 }

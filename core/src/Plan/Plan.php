@@ -19,6 +19,7 @@ final readonly class Plan implements Names
      * @param  array<string, Activity>  $activities
      * @param  array<string, Link>  $links
      * @param  array<string, Stub>  $stubs
+     * @param  array<string, Remark>  $remarks
      */
     public function __construct(
         public array $calendars = [],
@@ -27,6 +28,7 @@ final readonly class Plan implements Names
         public array $activities = [],
         public array $links = [],
         public array $stubs = [],
+        public array $remarks = [],
     ) {
     }
 
@@ -35,14 +37,31 @@ final readonly class Plan implements Names
      */
     public static function of(iterable $parts): self
     {
-        $lists = ['calendar' => [], 'project' => [], 'wbs' => [], 'activity' => [], 'link' => [], 'stub' => []];
+        $objects = $stubs = [];
         foreach ($parts as $part) {
-            $uid = $part instanceof Stub ? $part->uid : $part->uid();
-            $lists[self::listOf($part)][$uid] = $part;
+            if ($part instanceof Stub) {
+                $stubs[$part->uid] = $part;
+            } else {
+                $objects[EntityKind::of($part)->value][$part->uid()] = $part;
+            }
         }
 
-        /** @phpstan-ignore argument.type, argument.type, argument.type, argument.type, argument.type, argument.type */
-        return new self($lists['calendar'], $lists['project'], $lists['wbs'], $lists['activity'], $lists['link'], $lists['stub']);
+        return self::from($objects, $stubs);
+    }
+
+    /**
+     * @param  array<string, array<string, Entity>>  $objects  kind => uid => object
+     * @param  array<string, Stub>  $stubs
+     */
+    public static function from(array $objects, array $stubs = []): self
+    {
+        $lists = ['stubs' => $stubs];
+        foreach (EntityKind::cases() as $kind) {
+            $lists[$kind->entry()->list] = $objects[$kind->value] ?? [];
+        }
+
+        /** @phpstan-ignore argument.type */
+        return new self(...$lists);
     }
 
     /** @return array<string, Entity> objects of a kind by uid */
@@ -61,17 +80,29 @@ final readonly class Plan implements Names
     public function ownerOf(EntityKind $kind, string $uid): ?string
     {
         $entity = $this->find($kind, $uid);
-        $through = $kind->entry()->ownedThrough;
-        if ($entity === null || $kind->entry()->owner === Owner::Enterprise) {
+        $entry = $kind->entry();
+        if ($entity === null || $entry->owner === Owner::Enterprise) {
             return null;
         }
+        if ($entry->ownedThrough === null) {
+            return $uid;
+        }
+        $above = $this->above($kind, $uid);
 
         return match (true) {
-            $through === null => $uid,
-            $entity instanceof Link => $this->projectOf($entity->to),
-            $entity instanceof WbsElement, $entity instanceof Activity => $entity->project,
-            default => null,
+            $above === null => null,
+            $entry->ownedThrough->to === EntityKind::Project => $above,
+            default => $this->ownerOf($entry->ownedThrough->to, $above),
         };
+    }
+
+    /** The uid of what an object belongs to its project through. */
+    private function above(EntityKind $kind, string $uid): ?string
+    {
+        $entity = $this->find($kind, $uid);
+        $above = $entity === null ? null : get_object_vars($entity)[$kind->entry()->ownedThrough->field ?? ''] ?? null;
+
+        return is_string($above) ? $above : null;
     }
 
     /** What a sentence calls an object: its key, `KEY/CODE` or name, never its uid. */
@@ -85,6 +116,7 @@ final readonly class Plan implements Names
             $entity instanceof WbsElement => trim("{$noun} ".($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
             $entity instanceof Activity => "{$noun} {$this->label($uid)}",
             $entity instanceof Link => "{$noun} {$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
+            $kind->entry()->ownedThrough?->to === EntityKind::Activity => "{$noun} on {$this->label($this->above($kind, $uid) ?? '')}",
             default => $noun,
         };
     }
@@ -118,17 +150,5 @@ final readonly class Plan implements Names
     public function isHandover(Link $link): bool
     {
         return $this->projectOf($link->from) !== $this->projectOf($link->to);
-    }
-
-    private static function listOf(Entity|Stub $part): string
-    {
-        return match (true) {
-            $part instanceof Calendar => 'calendar',
-            $part instanceof Project => 'project',
-            $part instanceof WbsElement => 'wbs',
-            $part instanceof Activity => 'activity',
-            $part instanceof Link => 'link',
-            default => 'stub',
-        };
     }
 }

@@ -4,103 +4,52 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
-use Reihe\Core\Time\Instant;
-
 /** One schedule. Dates are minutes since 2000-01-01. */
 final readonly class Project implements Entity
 {
+    use Described;
+
     /** how many colours there are to tell projects apart */
     public const COLOURS = 8;
 
-    /**
-     * @param  string  $key  letters, digits, `-`; unique in the enterprise
-     * @param  string  $branch  the branch it hangs on, opaque to the core
-     * @param  string  $calendar  uid of its calendar
-     * @param  float  $criticalDays  total float up to which work is critical, in days of the activity's calendar
-     * @param  float  $nearCriticalDays  the same for near-critical
-     * @param  int|null  $colour  1 … {@see COLOURS}, the place in the palette of project colours
-     * @param  array<string, string>  $codes  code set => code value, opaque to the core
-     */
+    /** @param  array<string, string>  $codes  code set => entry */
     public function __construct(
         public string $uid,
+        #[Field(FieldType::Text, 'Project key, unique in the enterprise: capital letters, digits, “-”.', max: 20)]
         public string $key,
+        #[Field(FieldType::Text, 'Name.', max: 255)]
         public string $name,
+        #[Field(FieldType::Text, 'Branch of the hierarchy that the project hangs on.', default: '')]
         public string $branch,
+        #[Field(FieldType::Reference, 'Calendar of the project and of activities without one of their own.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public string $calendar,
+        #[Field(FieldType::Moment, 'Earliest moment for work that has not started.')]
         public int $start,
+        #[Field(FieldType::Moment, 'Moment up to which progress is known.')]
         public ?int $statusDate = null,
+        #[Field(FieldType::Moment, 'Date that must be met.')]
         public ?int $deadline = null,
+        #[Field(FieldType::Choice, 'End against which floats are measured.', of: FloatMeasure::class)]
         public FloatMeasure $floatMeasure = FloatMeasure::OwnEnd,
+        #[Field(FieldType::Choice, 'What makes an activity critical.', of: CriticalBy::class)]
         public CriticalBy $criticalBy = CriticalBy::Threshold,
+        #[Field(FieldType::Number, 'Critical when total float is at most, in days of the activity’s calendar.', unit: 'days')]
         public float $criticalDays = 0.0,
+        #[Field(FieldType::Number, 'Near-critical when total float is at most, in days of the activity’s calendar.', unit: 'days')]
         public float $nearCriticalDays = 5.0,
+        #[Field(FieldType::Choice, 'Whether remaining work waits for unfinished predecessors.', of: OutOfSequence::class)]
         public OutOfSequence $outOfSequence = OutOfSequence::Waits,
+        #[Field(FieldType::Choice, 'Calendar of lags that name none.', of: LagCalendar::class)]
         public LagCalendar $lagCalendar = LagCalendar::Successor,
+        #[Field(FieldType::Text, 'Person who leads the project.', max: 255)]
         public ?string $lead = null,
+        #[Field(FieldType::Whole, 'Place in the palette of project colours.', min: 1, max: self::COLOURS)]
         public ?int $colour = null,
+        #[Field(FieldType::Coding, 'Entries of code sets that the project is coded with.')]
         public array $codes = [],
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');
         }
-    }
-
-    /** @param  array<string, mixed>  $values */
-    public static function read(string $uid, array $values): self
-    {
-        $f = new Fields($values);
-        $project = new self(
-            $uid,
-            $f->string('key', max: 20),
-            $f->string('name'),
-            $f->string('branch', ''),
-            $f->uid('calendar'),
-            $f->instantOrNull('start') ?? throw new InvalidField('start', 'is missing'),
-            $f->instantOrNull('statusDate'),
-            $f->instantOrNull('deadline'),
-            $f->enum('floatMeasure', FloatMeasure::class, FloatMeasure::OwnEnd),
-            $f->enum('criticalBy', CriticalBy::class, CriticalBy::Threshold),
-            $f->number('criticalDays', 0.0),
-            $f->number('nearCriticalDays', 5.0),
-            $f->enum('outOfSequence', OutOfSequence::class, OutOfSequence::Waits),
-            $f->enum('lagCalendar', LagCalendar::class, LagCalendar::Successor),
-            $f->stringOrNull('lead'),
-            $f->intOrNull('colour', 1, self::COLOURS),
-            $f->prefixed('code:'),
-        );
-        $f->done();
-
-        return $project;
-    }
-
-    public function uid(): string
-    {
-        return $this->uid;
-    }
-
-    public function fields(): array
-    {
-        $codes = [];
-        foreach ($this->codes as $set => $value) {
-            $codes["code:{$set}"] = $value;
-        }
-
-        return [
-            'key' => $this->key,
-            'name' => $this->name,
-            'branch' => $this->branch,
-            'calendar' => $this->calendar,
-            'start' => Instant::format($this->start),
-            'statusDate' => Instant::formatOrNull($this->statusDate),
-            'deadline' => Instant::formatOrNull($this->deadline),
-            'floatMeasure' => $this->floatMeasure->value,
-            'criticalBy' => $this->criticalBy->value,
-            'criticalDays' => $this->criticalDays,
-            'nearCriticalDays' => $this->nearCriticalDays,
-            'outOfSequence' => $this->outOfSequence->value,
-            'lagCalendar' => $this->lagCalendar->value,
-            'lead' => $this->lead,
-            'colour' => $this->colour,
-        ] + $codes;
     }
 }

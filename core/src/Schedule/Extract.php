@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Stub;
 
@@ -42,7 +43,12 @@ final class Extract
             $links[$uid] = $link;
         }
 
-        return new Plan(self::calendars($plan, $kept, $activities), $kept, array_filter($plan->wbs, static fn ($w): bool => isset($projects[$w->project])), $activities, $links, $stubs);
+        $objects = ['calendar' => self::calendars($plan, $kept, $activities), 'project' => $kept, 'activity' => $activities, 'link' => $links];
+        foreach (EntityKind::cases() as $kind) {
+            $objects[$kind->value] ??= array_filter($plan->all($kind), static fn (string $uid): bool => isset($projects[$plan->ownerOf($kind, $uid) ?? '']), ARRAY_FILTER_USE_KEY);
+        }
+
+        return Plan::from($objects, $stubs);
     }
 
     /**

@@ -9,6 +9,8 @@ use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
@@ -31,10 +33,6 @@ use XMLReader;
 final class PlanXmlReader
 {
     public const SCHEMA = __DIR__.'/plan.xsd';
-
-    private const NUMBERS = ['duration', 'remaining', 'lag', 'minutesPerDay', 'actualWork', 'remainingWork', 'cost', 'colour'];
-
-    private const DECIMALS = ['criticalDays', 'nearCriticalDays', 'physicalPercent'];
 
     private int $ordinal = 0;
 
@@ -107,7 +105,7 @@ final class PlanXmlReader
         Xml::raise();
     }
 
-    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, ordinal: int}|null */
+    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null */
     private ?array $pending = null;
 
     /** @param  array<string, string>  $a */
@@ -120,7 +118,7 @@ final class PlanXmlReader
                 }
                 $uid = $this->uid($a, "calendar:{$a['key']}");
                 $this->calendars[$a['key']] = $uid;
-                $this->calendarFields[$uid] = $this->values($a) + ['week' => [], 'exceptions' => []];
+                $this->calendarFields[$uid] = $this->values(EntityKind::Calendar, $a) + ['week' => [], 'exceptions' => []];
                 break;
             case 'day':
                 $uid = (string) array_key_last($this->calendarFields);
@@ -148,7 +146,7 @@ final class PlanXmlReader
                 break;
             case 'project':
                 $this->closeCalendars();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'code':
                 if ($this->pending !== null) {
@@ -161,7 +159,7 @@ final class PlanXmlReader
                 break;
             case 'activity':
                 $this->finishProject();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'stub':
                 $this->stub($a);
@@ -169,6 +167,11 @@ final class PlanXmlReader
             case 'link':
                 $this->link($a);
                 break;
+            default:
+                $kind = EntityKind::tryFrom($name);
+                if ($this->pending !== null && $kind !== null) { // the schema lets in only what an activity can have
+                    $this->pending['attached'][] = [$kind, $a];
+                }
         }
     }
 
@@ -206,7 +209,7 @@ final class PlanXmlReader
         }
         $this->projects[$a['key']] = true;
         $uid = $this->uid($a, "project:{$a['key']}");
-        $this->project = Project::read($uid, array_replace($this->values($a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
+        $this->project = Project::read($uid, array_replace($this->values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
         $this->add($this->project, $this->pending['ordinal']);
         $this->open = [[$uid, 0.0]];
         $this->pending = null;
@@ -222,7 +225,7 @@ final class PlanXmlReader
     private function wbs(array $a): void
     {
         $uid = $this->uid($a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
-        $this->add(WbsElement::read($uid, $this->values($a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(), 'position' => $this->position()]), $this->ordinal);
+        $this->add(WbsElement::read($uid, $this->values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(), 'position' => $this->position()]), $this->ordinal);
         $this->open[] = [$uid, 0.0];
     }
 
@@ -232,6 +235,7 @@ final class PlanXmlReader
             return;
         }
         $a = $this->pending['attributes'];
+        $attached = $this->pending['attached'];
         $project = $this->projectNow();
         $label = "{$project->key}/{$a['code']}";
         if (isset($this->labels[$label])) {
@@ -239,13 +243,17 @@ final class PlanXmlReader
         }
         $uid = $this->uid($a, "activity:{$label}");
         $this->labels[$label] = $uid;
-        $values = $this->values($a);
+        $values = $this->values(EntityKind::Activity, $a);
         if (isset($a['calendar'])) {
             $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
         }
         try {
             $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position(),
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
+            foreach ($attached as $n => [$kind, $attributes]) {
+                $of = $this->uid($attributes, "{$kind->value}:{$label}:{$n}");
+                $this->add($kind->read($of, $this->values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]), $this->ordinal);
+            }
         } catch (InvalidField $e) {
             throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
         }
@@ -279,7 +287,7 @@ final class PlanXmlReader
         foreach (['from', 'to'] as $end) {
             $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");
         }
-        $this->add(Link::read($uid, array_replace($this->values($a), $ends)), $this->ordinal);
+        $this->add(Link::read($uid, array_replace($this->values(EntityKind::Link, $a), $ends)), $this->ordinal);
     }
 
     private function add(Entity $part, int $ordinal): void
@@ -321,18 +329,21 @@ final class PlanXmlReader
     }
 
     /**
+     * Attributes as values of the written form.
+     *
      * @param  array<string, string>  $a
      * @return array<string, mixed>
      */
-    private function values(array $a): array
+    private function values(EntityKind $kind, array $a): array
     {
         unset($a['uid']);
+        $fields = $kind->fields();
         $values = [];
         foreach ($a as $name => $value) {
-            $values[$name] = match (true) {
-                in_array($name, self::NUMBERS, true) => (int) $value,
-                in_array($name, self::DECIMALS, true) => (float) $value,
-                $name === 'estimate' => $value === 'true' || $value === '1',
+            $values[$name] = match ($fields[$name]->type ?? null) {
+                FieldType::Whole => (int) $value,
+                FieldType::Number => (float) $value,
+                FieldType::Flag => $value === 'true' || $value === '1',
                 default => $value,
             };
         }

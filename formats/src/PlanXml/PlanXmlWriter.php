@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\PlanXml;
 
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
@@ -34,6 +35,9 @@ final class PlanXmlWriter
         return $xml->outputMemory();
     }
 
+    /** @var array<string, list<array{string, array<string, mixed>}>> activity uid => elements that stand on it, with attributes */
+    private array $attached = [];
+
     private function document(?int $written): void
     {
         foreach ($this->plan->wbs as $element) {
@@ -41,6 +45,13 @@ final class PlanXmlWriter
         }
         foreach ($this->plan->activities as $activity) {
             $this->children[$activity->project][$activity->wbs ?? ''][] = $activity;
+        }
+        foreach (EntityKind::standingOnActivities() as $kind) {
+            foreach ($this->plan->all($kind) as $object) {
+                $fields = $object->fields();
+                $activity = $fields[$kind->entry()->ownedThrough->field ?? ''];
+                $this->attached[is_string($activity) ? $activity : ''][] = [$kind->value, ['uid' => $object->uid()] + array_diff_key($fields, [$kind->entry()->ownedThrough->field ?? '' => 0])];
+            }
         }
         $this->xml->startDocument('1.0', 'UTF-8');
         $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
@@ -139,6 +150,16 @@ final class PlanXmlWriter
             $this->attributes(['kind' => $constraint->kind->value, 'date' => Instant::formatOrNull($constraint->date)]);
             $this->xml->endElement();
         }
+        $this->attached($activity);
+    }
+
+    private function attached(Activity $activity): void
+    {
+        foreach ($this->attached[$activity->uid] ?? [] as [$element, $attributes]) {
+            $this->xml->startElement($element);
+            $this->attributes($attributes);
+            $this->xml->endElement();
+        }
     }
 
     /** @param  array<string, mixed>  $attributes null is left out */
@@ -146,7 +167,7 @@ final class PlanXmlWriter
     {
         foreach ($attributes as $name => $value) {
             if (is_scalar($value)) {
-                $this->xml->writeAttribute($name, is_float($value) ? Text::decimal($value) : (string) $value);
+                $this->xml->writeAttribute($name, is_float($value) ? Text::decimal($value) : (is_bool($value) ? ($value ? 'true' : 'false') : (string) $value));
             }
         }
     }

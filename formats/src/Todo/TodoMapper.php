@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\Project;
@@ -93,7 +94,7 @@ final class TodoMapper
         $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
         $this->extras($todo, 'activity', $activity);
         if ($activity->effort->checklist !== []) {
-            $todo->extras['X-REIHE-CHECKLIST'] = [json_encode($activity->effort->fields()['checklist'], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)];
+            $todo->extras['X-REIHE-CHECKLIST'] = [json_encode(Catalogue::written($activity->effort)['checklist'], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)];
         }
         foreach ($activity->constraints as $constraint) {
             $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);

@@ -242,6 +242,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/activities/{uid}/objects/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands on the activity, of one kind (remark) */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                    kind: components["schemas"]["EntityKind"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Objects */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Objects"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/activities/{uid}/reasons": {
         parameters: {
             query?: never;
@@ -2204,11 +2244,205 @@ export interface components {
                 activities: number;
             };
         };
+        /** @enum {unknown} */
+        EntityKind: "calendar" | "project" | "wbs" | "activity" | "link" | "remark";
+        CalendarFields: {
+            /** @description Short unique name. */
+            key?: string;
+            /** @description Name. */
+            name?: string;
+            /** @description Weekday 1 (Monday) … 7 => working periods; a missing weekday inherits from the base, an empty text is a day off. */
+            week?: {
+                [key: string]: string;
+            };
+            /** @description Days that differ from the week. */
+            exceptions?: {
+                /** @description The day, or every year the day. */
+                date?: string;
+                /** @description Working periods of that day, none for a day off. */
+                periods?: string;
+                /** @description Name. */
+                name?: string;
+            }[];
+            /** @description Calendar that it derives from. */
+            base?: string | null;
+            /** @description How long “1 d” is; inherited where it is not stated. In minutes. */
+            minutesPerDay?: number | null;
+        };
+        ProjectFields: {
+            /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
+            key?: string;
+            /** @description Name. */
+            name?: string;
+            /** @description Branch of the hierarchy that the project hangs on. */
+            branch?: string;
+            /** @description Calendar of the project and of activities without one of their own. */
+            calendar?: string;
+            /** @description Earliest moment for work that has not started. */
+            start?: string;
+            /** @description Moment up to which progress is known. */
+            statusDate?: string | null;
+            /** @description Date that must be met. */
+            deadline?: string | null;
+            /**
+             * @description End against which floats are measured.
+             * @enum {unknown}
+             */
+            floatMeasure?: "own-end" | "portfolio-end" | "deadline";
+            /**
+             * @description What makes an activity critical.
+             * @enum {unknown}
+             */
+            criticalBy?: "threshold" | "longest-path";
+            /** @description Critical when total float is at most, in days of the activity’s calendar. In days. */
+            criticalDays?: number;
+            /** @description Near-critical when total float is at most, in days of the activity’s calendar. In days. */
+            nearCriticalDays?: number;
+            /**
+             * @description Whether remaining work waits for unfinished predecessors.
+             * @enum {unknown}
+             */
+            outOfSequence?: "waits" | "continues";
+            /**
+             * @description Calendar of lags that name none.
+             * @enum {unknown}
+             */
+            lagCalendar?: "successor" | "predecessor" | "project" | "elapsed";
+            /** @description Person who leads the project. */
+            lead?: string | null;
+            /** @description Place in the palette of project colours. */
+            colour?: number | null;
+        } & {
+            [key: string]: string | null;
+        };
+        WbsFields: {
+            /** @description Project it belongs to. */
+            project?: string;
+            /** @description WBS element above it; none directly below the project. */
+            parent?: string | null;
+            /** @description Order among the children (elements and activities) of the same parent. */
+            position?: number;
+            /** @description WBS code. */
+            code?: string;
+            /** @description Name. */
+            name?: string;
+            /** @description Date that everything below it must meet. */
+            deadline?: string | null;
+        };
+        ActivityFields: {
+            /** @description Project it belongs to. */
+            project?: string;
+            /** @description WBS element above it; none directly below the project. */
+            wbs?: string | null;
+            /** @description Order among the children of the same parent. */
+            position?: number;
+            /** @description Activity code, unique in its project. */
+            code?: string;
+            /** @description Name. */
+            name?: string;
+            /**
+             * @description Task, start milestone, finish milestone or hammock.
+             * @enum {unknown}
+             */
+            kind?: "task" | "start-milestone" | "finish-milestone" | "hammock";
+            /** @description Planned duration as working time. In minutes. */
+            duration?: number;
+            /** @description The duration is a first guess. */
+            estimate?: boolean;
+            /** @description Calendar of its own; none for the project’s. */
+            calendar?: string | null;
+            /** @description Dates imposed on it, at most two. */
+            constraints?: {
+                /**
+                 * @description Which end it binds, and how.
+                 * @enum {unknown}
+                 */
+                kind?: "start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible";
+                /** @description Its date; none only for as late as possible. */
+                date?: string | null;
+            }[];
+            /** @description Date that must be met; it never moves work. */
+            deadline?: string | null;
+            /** @description Actual start. */
+            actualStart?: string | null;
+            /** @description Actual finish. */
+            actualFinish?: string | null;
+            /** @description Remaining duration of started work as working time; none for all of it. In minutes. */
+            remaining?: number | null;
+            /** @description Moment at which suspended work goes on. */
+            resume?: string | null;
+            /** @description Moment since which started work rests; has no effect without a resume date. */
+            suspend?: string | null;
+            /**
+             * @description What percent complete is measured by.
+             * @enum {unknown}
+             */
+            percentBy?: "duration" | "work" | "physical";
+            /** @description Physical progress as typed; a checklist takes its place. In percent. */
+            physicalPercent?: number | null;
+            /** @description Weighted items that give physical progress. */
+            checklist?: {
+                /** @description What is to be done. */
+                name?: string;
+                /** @description Weight among the items. */
+                weight?: number;
+                /** @description It is done. */
+                done?: boolean;
+            }[];
+            /** @description Work done. In minutes. */
+            actualWork?: number | null;
+            /** @description Work left to do. In minutes. */
+            remainingWork?: number | null;
+            /** @description Cost in the smallest unit of the enterprise’s currency. In minor units. */
+            cost?: number | null;
+        };
+        LinkFields: {
+            /** @description Predecessor. */
+            from?: string;
+            /** @description Successor; its project has the link. */
+            to?: string;
+            /**
+             * @description Which ends it joins: FS, SS, FF or SF.
+             * @enum {unknown}
+             */
+            type?: "FS" | "SS" | "FF" | "SF";
+            /** @description Lag as working time, negative for a lead. In minutes. */
+            lag?: number;
+            /**
+             * @description Calendar that measures the lag; none for the default of the successor’s project.
+             * @enum {unknown}
+             */
+            lagCalendar?: "successor" | "predecessor" | "project" | "elapsed" | null;
+            /** @description Promised date of a handover. */
+            agreed?: string | null;
+            /** @description Person answerable on the giver’s side of a handover. */
+            giverOwner?: string | null;
+            /** @description Person answerable on the taker’s side of a handover. */
+            takerOwner?: string | null;
+            /** @description What is handed over. */
+            note?: string | null;
+        };
+        RemarkFields: {
+            /** @description Activity that it is about. */
+            activity?: string;
+            /** @description What it says. */
+            text?: string;
+            /** @description Who wrote it. */
+            author?: string;
+            /** @description When it was written. */
+            written?: string | null;
+        };
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"];
+        Objects: {
+            objects: {
+                uid: string;
+                fields: components["schemas"]["AnyFields"];
+            }[];
+        };
         Operation: {
             /** @enum {unknown} */
             verb: "create" | "update" | "delete";
-            /** @enum {unknown} */
-            kind: "calendar" | "project" | "wbs" | "activity" | "link";
+            kind: components["schemas"]["EntityKind"];
             uid: string;
             before?: {
                 [key: string]: unknown;

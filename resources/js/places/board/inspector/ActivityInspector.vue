@@ -11,6 +11,7 @@ import ConstraintsSection from './ConstraintsSection.vue';
 import LinksSection from './LinksSection.vue';
 import PathsSection from './PathsSection.vue';
 import ProgressSection from './ProgressSection.vue';
+import RemarksSection from './RemarksSection.vue';
 import { useRowEdit } from './rowEdit';
 import TypedField from './TypedField.vue';
 
@@ -88,6 +89,7 @@ function setKind(kind: string): Promise<boolean> {
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @only="(uids, name) => emit('only', uids, name)" />
+    <RemarksSection :row="row" :editable="editable" />
     <PathsSection v-if="a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
 </template>
 

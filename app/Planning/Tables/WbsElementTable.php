@@ -11,7 +11,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
 
-final class WbsTable extends Table
+final class WbsElementTable extends Table
 {
     public function name(): string
     {

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning\Tables;
+
+use App\Planning\Ids;
+use App\Planning\Rows;
+use Illuminate\Support\Str;
+use Reihe\Core\Plan\Catalogue;
+use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\Plan;
+
+/**
+ * A table whose columns follow from the catalogue of fields: a column per field, named alike in small letters with `_`, with
+ * `_id` for references; and `project_id` where the object does not name its project itself.
+ */
+abstract class DescribedTable extends Table
+{
+    abstract protected function kind(): EntityKind;
+
+    public function name(): string
+    {
+        return Str::snake($this->kind()->entry()->list);
+    }
+
+    public function load(string $in, Ids $ids): array
+    {
+        $fields = Catalogue::fields($this->kind()->entry()->class);
+        $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::column($f).'`', $fields));
+        $objects = [];
+        foreach (Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE project_id IN {$in} ORDER BY id") as $row) {
+            [$id, $uid] = [(int) $row[0], (string) $row[1]];
+            $values = ['uid' => $uid];
+            foreach (array_values($fields) as $at => $field) {
+                $values[$field->name] = self::value($field, $row[$at + 2], $ids);
+            }
+            $objects[$uid] = new ($this->kind()->entry()->class)(...$values);
+            $ids->set($this->kind(), $uid, $id);
+        }
+
+        return $objects;
+    }
+
+    public function values(Entity $entity, Ids $ids, Plan $plan): array
+    {
+        $values = [];
+        $properties = get_object_vars($entity);
+        foreach (Catalogue::fields($entity::class) as $name => $field) {
+            $value = $properties[$name];
+            $values[self::column($field)] = match (true) {
+                $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
+                $value instanceof \BackedEnum => $value->value,
+                default => $value,
+            };
+        }
+
+        return $values + ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))];
+    }
+
+    private static function column(Field $field): string
+    {
+        return Str::snake($field->name).($field->to === null ? '' : '_id');
+    }
+
+    private static function value(Field $field, mixed $stored, Ids $ids): mixed
+    {
+        return match (true) {
+            $stored === null => null,
+            $field->to !== null => $ids->uid(EntityKind::from($field->to), (int) $stored),
+            $field->type === FieldType::Flag => (bool) $stored,
+            $field->type === FieldType::Number => (float) $stored,
+            $field->type === FieldType::Choice => $field->enum()::from($stored),
+            default => $stored,
+        };
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Plan;
+
+/** What somebody has to say about an activity. */
+final readonly class Remark implements Entity
+{
+    use Described;
+
+    public function __construct(
+        public string $uid,
+        #[Field(FieldType::Reference, 'Activity that it is about.', to: 'activity')]
+        public string $activity,
+        #[Field(FieldType::Text, 'What it says.', max: 4000)]
+        public string $text,
+        #[Field(FieldType::Text, 'Who wrote it.', max: 120, default: '', stamp: Stamp::Author)]
+        public string $author = '',
+        #[Field(FieldType::Moment, 'When it was written.', stamp: Stamp::Moment)]
+        public ?int $written = null,
+    ) {
+        if (trim($text) === '') {
+            throw new InvalidField('text', 'must say something');
+        }
+    }
+}

@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests;
+
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Plan\Computed;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\InvalidField;
+
+/** What the catalogues of kinds and fields promise, for every kind and every field. */
+final class CatalogueTest extends TestCase
+{
+    public function test_the_written_form_is_that_of_the_catalogue_and_reading_it_gives_an_equal_object(): void
+    {
+        $seen = [];
+        foreach ([1, 2, 3] as $seed) {
+            $plan = RandomPlan::make($seed, 3, 8, typed: true);
+            foreach (EntityKind::cases() as $kind) {
+                foreach ($plan->all($kind) as $uid => $object) {
+                    $fields = $object->fields();
+                    $expected = array_keys(array_filter($kind->fields(), static fn ($f): bool => $f->type !== FieldType::Coding));
+                    self::assertSame($expected, array_values(array_filter(array_keys($fields), static fn (string $name): bool => ! str_starts_with($name, 'code:'))), $kind->value);
+                    self::assertEquals($object, $kind->read((string) $uid, $fields));
+                    $seen[$kind->value] = true;
+                }
+            }
+        }
+        self::assertSame(['calendar', 'project', 'wbs', 'activity', 'link'], array_keys($seen));
+    }
+
+    public function test_every_field_says_what_it_means_and_refuses_what_it_is_not(): void
+    {
+        $plan = RandomPlan::make(4, 3, 8, typed: true);
+        $refused = 0;
+        foreach (EntityKind::cases() as $kind) {
+            $object = array_values($plan->all($kind))[0] ?? EntityKind::Remark->read('r', ['activity' => 'a', 'text' => 'x']);
+            foreach ($kind->fields() + Computed::of($kind) as $name => $field) {
+                self::assertMatchesRegularExpression('/^\p{Lu}.{3,}\.$/u', $field->meaning, "{$kind->value}.{$name}");
+                self::assertSame($name, $field->name);
+            }
+            foreach ($kind->fields() as $name => $field) {
+                if ($field->type === FieldType::Coding) {
+                    continue;
+                }
+                $wrong = [new \stdClass, ...match ($field->type) {
+                    FieldType::Whole => ['5', 1.5, $field->max === null ? 'x' : $field->max + 1],
+                    FieldType::Number => ['5', true, NAN],
+                    FieldType::Flag => [1, 'true'],
+                    FieldType::Items, FieldType::Week => ['text', [1]],
+                    FieldType::Moment => [5, '2026-02-30', 'tomorrow'],
+                    FieldType::Choice => ['nothing like it', 0],
+                    default => [5, [], "\x01", str_repeat('x', 20_000)],
+                }];
+                foreach ($wrong as $value) {
+                    try {
+                        $kind->read('u', [$name => $value] + $object->fields());
+                        self::fail("{$kind->value}.{$name} took ".json_encode($value, JSON_PARTIAL_OUTPUT_ON_ERROR));
+                    } catch (InvalidField $e) {
+                        self::assertSame($name, $e->field, $e->getMessage());
+                        $refused++;
+                    }
+                }
+            }
+            try {
+                $kind->read('u', ['nonsense' => 1] + $object->fields());
+                self::fail($kind->value);
+            } catch (InvalidField $e) {
+                self::assertSame('nonsense', $e->field);
+            }
+        }
+        self::assertGreaterThan(100, $refused);
+    }
+
+    public function test_references_and_keys_are_fields(): void
+    {
+        foreach (EntityKind::cases() as $kind) {
+            $entry = $kind->entry();
+            foreach ([...$entry->naturalKey, ...array_map(static fn ($r): string => $r->field, $entry->references)] as $field) {
+                self::assertArrayHasKey($field, $kind->fields());
+            }
+            self::assertSame($kind, EntityKind::of($kind === EntityKind::Remark ? $kind->read('r', ['activity' => 'a', 'text' => 'x']) : array_values(RandomPlan::make(1, 2, 5)->all($kind))[0]));
+        }
+    }
+}

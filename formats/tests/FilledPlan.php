@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Tests;
+
+use PHPUnit\Framework\Assert;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Tests\RandomPlan;
+
+/** Random plans in which every field of every kind is filled somewhere; a new field or kind that is not makes the tests fail. */
+final class FilledPlan
+{
+    /** what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself */
+    private const NOT_CARRIED = ['branch', 'position'];
+
+    /** what random plans have by themselves */
+    private const MORE = [
+        'calendar' => ['minutesPerDay' => 450],
+        'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25, 'code:STAGE' => 'BUILD', 'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
+        'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
+        'activity' => ['estimate' => true],
+        'link' => ['takerOwner' => 'Aino Rautio'],
+        'remark' => [],
+    ];
+
+    public static function make(int $seed): Plan
+    {
+        $plan = RandomPlan::make($seed, 3, 8, typed: true);
+        $objects = [];
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($plan->all($kind) as $uid => $object) {
+                $more = crc32("{$seed} {$uid}") % 2 === 0 ? self::MORE[$kind->value] : [];
+                $objects[$kind->value][$uid] = $kind->read((string) $uid, $more + $object->fields());
+            }
+        }
+        foreach (array_keys($plan->activities) as $n => $uid) {
+            if ($n % 4 === 0) {
+                $objects['remark']["r{$n}"] = EntityKind::Remark->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad', 'written' => '2026-03-04T10:20']);
+            }
+            $a = $plan->activities[$uid];
+            if ($a->isStarted() && ! $a->isFinished()) {
+                $objects['activity'][$uid] = EntityKind::Activity->read($uid, ['suspend' => $a->fields()['actualStart'], 'resume' => '2026-12-01T08:00'] + $objects['activity'][$uid]->fields());
+            }
+        }
+        $objects['wbs']['inner'] = EntityKind::Wbs->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
+        $objects['calendar']['late'] = EntityKind::Calendar->read('late', ['key' => 'LATE', 'name' => 'Late', 'base' => 'office', 'minutesPerDay' => 300, 'week' => [3 => '', 5 => '10:00-16:00'], 'exceptions' => [['date' => '05-17', 'periods' => '', 'name' => 'Day off'], ['date' => '2026-07-01', 'periods' => '09:00-10:00', 'name' => '']]]);
+
+        return Plan::from($objects, $plan->stubs);
+    }
+
+    /** Every field of every object is the same. */
+    public static function assertSameFields(Plan $expected, Plan $actual): void
+    {
+        $carried = static fn (array $fields): array => array_diff_key($fields, array_fill_keys(self::NOT_CARRIED, 0));
+        foreach (EntityKind::cases() as $kind) {
+            Assert::assertCount(count($expected->all($kind)), $actual->all($kind), $kind->value);
+            foreach ($expected->all($kind) as $uid => $object) {
+                Assert::assertEquals($carried($object->fields()), $carried($actual->find($kind, (string) $uid)?->fields() ?? []), "{$kind->value} {$uid}");
+            }
+        }
+    }
+
+    /**
+     * @param  list<Plan>  $plans
+     * @return list<string> `kind.field` of fields that no object has filled
+     */
+    public static function empty(array $plans): array
+    {
+        $open = [];
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($kind->fields() as $name => $field) {
+                $open["{$kind->value}.{$name}"] = $field->default;
+            }
+        }
+        foreach ($plans as $plan) {
+            foreach (EntityKind::cases() as $kind) {
+                foreach ($plan->all($kind) as $object) {
+                    $fields = $object->fields();
+                    foreach ($kind->fields() as $name => $field) {
+                        $value = $fields[$name] ?? ($name === 'codes' && preg_grep('/^code:/', array_keys($fields)) !== [] ? 'coded' : null);
+                        if ($value !== null && $value !== [] && $value !== false && $value !== $field->type->written($field->default)) {
+                            unset($open["{$kind->value}.{$name}"]);
+                        }
+                    }
+                }
+            }
+        }
+
+        return array_values(array_diff(array_keys($open), ['project.branch']));
+    }
+}
