@@ -9,4 +9,8 @@ return [
     'body_limit' => (int) env('REIHE_BODY_LIMIT', 8),
     // Largest file that can be imported, in MiB.
     'import_limit' => (int) env('REIHE_IMPORT_LIMIT', 32),
+    // Files up to this size, in KiB, are previewed while one waits; larger ones in the background.
+    'inline_import' => (int) env('REIHE_INLINE_IMPORT', 1024),
+    // Proposals up to this many operations are applied while one waits; larger ones in the background.
+    'inline_operations' => (int) env('REIHE_INLINE_OPERATIONS', 3000),
 ];

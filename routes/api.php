@@ -9,6 +9,7 @@ use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeController;
 use App\Http\Controllers\ExchangeController;
 use App\Http\Controllers\HealthController;
+use App\Http\Controllers\JobController;
 use App\Http\Controllers\ObjectController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
@@ -65,6 +66,10 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('health', [HealthController::class, 'show']);
     Route::get('health/thresholds', [HealthController::class, 'thresholds']);
     Route::put('health/thresholds', [HealthController::class, 'setThresholds']);
+
+    Route::get('jobs', [JobController::class, 'index']);
+    Route::get('jobs/{uid}', [JobController::class, 'show']);
+    Route::post('jobs/{uid}/cancel', [JobController::class, 'cancel']);
 
     Route::get('exchange/export', [ExchangeController::class, 'export']);
     Route::post('exchange/import', [ExchangeController::class, 'import']);

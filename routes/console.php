@@ -2,9 +2,13 @@
 
 declare(strict_types=1);
 
+use App\Models\BackgroundJob;
 use App\Models\ChangeSet;
 use Illuminate\Support\Facades\Schedule;
 
 // Proposals that nobody decided within 30 days are dropped.
 Schedule::call(static fn () => ChangeSet::query()->where('state', 'proposed')->where('created_at', '<', now()->subDays(30))->delete())
     ->daily()->name('drop stale proposals');
+
+Schedule::call(static fn () => BackgroundJob::query()->where('created_at', '<', now()->subDays(30))->delete())
+    ->daily()->name('drop old jobs');

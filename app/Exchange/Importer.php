@@ -45,14 +45,16 @@ final class Importer
 
     /**
      * @param  string  $name  of the file, names the project when the file does not
+     * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
      *
      * @throws FormatError
      */
-    public static function import(string $content, string $name, int $branch, Reach $reach, bool $successorCarries = false): Import
+    public static function import(string $content, string $name, int $branch, Reach $reach, bool $successorCarries = false, ?callable $tick = null): Import
     {
         $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
         $self = new self($reach, $branch);
-        $plan = $self->read($content, $format, $name, $successorCarries);
+        $plan = $self->read($content, $format, $name, $successorCarries, $tick);
+        $tick === null ?: $tick('comparing', 0, 0);
         $self->calendars($plan);
         $self->projects($plan);
         $self->rows($plan);
@@ -61,10 +63,10 @@ final class Importer
         return new Import($format, $self->operations, $self->notes);
     }
 
-    private function read(string $content, Format $format, string $name, bool $successorCarries): Plan
+    private function read(string $content, Format $format, string $name, bool $successorCarries, ?callable $tick): Plan
     {
         if ($format === Format::PlanXml) {
-            $document = PlanXmlReader::read($content);
+            $document = PlanXmlReader::read($content, $tick === null ? null : static fn (int $elements) => $tick('reading', $elements, 0));
             $document->check(); // names the line of what does not fit together
 
             return $document->plan;

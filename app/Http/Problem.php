@@ -35,10 +35,18 @@ final class Problem
 
     public static function render(Throwable $e, Request $request): ?JsonResponse
     {
-        if (! $request->is('api/*')) {
-            return null;
-        }
+        return $request->is('api/*') ? self::of($e) : null;
+    }
 
+    /** @return array<string, mixed>|null what a job that failed says */
+    public static function document(Throwable $e): ?array
+    {
+        /** @var array<string, mixed>|null */
+        return self::of($e)?->getData(true);
+    }
+
+    private static function of(Throwable $e): ?JsonResponse
+    {
         if ($e instanceof QueryException && in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
             $e = new Busy($e); // somebody else was quicker, wherever that was
         }

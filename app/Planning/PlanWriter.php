@@ -29,7 +29,12 @@ final class PlanWriter
     /** @var array<string, list<int>> */
     private array $gone = [];
 
-    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids)
+    /** rows to insert, and inserted */
+    private int $all = 0;
+
+    private int $written = 0;
+
+    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids, private readonly ?\Closure $tick = null)
     {
     }
 
@@ -37,6 +42,7 @@ final class PlanWriter
     public function write(array $operations): void
     {
         $this->sort($operations);
+        $this->all = array_sum(array_map(count(...), $this->new));
         foreach (EntityKind::cases() as $kind) {
             $this->park($kind);
         }
@@ -126,6 +132,8 @@ final class PlanWriter
             return;
         }
         DB::table($table)->insert($rows);
+        $this->written += count($rows);
+        $this->tick === null ?: ($this->tick)('writing', $this->written, $this->all);
         foreach (Rows::all("SELECT uid, id FROM {$table} WHERE uid IN ".Rows::quoted($uids)) as [$uid, $id]) {
             $this->ids->set($kind, (string) $uid, (int) $id);
         }

@@ -119,6 +119,8 @@ final class Planning
     private function attempt(ChangeRequest $request, ?Part &$part, ?Part &$before): ?Outcome
     {
         $this->checkStates($request, false);
+        $tick = $request->tick ?? static fn (): null => null;
+        $tick('calculating', 0, 0);
         $connected = Connected::touchedBy($request->operations);
         $before = $connected->part;
         [$outcome, $after] = $this->calculate($connected, $request);
@@ -187,7 +189,7 @@ final class Planning
     private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $rolledUp, array $differing): array
     {
         [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->revisions];
-        (new PlanWriter($before, $plan, $ids))->write($outcome->operations);
+        (new PlanWriter($before, $plan, $ids, $request->tick))->write($outcome->operations);
         $owners = array_map(static fn (Operation $o): array => self::owners($o, $before, $plan), $outcome->operations);
         $own = array_fill_keys(array_merge(...$owners), true);
         $revisions = self::revise($own, Results::projects($differing), $known);

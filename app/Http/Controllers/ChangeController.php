@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Access\Role;
 use App\Board\ChangeAnswer;
+use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
 use App\Planning\News;
@@ -90,6 +91,9 @@ final class ChangeController
     public function apply(Request $request, ChangeSet $changeSet): JsonResponse
     {
         $this->decidable($changeSet);
+        if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])->shown(), 202);
+        }
 
         return $this->answer($request, $this->planning->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
     }

@@ -8,12 +8,9 @@ use App\Access\Reach;
 use App\Access\Role;
 use App\Exchange\Exporter;
 use App\Exchange\Format;
-use App\Exchange\Importer;
-use App\Models\ChangeSet;
+use App\Exchange\ImportPreview;
+use App\Jobs\Work;
 use App\Models\User;
-use App\Planning\ChangeRequest;
-use App\Planning\Planning;
-use App\Planning\RippleView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -22,10 +19,6 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
-use Reihe\Core\Change\Operation;
-use Reihe\Core\Plan\Activity;
-use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Time\Instant;
 use Reihe\Formats\Text;
 
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */
@@ -64,26 +57,13 @@ final class ExchangeController
         $this->reach->require(Role::Planner, $branch);
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
-        $import = Importer::import((string) $file->get(), $file->getClientOriginalName(), $branch, $this->reach, $request->boolean('successorCarries'));
         /** @var User $user */
         $user = $request->user();
-        $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations));
-        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr(Text::clean(mb_scrub($file->getClientOriginalName(), 'UTF-8')), 0, 500), 'state' => 'proposed',
-            'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
-        $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
-        $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
-        $activities = array_count_values(array_map(static fn (Activity $a): string => $a->project, $schedule->plan->activities));
-        $projects = [];
-        foreach ($import->operations as $o) {
-            if ($o->kind === EntityKind::Project) {
-                $p = $schedule->network;
-                $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
-                    'activities' => $activities[$o->uid] ?? 0,
-                    'finish' => Instant::formatOrNull($schedule->dates->ownEnd[(int) array_search($o->uid, $p->projectUid, true)])];
-            }
+        $name = $file->getClientOriginalName();
+        if ((int) $file->getSize() > config()->integer('reihe.inline_import') * 1024) {
+            return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')), ['branch' => $branch, 'successorCarries' => $request->boolean('successorCarries')], (string) $file->get())->shown(), 202);
         }
 
-        return new JsonResponse(['changeSet' => $stored->uid, 'format' => $import->format->value, 'notes' => $import->notes, 'projects' => $projects,
-            'counts' => (object) $counts, 'ripple' => RippleView::of($outcome->ripple, $this->reach)], 201);
+        return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, $request->boolean('successorCarries')), 201);
     }
 }

@@ -59,15 +59,19 @@ final class PlanXmlReader
     /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
     private array $calendarFields = [];
 
-    private function __construct(private readonly string $xml)
+    private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
     }
 
-    /** @throws FormatError */
-    public static function read(string $xml): PlanDocument
+    /**
+     * @param  \Closure(int): mixed|null  $tick  hears now and then how many elements were read
+     *
+     * @throws FormatError
+     */
+    public static function read(string $xml, ?\Closure $tick = null): PlanDocument
     {
         $xml = Xml::decoded($xml);
-        $self = new self($xml);
+        $self = new self($xml, $tick);
         try {
             Xml::reading($self->document(...));
         } catch (InvalidField|InvalidCalendar $e) {
@@ -85,7 +89,9 @@ final class PlanXmlReader
         while (@$reader->read()) {
             Xml::raise();
             if ($reader->nodeType === XMLReader::ELEMENT) {
-                $this->ordinal++;
+                if (++$this->ordinal % 500 === 0 && $this->tick !== null) {
+                    ($this->tick)($this->ordinal);
+                }
                 $empty = $reader->isEmptyElement;
                 $name = $reader->localName;
                 $attributes = [];

@@ -32,6 +32,7 @@ export type ImportPreview = Schemas['ImportPreview'];
 export type Token = Schemas['Token'];
 export type SearchAnswer = Schemas['SearchAnswer'];
 export type Operation = Schemas['Operation'];
+export type Job = Schemas['Job'];
 export type Objects = Schemas['Objects'];
 export type RemarkFields = Schemas['RemarkFields'];
 export type Conflict = Schemas['Conflict'];
@@ -89,11 +90,31 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
     throw new ApiError((data as Problem | null) ?? { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
 }
 
+/** Sends a form with a file and tells how much of it has left, 0 … 1. */
+function upload<T>(path: string, form: FormData, sent: (share: number) => void): Promise<T> {
+    return new Promise((resolve, reject) => {
+        const x = new XMLHttpRequest();
+        x.open('POST', `/api/v1/${path}`);
+        x.setRequestHeader('Accept', 'application/json');
+        const token = cookie('XSRF-TOKEN');
+        if (token) x.setRequestHeader('X-XSRF-TOKEN', token);
+        x.upload.onprogress = (e) => { if (e.lengthComputable) sent(e.loaded / e.total); };
+        // signed out or another session meanwhile: the usual way knows what to do
+        x.onload = () => {
+            if (x.status >= 200 && x.status < 300) resolve(JSON.parse(x.responseText) as T);
+            else request<T>('POST', path, form).then(resolve, reject);
+        };
+        x.onerror = () => request<T>('POST', path, form).then(resolve, reject);
+        x.send(form);
+    });
+}
+
 export const api = {
     get: <T>(path: string) => request<T>('GET', path),
     post: <T>(path: string, body: unknown = {}) => request<T>('POST', path, body),
     patch: <T>(path: string, body: unknown) => request<T>('PATCH', path, body),
     put: <T>(path: string, body: unknown) => request<T>('PUT', path, body),
+    upload,
     delete: (path: string) => request<void>('DELETE', path),
 };
 

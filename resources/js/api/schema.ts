@@ -1229,6 +1229,7 @@ export interface paths {
             requestBody?: never;
             responses: {
                 200: components["responses"]["Changed"];
+                202: components["responses"]["Begun"];
                 default: components["responses"]["Problem"];
             };
         };
@@ -1364,6 +1365,108 @@ export interface paths {
                         "application/json": components["schemas"]["ImportPreview"];
                     };
                 };
+                202: components["responses"]["Begun"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The user's own long work of the last days, latest first, without results */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Jobs */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            jobs: components["schemas"]["Job"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One job, with its result */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: components["responses"]["Begun"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{uid}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a job; nothing of it stays */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: components["responses"]["Begun"];
                 default: components["responses"]["Problem"];
             };
         };
@@ -2433,6 +2536,27 @@ export interface components {
             written?: string | null;
         };
         AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"];
+        Job: {
+            uid: string;
+            /** @enum {unknown} */
+            what: "preview" | "apply";
+            /** @description name of the file */
+            title: string;
+            /** @enum {unknown} */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+            /** @enum {unknown} */
+            step: "" | "reading" | "comparing" | "calculating" | "writing";
+            /** @description what is done of the step */
+            done: number;
+            /** @description of how much; 0 where it is not known */
+            total: number;
+            created: string;
+            /** @description an ImportPreview */
+            result: {
+                [key: string]: unknown;
+            } | null;
+            problem: null | components["schemas"]["Problem"];
+        };
         Objects: {
             objects: {
                 uid: string;
@@ -2547,6 +2671,15 @@ export interface components {
             };
             content: {
                 "application/json": components["schemas"]["ChangeAnswer"];
+            };
+        };
+        /** @description Work in the background */
+        Begun: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Job"];
             };
         };
         /** @description Problem */

@@ -6,6 +6,7 @@ import { RouterLink, useRouter } from 'vue-router';
 import { signOut, user } from '@/session';
 import { appearance } from '@/ui/appearance';
 import CommandField from './CommandField.vue';
+import JobsField from './JobsField.vue';
 import { lastBoard } from './lastBoard';
 import OwnPassword from './OwnPassword.vue';
 
@@ -42,6 +43,7 @@ async function choose(key: string): Promise<void> {
             <RouterLink v-for="place in places" :key="place.name" :to="place.to" class="to" :class="{ here: $route.name === place.name }">{{ t(`places.${place.name}`) }}</RouterLink>
         </nav>
         <CommandField />
+        <JobsField />
         <NDropdown trigger="click" :options="menu" @select="choose">
             <button class="user" :aria-label="t('app.user')"><span class="dot" />{{ user?.name }}</button>
         </NDropdown>

@@ -1,16 +1,14 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui';
+import { NButton, NInput, NSelect } from 'naive-ui';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { useRouter } from 'vue-router';
-import { api, type ImportPreview, messageOf, type Portfolio, type Token } from '@/api/client';
-import { rippleParts } from '@/places/board/rippleText';
+import { api, messageOf, type Portfolio, type Token } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
 import { lastBoard } from '@/frame/lastBoard';
+import ImportPanel from './ImportPanel.vue';
 
 const { t } = useI18n();
-const router = useRouter();
 const cache = useQueryClient();
 const portfolio = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
 const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => api.get<{ tokens: Token[] }>('tokens') });
@@ -20,57 +18,6 @@ const format = ref<'plan-xml' | 'icalendar' | 'xcal'>('plan-xml');
 const formats = computed(() => (['plan-xml', 'icalendar', 'xcal'] as const).map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
-
-const branches = computed(() => (portfolio.data.value?.branches ?? []).filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.id })));
-const branch = ref<number | null>(null);
-const file = ref<File | null>(null);
-const turned = ref(false);
-const preview = ref<ImportPreview | null>(null);
-const busy = ref(false);
-const error = ref('');
-const said = ref('');
-const arrived = ref<string[]>([]);
-
-function take(e: Event): void {
-    file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
-    preview.value = null;
-    error.value = said.value = '';
-    arrived.value = [];
-}
-
-async function look(): Promise<void> {
-    if (!file.value || branch.value === null) return;
-    busy.value = true;
-    error.value = said.value = '';
-    preview.value = null;
-    const body = new FormData();
-    body.set('file', file.value);
-    body.set('branch', String(branch.value));
-    body.set('successorCarries', turned.value ? '1' : '0');
-    try {
-        preview.value = await api.post<ImportPreview>('exchange/import', body);
-    } catch (e) {
-        error.value = messageOf(e);
-    } finally {
-        busy.value = false;
-    }
-}
-
-async function decide(what: 'apply' | 'reject'): Promise<void> {
-    const p = preview.value!;
-    busy.value = true;
-    try {
-        await api.post(`changes/${p.changeSet}/${what}`);
-        said.value = what === 'apply' ? t('exchange.applied', { n: p.projects.length }) : t('exchange.dropped');
-        arrived.value = what === 'apply' ? p.projects.map((x) => x.key) : [];
-        preview.value = null;
-        await cache.invalidateQueries({ queryKey: ['portfolio'] });
-    } catch (e) {
-        error.value = messageOf(e);
-    } finally {
-        busy.value = false;
-    }
-}
 
 const name = ref('');
 const scopes = ref<string[]>(['feed']);
@@ -112,24 +59,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format" :aria-label="t('exchange.format')" :options="formats" /></div>
             <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined" download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
         </section>
-        <section>
-            <h2>{{ t('exchange.import') }}</h2>
-            <p class="faint">{{ t('exchange.importHint') }}</p>
-            <div class="field"><label for="x-file">{{ t('exchange.file') }}</label><input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take"></div>
-            <div class="field"><span class="label">{{ t('exchange.branch') }}</span><NSelect v-model:value="branch" filterable placeholder="" :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')" :options="branches" /></div>
-            <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
-            <div class="row"><NButton :disabled="!file || branch === null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton><span v-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span></div>
-            <p v-if="error" class="error" role="alert">{{ error }}</p>
-            <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="router.push({ name: 'board', query: { projects: arrived.join(',') } })">{{ t('exchange.openBoard') }}</button></p>
-            <div v-if="preview" class="preview" data-test="preview">
-                <h3>{{ t('exchange.would') }}</h3>
-                <p>{{ Object.entries(preview.counts).map(([kind, n]) => `${n} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
-                <table><tbody><tr v-for="p in preview.projects" :key="p.key"><td><b>{{ p.key }}</b></td><td>{{ p.name }}</td><td class="tabular">{{ p.activities }} {{ t('exchange.counts.activity') }}</td><td class="tabular">{{ p.finish ? t('exchange.ends', { date: formatDay(parseDate(p.finish)!) }) : '' }}</td></tr></tbody></table>
-                <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span></p>
-                <template v-if="preview.notes.length"><h3>{{ t('exchange.notes') }}</h3><ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul></template>
-                <div class="row"><NButton type="primary" :loading="busy" @click="decide('apply')">{{ t('exchange.apply') }}</NButton><button class="verb" @click="decide('reject')">{{ t('exchange.reject') }}</button></div>
-            </div>
-        </section>
+        <ImportPanel :branches="portfolio.data.value?.branches ?? []" />
         <section>
             <h2>{{ t('exchange.feeds') }}</h2>
             <p class="faint">{{ t('exchange.feedsHint') }}</p>
@@ -152,12 +82,9 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
 <style scoped>
 .page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start; padding: 8px; }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
-section + section { border-left: 1px solid var(--hairline); }
+section + section, .page > section + section { border-left: 1px solid var(--hairline); }
 p { margin: 0; }
 .row { display: flex; align-items: center; gap: 16px; }
-.preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px; display: flex; flex-direction: column; gap: 8px; }
-td { padding: 2px 12px 2px 0; vertical-align: top; }
-ul { margin: 0; padding-left: 18px; }
 .tokens { list-style: none; padding: 0; }
 .tokens li { display: grid; grid-template-columns: 1fr auto; padding: 6px 0; border-top: 1px solid var(--hairline); }
 .tokens .faint { grid-column: 1; }
@@ -166,6 +93,5 @@ ul { margin: 0; padding-left: 18px; }
 .token .field { width: 100%; }
 .made { border-left: 3px solid var(--marigold); padding-left: 10px; }
 code { font-size: 13px; word-break: break-all; background: var(--band); padding: 2px 6px; border-radius: 3px; }
-.brick { color: var(--brick); }
 .visually-hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>

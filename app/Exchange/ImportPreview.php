@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use App\Access\Reach;
+use App\Models\ChangeSet;
+use App\Models\User;
+use App\Planning\ChangeRequest;
+use App\Planning\Planning;
+use App\Planning\RippleView;
+use Illuminate\Support\Str;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\Text;
+
+/** Reads a file, tries what it would do, and keeps that as a proposal of whoever brought it. */
+final class ImportPreview
+{
+    /**
+     * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
+     * @return array<string, mixed>
+     */
+    public static function of(string $content, string $name, int $branch, User $user, bool $successorCarries, ?callable $tick = null): array
+    {
+        $reach = Reach::of($user);
+        $import = Importer::import($content, $name, $branch, $reach, $successorCarries, $tick);
+        $tick === null ?: $tick('calculating', 0, 0);
+        $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations, source: 'import'));
+        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'state' => 'proposed',
+            'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
+        $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
+        $network = $schedule->network;
+        $activities = array_count_values($network->project);
+        $number = array_flip($network->projectUid);
+        $projects = [];
+        foreach ($import->operations as $o) {
+            if ($o->kind === EntityKind::Project) {
+                $p = $number[$o->uid];
+                $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '', 'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
+            }
+        }
+
+        return ['changeSet' => $stored->uid, 'format' => $import->format->value, 'notes' => $import->notes, 'projects' => $projects,
+            'counts' => (object) array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations)), 'ripple' => RippleView::of($outcome->ripple, $reach)];
+    }
+}

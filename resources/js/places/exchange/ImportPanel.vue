@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NProgress, NSelect } from 'naive-ui';
+import { useQueryClient } from '@tanstack/vue-query';
+import { computed, onMounted, ref, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { useRouter } from 'vue-router';
+import { api, type ImportPreview, type Job, messageOf, type Portfolio } from '@/api/client';
+import { isOpen, share, useJobs } from '@/frame/jobs';
+import { rippleParts } from '@/places/board/rippleText';
+import { formatDay, parseDate } from '@/time/instant';
+
+/** Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed meanwhile. */
+const props = defineProps<{ branches: Portfolio['branches'] }>();
+const { t, n } = useI18n();
+const router = useRouter();
+const cache = useQueryClient();
+const { jobs, started, cancel } = useJobs();
+
+const choices = computed(() => props.branches.filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.id })));
+const branch = ref<number | null>(null);
+const file = ref<File | null>(null);
+const turned = ref(false);
+const preview = ref<ImportPreview | null>(null);
+const busy = ref(false);
+const sent = ref<number | null>(null); // share of the file that has left
+const error = ref('');
+const said = ref('');
+const arrived = ref<string[]>([]);
+const waitingFor = ref<string | null>(null);
+const job = computed(() => jobs.value.find((j) => j.uid === waitingFor.value) ?? null);
+
+function clear(): void {
+    error.value = said.value = '';
+    arrived.value = [];
+}
+function take(e: Event): void {
+    file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
+    preview.value = null;
+    clear();
+}
+async function attempt(work: () => Promise<void>): Promise<void> {
+    busy.value = true;
+    clear();
+    try {
+        await work();
+    } catch (e) {
+        error.value = messageOf(e);
+    } finally {
+        busy.value = false;
+        sent.value = null;
+    }
+}
+const isJob = (answer: object): answer is Job => 'what' in answer;
+function wait(answer: Job): void {
+    waitingFor.value = answer.uid;
+    started(answer);
+}
+
+const look = () => attempt(async () => {
+    preview.value = null;
+    const body = new FormData();
+    body.set('file', file.value!);
+    body.set('branch', String(branch.value));
+    body.set('successorCarries', turned.value ? '1' : '0');
+    const answer = await api.upload<ImportPreview | Job>('exchange/import', body, (part) => (sent.value = part));
+    if (isJob(answer)) wait(answer);
+    else preview.value = answer;
+});
+
+function applied(p: ImportPreview): void {
+    said.value = t('exchange.applied', { n: p.projects.length });
+    arrived.value = p.projects.map((x) => x.key);
+    preview.value = null;
+    void cache.invalidateQueries({ queryKey: ['portfolio'] });
+}
+const apply = () => attempt(async () => {
+    const answer = await api.post<object>(`changes/${preview.value!.changeSet}/apply`);
+    if (isJob(answer)) wait(answer);
+    else applied(preview.value!);
+});
+const reject = () => attempt(async () => {
+    await api.post(`changes/${preview.value!.changeSet}/reject`);
+    said.value = t('exchange.dropped');
+    preview.value = null;
+});
+
+/** What a job that ended left behind. */
+async function ended(uid: string): Promise<void> {
+    const full = await api.get<Job>(`jobs/${uid}`);
+    waitingFor.value = null;
+    if (full.state === 'failed') error.value = full.problem?.detail ?? t('jobs.states.failed');
+    else if (full.state === 'cancelled') said.value = t('exchange.cancelled');
+    else if (full.what === 'apply' && preview.value) applied(preview.value);
+    else if (full.what === 'preview') preview.value = full.result as unknown as ImportPreview;
+}
+watch(() => job.value?.state, () => { if (job.value && !isOpen(job.value)) void attempt(() => ended(job.value!.uid)); });
+
+// somebody who comes back finds what they left: work that goes on, or a preview that waits for a yes
+onMounted(() => attempt(async () => {
+    const list = (await api.get<{ jobs: Job[] }>('jobs')).jobs;
+    const going = list.find(isOpen);
+    const last = list.find((j) => j.what === 'preview' && j.state === 'done');
+    if (last) {
+        const full = await api.get<Job>(`jobs/${last.uid}`);
+        const found = full.result as unknown as ImportPreview;
+        const change = await api.get<{ state: string }>(`changes/${found.changeSet}`).catch(() => null);
+        if (change?.state === 'proposed') preview.value = found;
+    }
+    if (going) wait(going);
+}));
+</script>
+
+<template>
+    <section>
+        <h2>{{ t('exchange.import') }}</h2>
+        <p class="faint">{{ t('exchange.importHint') }}</p>
+        <div class="field"><label for="x-file">{{ t('exchange.file') }}</label><input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take"></div>
+        <div class="field"><span class="label">{{ t('exchange.branch') }}</span><NSelect v-model:value="branch" filterable placeholder="" :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')" :options="choices" /></div>
+        <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
+        <div class="row"><NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton><span v-if="busy && sent !== null && sent < 1" role="status" class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span><span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span></div>
+        <div v-if="job && isOpen(job)" class="work" data-test="import-job">
+            <div role="status" class="tabular">{{ job.title }}: {{ job.step ? t(`jobs.steps.${job.step}`) : t(`jobs.states.${job.state}`) }} <template v-if="job.done">{{ job.total ? t('jobs.of', { done: n(job.done), total: n(job.total) }) : n(job.done) }}</template></div>
+            <NProgress type="line" :height="4" :show-indicator="false" :processing="share(job) === null" :percentage="share(job) === null ? 100 : 100 * share(job)!" />
+            <div class="row"><button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button><span class="faint">{{ t('jobs.mayLeave') }}</span></div>
+        </div>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="router.push({ name: 'board', query: { projects: arrived.slice(0, 20).join(',') } })">{{ t('exchange.openBoard') }}</button></p>
+        <div v-if="preview" class="preview" data-test="preview">
+            <h3>{{ t('exchange.would') }}</h3>
+            <p>{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
+            <div class="projects"><table><tbody><tr v-for="p in preview.projects" :key="p.key"><td><b>{{ p.key }}</b></td><td>{{ p.name }}</td><td class="tabular">{{ n(p.activities) }} {{ t('exchange.counts.activity') }}</td><td class="tabular">{{ p.finish ? t('exchange.ends', { date: formatDay(parseDate(p.finish)!) }) : '' }}</td></tr></tbody></table></div>
+            <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span></p>
+            <template v-if="preview.notes.length"><h3>{{ t('exchange.notes') }}</h3><ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul></template>
+            <div v-if="waitingFor === null" class="row"><NButton type="primary" :loading="busy" @click="apply">{{ t('exchange.apply') }}</NButton><button class="verb" @click="reject">{{ t('exchange.reject') }}</button></div>
+        </div>
+    </section>
+</template>
+
+<style scoped>
+section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
+p { margin: 0; }
+.row { display: flex; align-items: center; gap: 16px; }
+.work { border-left: 3px solid var(--petrol); padding-left: 10px; display: flex; flex-direction: column; gap: 6px; }
+.preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px; display: flex; flex-direction: column; gap: 8px; }
+.projects { max-height: 320px; overflow: auto; }
+td { padding: 2px 12px 2px 0; vertical-align: top; }
+ul { margin: 0; padding-left: 18px; }
+.brick { color: var(--brick); }
+</style>
