@@ -2548,10 +2548,10 @@ export interface components {
             step: "" | "reading" | "comparing" | "calculating" | "writing";
             /** @description what is done of the step */
             done: number;
-            /** @description of how much; 0 where it is not known */
+            /** @description Of how much; 0 where it is not known */
             total: number;
             created: string;
-            /** @description an ImportPreview */
+            /** @description An ImportPreview, or the change set; not in lists */
             result: {
                 [key: string]: unknown;
             } | null;
