@@ -30,7 +30,7 @@ final class ImportPreview
         $tick === null ?: $tick('calculating', 0, 0);
         $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations, source: 'import'));
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'state' => 'proposed',
-            'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $import->operations), 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
+            'operations' => $import->operations, 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
         $activities = array_count_values($network->project);

@@ -164,7 +164,7 @@ final class Importer
                     $to = $fields[$reference->field];
                     $fields[$reference->field] = is_string($to) ? $this->uids[$to] : null;
                 }
-                $this->operations[] = Operation::create($kind, $this->uids[$uid], $fields);
+                $this->operations[] = Operation::create($kind, $this->uids[$uid], $kind->brief($fields));
             }
         }
     }
@@ -189,7 +189,7 @@ final class Importer
             }
             if ($ends['from'] !== null && $ends['to'] !== null) {
                 $joined += isset($far[$link->from]) || isset($far[$link->to]) ? 1 : 0;
-                $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid], $ends + $link->fields());
+                $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid], EntityKind::Link->brief($ends + $link->fields()));
             }
         }
         if ($joined > 0) {

@@ -35,7 +35,7 @@ final class ChangeSet extends Model
 
     protected function casts(): array
     {
-        return ['operations' => 'array', 'ripple' => 'array', 'created_at' => 'datetime', 'decided_at' => 'datetime'];
+        return ['operations' => OperationsCast::class, 'ripple' => 'array', 'created_at' => 'datetime', 'decided_at' => 'datetime'];
     }
 
     /** @return BelongsTo<User, $this> */

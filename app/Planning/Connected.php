@@ -115,8 +115,7 @@ final readonly class Connected
         $touched = [...$changed, ...$gone];
         $plan = PlanStore::load(array_map(static fn (string $uid): int => $ids[$uid], $changed))[0];
         $schedule = $kept === null ? Schedule::of($plan) : Schedule::kept(new Plan, $kept->network, $kept->dates)->after($plan, $touched, new ActivityNames($plan));
-        $differing = $kept === null ? [] : Results::projects(Results::activities($kept, $schedule)) + array_fill_keys($touched, true);
-        $part = Part::of($ids, $inputs, $enterprise, $schedule, Results::rolledUp($kept, $schedule, $differing));
+        $part = Part::of($ids, $inputs, $enterprise, $schedule, Difference::between($kept, $schedule, $touched)->rolledUp);
         KeptParts::keep($part, $kept);
 
         return $part;

@@ -29,12 +29,8 @@ final class PlanWriter
     /** @var array<string, list<int>> */
     private array $gone = [];
 
-    /** rows to insert, and inserted */
-    private int $all = 0;
-
-    private int $written = 0;
-
-    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids, private readonly ?\Closure $tick = null)
+    /** @param  \Closure(int): void|null  $inserted  hears how many rows were inserted */
+    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids, private readonly ?\Closure $inserted = null)
     {
     }
 
@@ -42,7 +38,6 @@ final class PlanWriter
     public function write(array $operations): void
     {
         $this->sort($operations);
-        $this->all = array_sum(array_map(count(...), $this->new));
         foreach (EntityKind::cases() as $kind) {
             $this->park($kind);
         }
@@ -132,8 +127,7 @@ final class PlanWriter
             return;
         }
         DB::table($table)->insert($rows);
-        $this->written += count($rows);
-        $this->tick === null ?: ($this->tick)('writing', $this->written, $this->all);
+        $this->inserted === null ?: ($this->inserted)(count($rows));
         foreach (Rows::all("SELECT uid, id FROM {$table} WHERE uid IN ".Rows::quoted($uids)) as [$uid, $id]) {
             $this->ids->set($kind, (string) $uid, (int) $id);
         }

@@ -92,10 +92,10 @@ final class Planning
             /** @var array<string, int> $revisions */
             $revisions = DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
             [$plan, $ids] = PlanStore::load($projects);
-            $differing = Results::differingFrom(Results::load(Rows::in($projects)), Schedule::of($plan));
-            Results::write($differing, $ids, self::revise([], Results::projects($differing), $revisions));
+            $difference = Difference::from(Results::load(Rows::in($projects)), Schedule::of($plan));
+            $difference->write($ids, self::revise([], $difference->touchedProjects(), $revisions));
 
-            return array_sum(array_map(count(...), $differing));
+            return $difference->count();
         });
     }
 
@@ -127,11 +127,9 @@ final class Planning
         if ($outcome->operations === []) {
             return $outcome;
         }
-        $parts = Results::activities($connected->part, $after);
-        $rolledUp = Results::rolledUp($connected->part, $after, Results::projects($parts) + array_fill_keys(array_map(strval(...), array_keys($after->plan->projects)), true));
-        $differing = Results::differing($connected->part, $after, $rolledUp, $parts);
+        $difference = Difference::between($connected->part, $after, array_map(strval(...), array_keys($after->plan->projects)));
         $alone = Operation::touchEnterprise($request->operations);
-        [$written, $part] = Rows::whole(function () use ($connected, $request, $outcome, $after, $rolledUp, $differing, $alone): array {
+        [$written, $part] = Rows::whole(function () use ($connected, $request, $outcome, $after, $difference, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
             $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->get(['uid', 'revision', 'input_revision']);
             $earlier = $this->earlier($request);
@@ -144,7 +142,7 @@ final class Planning
                 DB::table('projects')->where('id', min($connected->part->ids))->increment('turns');
             }
 
-            return $this->write($connected, $request, $outcome, $after, $rolledUp, $differing);
+            return $this->write($connected, $request, $outcome, $after, $difference);
         });
 
         return $written;
@@ -181,34 +179,39 @@ final class Planning
         return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after), $after];
     }
 
-    /**
-     * @param  array<string, array<string, list<int|null>>>  $rolledUp
-     * @param  array<string, array<string, ResultRow>>  $differing
-     * @return array{Outcome, Part}
-     */
-    private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, array $rolledUp, array $differing): array
+    /** @return array{Outcome, Part} */
+    private function write(Connected $connected, ChangeRequest $request, Outcome $outcome, Schedule $after, Difference $difference): array
     {
         [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->revisions];
-        (new PlanWriter($before, $plan, $ids, $request->tick))->write($outcome->operations);
-        $owners = array_map(static fn (Operation $o): array => self::owners($o, $before, $plan), $outcome->operations);
-        $own = array_fill_keys(array_merge(...$owners), true);
-        $revisions = self::revise($own, Results::projects($differing), $known);
-        Results::write($differing, $ids, $revisions);
+        $done = 0;
+        $all = $difference->count() + count(array_filter($outcome->operations, static fn (Operation $o): bool => $o->verb === Verb::Create));
+        $written = $request->tick === null ? null : static function (int $rows) use (&$done, $all, $request): void {
+            ($request->tick)('writing', $done += $rows, max($done, $all));
+        };
+        (new PlanWriter($before, $plan, $ids, $written))->write($outcome->operations);
+        $own = [];
+        foreach ($outcome->operations as $o) {
+            $own += array_fill_keys(self::owners($o, $before, $plan), true);
+        }
+        $revisions = self::revise($own, $difference->touchedProjects(), $known);
+        $difference->write($ids, $revisions, $written);
 
         $stored = $request->proposal ?? new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
             'source' => $request->source, 'reason' => $request->reason, 'created_at' => now()]);
-        $stored->fill(['state' => 'applied', 'operations' => array_map(static fn (Operation $o): array => $o->toArray(), $outcome->operations), 'operation_count' => count($outcome->operations),
+        $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
             'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])->save();
         Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id, 'project_uid' => $uid, 'revision' => $revisions[$uid]],
             array_map(strval(...), array_keys($own))));
-        $changes = [];
-        foreach ($outcome->operations as $i => $o) {
-            foreach ($owners[$i] as $project) {
-                $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid, 'verb' => $o->verb->value,
-                    'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
+        foreach (array_chunk($outcome->operations, Rows::CHUNK) as $operations) {
+            $changes = [];
+            foreach ($operations as $o) {
+                foreach (self::owners($o, $before, $plan) as $project) {
+                    $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid, 'verb' => $o->verb->value,
+                        'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
+                }
             }
+            News::record($stored->id, $changes);
         }
-        News::record($stored->id, $changes);
         $request->undoes?->update(['state' => 'undone', 'decided_at' => now(), 'decided_by' => $this->user->id]);
 
         $there = [];
@@ -220,7 +223,7 @@ final class Planning
         foreach (array_keys($there) as $uid) {
             $inputs[$uid] = ($connected->part->inputs[$uid] ?? 0) + (isset($own[$uid]) ? 1 : 0);
         }
-        $part = Part::of($there, $inputs, $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $rolledUp);
+        $part = Part::of($there, $inputs, $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $difference->rolledUp);
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
     }

@@ -24,6 +24,9 @@ final class CatalogueTest extends TestCase
                     $expected = array_keys(array_filter($kind->fields(), static fn ($f): bool => $f->type !== FieldType::Coding));
                     self::assertSame($expected, array_values(array_filter(array_keys($fields), static fn (string $name): bool => ! str_starts_with($name, 'code:'))), $kind->value);
                     self::assertEquals($object, $kind->read((string) $uid, $fields));
+                    self::assertEquals($object, $kind->read((string) $uid, $kind->brief($fields)));
+                    self::assertEquals($fields, $kind->complete($kind->brief($fields)));
+                    self::assertLessThanOrEqual($kind === EntityKind::Activity ? 14 : 16, count($kind->brief($fields)), 'what is usual is left out');
                     $seen[$kind->value] = true;
                 }
             }

@@ -97,7 +97,8 @@ final class ChangeSet
         }
         $object = $operation->kind->read($operation->uid, $this->withCode($operation->kind, $operation->after ?? []));
         $this->put($operation->kind, $object);
-        $this->applied[] = Operation::create($operation->kind, $operation->uid, $object->fields());
+        $fields = $operation->kind->brief($object->fields());
+        $this->applied[] = $fields === $operation->after ? $operation : Operation::create($operation->kind, $operation->uid, $fields);
     }
 
     /**
@@ -174,7 +175,7 @@ final class ChangeSet
             $this->released[] = [$this->position, $kind, $uid, $this->nameOf($kind, $uid)];
         }
         unset($this->objects[$kind->value][$uid]);
-        $this->applied[] = Operation::delete($kind, $uid, $object->fields());
+        $this->applied[] = Operation::delete($kind, $uid, $kind->brief($object->fields()));
     }
 
     private function checkUnseen(EntityKind $kind, string $uid, Entity $object, ?Operation $asked): void

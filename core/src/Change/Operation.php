@@ -11,7 +11,7 @@ use Reihe\Core\Plan\Uid;
 /**
  * One alteration of one object of the plan, in written form (see {@see \Reihe\Core\Plan\Fields}).
  *
- * Creating has no `before`, deleting no `after`; updating has both or, as a wish that nobody has checked yet, only
+ * Creating has no `before`, deleting no `after`, and both may leave out what is as it would be anyway; updating has both or, as a wish that nobody has checked yet, only
  * `after`, each with just the fields that change. The inverse swaps them.
  */
 final readonly class Operation
@@ -65,7 +65,7 @@ final readonly class Operation
     public function inverse(): self
     {
         return match ($this->verb) {
-            Verb::Create => self::delete($this->kind, $this->uid, $this->after),
+            Verb::Create => self::delete($this->kind, $this->uid, $this->kind->complete($this->after ?? [])),
             Verb::Delete => self::create($this->kind, $this->uid, $this->before ?? []),
             Verb::Update => self::update($this->kind, $this->uid, $this->before ?? [], $this->after),
         };

@@ -49,6 +49,43 @@ enum EntityKind: string
         return Catalogue::flat($this->entry()->class);
     }
 
+    /**
+     * The written form without what is as it would be anyway.
+     *
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    public function brief(array $fields): array
+    {
+        $described = $this->fields();
+        $brief = []; // a new list: one that things are taken from keeps its size
+        foreach ($fields as $name => $value) {
+            $field = $described[$name] ?? null;
+            if ($field === null || $value !== $field->type->written($field->default) || ($field->default === null && ! $field->nullable)) {
+                $brief[$name] = $value;
+            }
+        }
+
+        return $brief;
+    }
+
+    /**
+     * The other way round: with everything that was left out.
+     *
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    public function complete(array $fields): array
+    {
+        foreach ($this->fields() as $name => $field) {
+            if (! array_key_exists($name, $fields) && $field->type !== FieldType::Coding && ($field->default !== null || $field->nullable)) {
+                $fields[$name] = $field->type->written($field->default);
+            }
+        }
+
+        return $fields;
+    }
+
     /** @return list<self> kinds that an activity has: they go along with it and belong to its project */
     public static function standingOnActivities(): array
     {

@@ -1,0 +1,230 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Schedule\Dates;
+use Reihe\Core\Schedule\Handover;
+use Reihe\Core\Schedule\Network;
+use Reihe\Core\Schedule\Schedule;
+
+/** Results of a schedule that differ from those that are stored: places in its lists, of which rows are made when they are written. */
+final readonly class Difference
+{
+    private const CHUNK = 10_000;
+
+    /**
+     * @param  list<int>  $activities  nodes
+     * @param  list<int>  $links  edges
+     * @param  array<int, list<int|string|null>>  $handovers  edge => results
+     * @param  list<int>  $wbs
+     * @param  list<int>  $projects
+     * @param  array<string, array<string, list<int|null>>>  $rolledUp  `wbs` and `project` => uid => results, all of them
+     */
+    private function __construct(
+        private Schedule $schedule,
+        private array $activities,
+        private array $links,
+        private array $handovers,
+        private array $wbs,
+        private array $projects,
+        public array $rolledUp,
+    ) {
+    }
+
+    /**
+     * What differs from a part as it was; everything, for objects that are new in it.
+     *
+     * @param  list<string>  $touched  uids of projects whose roll-ups may differ although no date of theirs does
+     */
+    public static function between(?Part $before, Schedule $after, array $touched = []): self
+    {
+        $n = $after->network;
+        $d = $after->dates;
+        $activities = self::changed($before === null ? null : [$before->network->uid, self::columns($before->network, $before->dates)], $n->uid, self::columns($n, $d));
+        $activities = array_values(array_filter($activities, static fn (int $i): bool => $n->state[$i] !== Network::STUB));
+        $changed = array_fill_keys($touched, true);
+        foreach ($activities as $i) {
+            $changed[$n->projectUid[$n->project[$i]]] = true;
+        }
+        $rolledUp = Results::rolledUp($before, $after, $changed);
+        $were = $before === null ? [] : self::handoversOf($before->network, $before->dates);
+        $handovers = [];
+        foreach (self::handoversOf($n, $d) as $uid => [$k, $values]) {
+            if (($were[$uid][1] ?? null) !== $values) {
+                $handovers[$k] = $values;
+            }
+        }
+        $differs = /** @param  array<int, string>  $uids @return list<int> */ static function (string $kind, array $uids) use ($before, $rolledUp): array {
+            return array_keys(array_filter($uids, static fn (string $uid): bool => ($before->rolledUp[$kind][$uid] ?? null) !== $rolledUp[$kind][$uid]));
+        };
+
+        return new self($after, $activities, self::changed($before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]], $n->linkUid, [$d->linkFloat, $d->driving]),
+            $handovers, $differs('wbs', $n->wbsUid), $differs('project', $n->projectUid), $rolledUp);
+    }
+
+    /**
+     * What differs from the rows as they are stored.
+     *
+     * @param  array<string, array<string, list<int|string|null>>>  $stored  as from {@see Results::load()}
+     */
+    public static function from(array $stored, Schedule $schedule): self
+    {
+        $all = self::between(null, $schedule);
+        $n = $schedule->network;
+        $differs = /**
+         * @param  array<int, string>  $uids
+         * @param  list<int>  $places
+         * @param  callable(int): list<int|string|null>  $values
+         * @return list<int>
+         */ static function (string $kind, array $uids, array $places, callable $values) use ($stored): array {
+            return array_values(array_filter($places, static fn (int $i): bool => ($stored[$kind][$uids[$i]] ?? null) !== $values($i)));
+        };
+
+        return new self($schedule, $differs('activity', $n->uid, $all->activities, $all->activity(...)), $differs('link', $n->linkUid, $all->links, $all->link(...)),
+            array_filter($all->handovers, static fn (array $values, int $k): bool => ($stored['handover'][$n->linkUid[$k]] ?? null) !== $values, ARRAY_FILTER_USE_BOTH),
+            $differs('wbs', $n->wbsUid, $all->wbs, static fn (int $w): array => $all->rolledUp['wbs'][$n->wbsUid[$w]]),
+            $differs('project', $n->projectUid, $all->projects, static fn (int $p): array => $all->rolledUp['project'][$n->projectUid[$p]]), $all->rolledUp);
+    }
+
+    public function count(): int
+    {
+        return count($this->activities) + count($this->links) + count($this->handovers) + count($this->wbs) + count($this->projects);
+    }
+
+    /** @return array<string, true> projects with results that differ, by uid; a link shows at both its ends */
+    public function touchedProjects(): array
+    {
+        $n = $this->schedule->network;
+        $numbers = array_fill_keys($this->projects, true);
+        foreach ($this->activities as $i) {
+            $numbers[$n->project[$i]] = true;
+        }
+        foreach ($this->wbs as $w) {
+            $numbers[$n->wbsProject[$w]] = true;
+        }
+        foreach ([...$this->links, ...array_keys($this->handovers)] as $k) {
+            $numbers[$n->project[$n->to[$k]]] = $numbers[$n->project[$n->from[$k]]] = true;
+        }
+        $projects = [];
+        foreach (array_keys($numbers) as $p) {
+            if ($p >= 0) {
+                $projects[$n->projectUid[$p]] = true;
+            }
+        }
+
+        return $projects;
+    }
+
+    /**
+     * @param  array<string, int>  $revisions  project uid => revision of the rows written
+     * @param  \Closure(int): void|null  $written  hears how many rows were written
+     */
+    public function write(Ids $ids, array $revisions, ?\Closure $written = null): void
+    {
+        $n = $this->schedule->network;
+        $of = static fn (int $p): int => $revisions[$n->projectUid[$p] ?? ''] ?? 0;
+        $both = static fn (int $k): array => [$of($n->project[$n->to[$k]]), $of($n->project[$n->from[$k]])];
+        $this->store('activity', $ids, $this->activities, $n->uid, fn (int $i): array => [...$this->activity($i), $of($n->project[$i])], $written);
+        $this->store('link', $ids, $this->links, $n->linkUid, fn (int $k): array => [...$this->link($k), ...$both($k)], $written);
+        $this->store('handover', $ids, array_keys($this->handovers), $n->linkUid, fn (int $k): array => [...$this->handovers[$k], $both($k)[0]], $written);
+        $this->store('wbs', $ids, $this->wbs, $n->wbsUid, fn (int $w): array => [...$this->rolledUp['wbs'][$n->wbsUid[$w]], $of($n->wbsProject[$w])], $written);
+        $this->store('project', $ids, $this->projects, $n->projectUid, fn (int $p): array => [...$this->rolledUp['project'][$n->projectUid[$p]], $of($p)], $written);
+    }
+
+    /**
+     * @param  list<int>  $places
+     * @param  array<int, string>  $uids
+     * @param  callable(int): list<int|string|null>  $values  results and revisions
+     */
+    private function store(string $kind, Ids $ids, array $places, array $uids, callable $values, ?\Closure $written): void
+    {
+        $of = EntityKind::from($kind === 'handover' ? 'link' : $kind);
+        [$table, $key] = Results::TABLES[$kind];
+        $columns = [$key, ...Results::COLUMNS[$kind], 'revision', ...($kind === 'link' ? ['giver_revision'] : [])];
+        foreach (array_chunk($places, self::CHUNK) as $chunk) {
+            $ids->find($of, array_map(static fn (int $i): string => $uids[$i], $chunk));
+            Rows::upsert($table, $columns, array_map(static fn (int $i): array => [$ids->id($of, $uids[$i]), ...$values($i)], $chunk));
+            $written === null ?: $written(count($chunk));
+        }
+    }
+
+    /** @return list<int|null> */
+    private function activity(int $i): array
+    {
+        $d = $this->schedule->dates;
+
+        return [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i], $this->schedule->network->percent[$i]];
+    }
+
+    /** @return list<int|null> */
+    private function link(int $k): array
+    {
+        return [$this->schedule->dates->linkFloat[$k], (int) $this->schedule->dates->driving[$k]];
+    }
+
+    /** @return list<array<int, int|bool|null>> */
+    private static function columns(Network $n, Dates $d): array
+    {
+        return [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat, $d->critical, $d->nearCritical, $n->percent];
+    }
+
+    /** @return array<string, array{int, list<int|string|null>}> link uid => edge, results */
+    private static function handoversOf(Network $n, Dates $d): array
+    {
+        $found = [];
+        foreach ($n->from as $k => $i) {
+            if ($n->project[$i] !== $n->project[$n->to[$k]]) {
+                $h = Handover::of($n, $d, $k);
+                $found[$n->linkUid[$k]] = [$k, [$h->forecast, $h->margin, $h->state->value]];
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * Places where columns differ. Most edits leave most columns as they are, so whole ones are compared first.
+     *
+     * @param  array{array<int, string>, list<array<int, int|bool|null>>}|null  $before  uids and columns
+     * @param  array<int, string>  $uids
+     * @param  list<array<int, int|bool|null>>  $columns
+     * @return list<int>
+     */
+    private static function changed(?array $before, array $uids, array $columns): array
+    {
+        if ($before === null) {
+            return array_keys($uids);
+        }
+        $changed = [];
+        if ($before[0] === $uids) {
+            foreach ($columns as $c => $column) {
+                $was = $before[1][$c];
+                if ($column !== $was) {
+                    foreach ($column as $i => $value) {
+                        if ($value !== $was[$i]) {
+                            $changed[$i] = true;
+                        }
+                    }
+                }
+            }
+
+            return array_keys($changed);
+        }
+        $place = array_flip($before[0]);
+        foreach ($uids as $i => $uid) {
+            $j = $place[$uid] ?? null;
+            foreach ($columns as $c => $column) {
+                if ($j === null || $column[$i] !== $before[1][$c][$j]) {
+                    $changed[$i] = true;
+
+                    break;
+                }
+            }
+        }
+
+        return array_keys($changed);
+    }
+}
