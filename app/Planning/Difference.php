@@ -57,12 +57,9 @@ final readonly class Difference
                 $handovers[$k] = $values;
             }
         }
-        $differs = /** @param  array<int, string>  $uids @return list<int> */ static function (string $kind, array $uids) use ($before, $rolledUp): array {
-            return array_keys(array_filter($uids, static fn (string $uid): bool => ($before->rolledUp[$kind][$uid] ?? null) !== $rolledUp[$kind][$uid]));
-        };
 
         return new self($after, $activities, self::changed($before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]], $n->linkUid, [$d->linkFloat, $d->driving]),
-            $handovers, $differs('wbs', $n->wbsUid), $differs('project', $n->projectUid), $rolledUp);
+            $handovers, self::other($before->rolledUp['wbs'] ?? [], $rolledUp['wbs'], $n->wbsUid), self::other($before->rolledUp['project'] ?? [], $rolledUp['project'], $n->projectUid), $rolledUp);
     }
 
     /**
@@ -74,19 +71,20 @@ final readonly class Difference
     {
         $all = self::between(null, $schedule);
         $n = $schedule->network;
-        $differs = /**
-         * @param  array<int, string>  $uids
-         * @param  list<int>  $places
-         * @param  callable(int): list<int|string|null>  $values
-         * @return list<int>
-         */ static function (string $kind, array $uids, array $places, callable $values) use ($stored): array {
-            return array_values(array_filter($places, static fn (int $i): bool => ($stored[$kind][$uids[$i]] ?? null) !== $values($i)));
-        };
+        $activities = $links = [];
+        foreach ($all->activities as $i) {
+            if (($stored['activity'][$n->uid[$i]] ?? null) !== $all->activity($i)) {
+                $activities[] = $i;
+            }
+        }
+        foreach ($all->links as $k) {
+            if (($stored['link'][$n->linkUid[$k]] ?? null) !== $all->link($k)) {
+                $links[] = $k;
+            }
+        }
 
-        return new self($schedule, $differs('activity', $n->uid, $all->activities, $all->activity(...)), $differs('link', $n->linkUid, $all->links, $all->link(...)),
-            array_filter($all->handovers, static fn (array $values, int $k): bool => ($stored['handover'][$n->linkUid[$k]] ?? null) !== $values, ARRAY_FILTER_USE_BOTH),
-            $differs('wbs', $n->wbsUid, $all->wbs, static fn (int $w): array => $all->rolledUp['wbs'][$n->wbsUid[$w]]),
-            $differs('project', $n->projectUid, $all->projects, static fn (int $p): array => $all->rolledUp['project'][$n->projectUid[$p]]), $all->rolledUp);
+        return new self($schedule, $activities, $links, array_filter($all->handovers, static fn (array $values, int $k): bool => ($stored['handover'][$n->linkUid[$k]] ?? null) !== $values, ARRAY_FILTER_USE_BOTH),
+            self::other($stored['wbs'] ?? [], $all->rolledUp['wbs'], $n->wbsUid), self::other($stored['project'] ?? [], $all->rolledUp['project'], $n->projectUid), $all->rolledUp);
     }
 
     public function count(): int
@@ -183,6 +181,24 @@ final readonly class Difference
         }
 
         return $found;
+    }
+
+    /**
+     * @param  array<string, list<int|string|null>>  $was
+     * @param  array<string, list<int|string|null>>  $is
+     * @param  array<int, string>  $uids
+     * @return list<int> places of what is not as it was
+     */
+    private static function other(array $was, array $is, array $uids): array
+    {
+        $other = [];
+        foreach ($uids as $place => $uid) {
+            if (($was[$uid] ?? null) !== $is[$uid]) {
+                $other[] = $place;
+            }
+        }
+
+        return $other;
     }
 
     /**

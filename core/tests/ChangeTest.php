@@ -145,4 +145,22 @@ final class ChangeTest extends TestCase
 
         return $names;
     }
+
+    public function test_another_kind_takes_along_what_it_may_not_have_and_undo_brings_it_back(): void
+    {
+        $plan = Made::plan(['A' => [3], 'B' => [2, 'A'], 'X' => [5, 'A:SS B:FF']], ['X' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-04T08:00']], 'deadline' => '2026-03-31T17:00',
+            'percentBy' => 'work', 'actualWork' => 60, 'remainingWork' => 600, 'cost' => 900]]);
+        $turn = static fn (Plan $plan, string $kind, array $more = []): \Reihe\Core\Change\Applied => ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'X', ['kind' => $kind] + $more)]);
+        $hammock = $turn($plan, 'hammock');
+        $fields = $hammock->plan->activities['X']->fields();
+        self::assertSame([0, [], null, null, null, 'duration'], [$fields['duration'], $fields['constraints'], $fields['deadline'], $fields['actualWork'], $fields['cost'], $fields['percentBy']]);
+        self::assertEquals($plan, ChangeSet::apply($hammock->plan, ChangeSet::inverse($hammock->operations))->plan);
+        $milestone = $turn($plan, 'finish-milestone')->plan->activities['X'];
+        self::assertSame([0, 600], [$milestone->duration, $milestone->effort->remainingWork]);
+        self::assertSame(480, $turn($hammock->plan, 'task')->plan->activities['X']->duration, 'a day of its calendar');
+        self::assertSame(90, $turn($hammock->plan, 'task', ['duration' => 90])->plan->activities['X']->duration);
+        self::assertSame([], $turn($plan, 'task')->operations);
+        $this->expectException(InvalidOperation::class);
+        $turn($plan, 'hammock', ['deadline' => '2026-04-30T17:00']); // what the author says is not taken away in silence
+    }
 }

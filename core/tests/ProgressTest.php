@@ -8,7 +8,9 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Progress\Assumption;
 use Reihe\Core\Progress\Recording;
@@ -225,5 +227,17 @@ final class ProgressTest extends TestCase
         ], array_map(static fn (string $code): array => Made::dates($after, $code), ['A', 'B', 'C', 'D', 'E', 'F']));
         $undone = ChangeSet::apply($after->plan, ChangeSet::inverse(ChangeSet::apply($plan, $operations)->operations))->plan;
         self::assertEquals($plan->activities, $undone->activities);
+    }
+
+    public function test_taking_an_actual_finish_back_opens_the_work_again(): void
+    {
+        $done = ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-04T17:00'];
+        $plan = Made::plan(['A' => [3], 'M' => ['finish', 'A']], ['A' => $done + ['remaining' => 0], 'M' => ['actualStart' => '2026-03-04T17:00', 'actualFinish' => '2026-03-04T17:00']], ['statusDate' => self::STATUS]);
+        $open = static fn (string $uid, array $after): array => ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $uid, $after)])->plan->activities[$uid]->fields();
+        self::assertSame(['2026-03-02T08:00', null, null], array_values(array_intersect_key($open('A', ['actualFinish' => null]), ['actualStart' => 0, 'actualFinish' => 0, 'remaining' => 0])));
+        self::assertSame(60, $open('A', ['actualFinish' => null, 'remaining' => 60])['remaining']);
+        self::assertSame([null, null], [$open('M', ['actualFinish' => null])['actualStart'], $open('M', ['actualFinish' => null])['actualFinish']]);
+        $applied = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'M', ['actualFinish' => null])]);
+        self::assertEquals($plan, ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan);
     }
 }

@@ -83,4 +83,28 @@ final class HierarchyTest extends TestCase
         $this->artisan('reihe:demo', ['size' => 'large', '--projects' => 4, '--activities' => 80])->expectsOutputToContain('4 projects, 80 activities')->assertSuccessful();
         $this->assertResultsAreTrue();
     }
+
+    public function test_what_the_asker_knows_is_not_made_again_and_whatever_changes_is(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $tag = fn (): string => (string) $this->getJson('/api/v1/portfolio')->assertOk()->headers->get('ETag');
+        $knows = fn (string $tag): int => $this->getJson('/api/v1/portfolio', ['If-None-Match' => $tag])->getStatusCode();
+        $seen = $tag();
+        self::assertSame(304, $knows($seen));
+        self::assertSame(304, $knows('W/'.$seen), 'as a proxy that compresses makes of it');
+        foreach ([
+            fn () => $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 30 * 480])]),
+            fn () => $this->change([self::update('project', 'prj-GRID', ['lead' => 'Noor Haddad'])]),
+            fn () => $this->change([self::update('calendar', 'cal-grid', ['name' => 'Other'])]),
+            fn () => $this->postJson('/api/v1/branches', ['parent' => (int) $this->branch('Fleet'), 'name' => 'Tugs']),
+            fn () => $this->postJson('/api/v1/code-sets', ['name' => 'Funding']),
+            fn () => $this->change([self::update('project', 'prj-GRID', ['code:STAGE' => 'TRIAL'])]),
+        ] as $what) {
+            self::assertTrue($what()->isSuccessful());
+            self::assertSame(200, $knows($seen));
+            $seen = $tag();
+        }
+        $this->actingAs($this->somebody('viewer', 'Fleet'));
+        self::assertSame(200, $knows($seen), 'another user sees other things');
+    }
 }

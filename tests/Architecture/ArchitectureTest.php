@@ -4,13 +4,18 @@ declare(strict_types=1);
 
 namespace Tests\Architecture;
 
+use App\Planning\Results;
+use App\Planning\Tables\Table;
 use PHPUnit\Framework\TestCase;
 use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
+use Reihe\Core\Plan\EntityKind;
 
 /** The floors of the house: imports go down only, and the core is pure. */
 final class ArchitectureTest extends TestCase
 {
+    private const LONG_LINES = 1610;
+
     /** Functions that read a clock, the environment, files or the network. */
     private const IMPURE = ['time', 'microtime', 'hrtime', 'date', 'mktime', 'strtotime', 'getenv', 'fopen', 'file', 'file_get_contents', 'file_put_contents', 'is_file', 'fwrite', 'echo', 'print', 'printf',
         'curl_init', 'fsockopen', 'rand', 'mt_rand', 'random_int', 'config', 'app', 'env', 'now', 'session', 'request', 'global', 'date_default_timezone_get', 'setlocale', 'error_log'];
@@ -48,13 +53,88 @@ final class ArchitectureTest extends TestCase
         $writers = [];
         foreach ($this->files('app') as $file => $tokens) {
             $text = implode('', array_map(static fn (\PhpToken $t): string => $t->text, $tokens));
-            if (preg_match("/table\('(projects|activities|links|wbs_elements|calendars|enterprise|plan_changes|efforts|agreements|[a-z]+_dates|project_codes)'\)(?:(?!;).)*->(insert|update|upsert|increment|delete)\(/s", $text) === 1
+            if (preg_match('/table\(\'('.implode('|', self::planTables()).')\'\)(?:(?!;).)*->(insert|update|upsert|increment|delete)\(/s', $text) === 1
                 || preg_match("/table\((?!')(?:(?!;).)*->(insert|update|upsert|delete)\(/s", $text) === 1) {
                 $writers[] = $file;
             }
         }
         self::assertContains('app/Planning/PlanWriter.php', $writers);
         self::assertSame([], array_filter($writers, static fn (string $file): bool => ! str_starts_with($file, 'app/Planning/')));
+    }
+
+    public function test_every_table_belongs_to_a_floor(): void
+    {
+        // what is no plan data: who may do what, records beside the plan, the framework's own
+        $others = ['users', 'grants', 'access_history', 'personal_access_tokens', 'sessions', 'password_reset_tokens', 'cache', 'cache_locks', 'jobs', 'failed_jobs', 'background_jobs', 'migrations',
+            'branches', 'code_sets', 'code_values', 'baselines', 'baseline_rows', 'settings', 'change_sets', 'change_set_projects'];
+        $made = [];
+        foreach (glob(dirname(__DIR__, 2).'/database/migrations/*.php') ?: [] as $file) {
+            preg_match_all("/(?:Schema::|this->)create\('(\w+)'/", (string) file_get_contents($file), $m);
+            $made = [...$made, ...$m[1]];
+        }
+        self::assertGreaterThan(20, count($made));
+        self::assertSame([], array_values(array_diff(array_unique($made), self::planTables(), $others)), 'a new table is plan data (of a kind, or beside one) or something that is named here');
+        self::assertSame([], array_values(array_diff(array_map(static fn (EntityKind $kind): string => Table::of($kind)->name(), EntityKind::cases()), $made)));
+    }
+
+    /** The floors of the front end: words, times, API and looks know nothing above them; the axis draws without Vue; no place knows another. */
+    public function test_the_front_end_imports_downwards_only(): void
+    {
+        $below = ['words' => ['time', 'api'], 'time' => [], 'api' => [], 'ui' => ['words', 'time', 'api'], 'axis' => ['time', 'ui'], 'rows' => ['axis', 'ui', 'words', 'time'],
+            'frame' => ['api', 'session', 'ui', 'words', 'time']];
+        $root = dirname(__DIR__, 2).'/resources/js';
+        $checked = 0;
+        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root)) as $file) {
+            if (! $file instanceof \SplFileInfo || ! in_array($file->getExtension(), ['ts', 'vue'], true)) {
+                continue;
+            }
+            $path = substr($file->getPathname(), strlen($root) + 1);
+            [$floor, $place] = [...explode('/', $path), ''];
+            preg_match_all("/(?:from|import\() ?'(@\/[^']+|\.\.\/[^']+|vue)'/", (string) file_get_contents($file->getPathname()), $m);
+            foreach ($m[1] as $import) {
+                $target = str_starts_with($import, '@/') ? substr($import, 2) : (str_starts_with($import, '../') ? self::resolved(dirname($path), $import) : $import);
+                [$to, $toPlace] = [...explode('/', $target), ''];
+                $checked++;
+                if ($floor === 'places') {
+                    self::assertFalse($to === 'places' && $toPlace !== $place, "{$path} imports {$import}");
+                } elseif (isset($below[$floor])) {
+                    self::assertTrue($to === $floor || ($to === 'vue' && $floor !== 'axis') || in_array($to, $below[$floor], true), "{$path} imports {$import}");
+                }
+            }
+        }
+        self::assertGreaterThan(150, $checked);
+    }
+
+    /** Lines are to have 140 characters at most. Some of earlier days are longer; their number may only fall. */
+    public function test_lines_do_not_get_longer(): void
+    {
+        $long = 0;
+        foreach (['core', 'formats', 'app', 'tests', 'database', 'resources/js'] as $folder) {
+            foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(dirname(__DIR__, 2)."/{$folder}")) as $file) {
+                if ($file instanceof \SplFileInfo && in_array($file->getExtension(), ['php', 'ts', 'vue', 'mjs'], true) && $file->getFilename() !== 'schema.ts') {
+                    $long += count(array_filter(explode("\n", (string) file_get_contents($file->getPathname())), static fn (string $line): bool => mb_strlen($line) > 140));
+                }
+            }
+        }
+        self::assertLessThanOrEqual(self::LONG_LINES, $long);
+        self::assertGreaterThan(self::LONG_LINES - 60, $long, 'fewer than allowed: please lower the number');
+    }
+
+    /** @return list<string> tables that only the door to plan data writes */
+    private static function planTables(): array
+    {
+        return array_values(array_unique([...array_map(static fn (EntityKind $kind): string => Table::of($kind)->name(), EntityKind::cases()), ...array_column(Results::TABLES, 0),
+            'enterprise', 'plan_changes', 'efforts', 'agreements', 'project_codes']));
+    }
+
+    private static function resolved(string $folder, string $import): string
+    {
+        $parts = explode('/', $folder);
+        foreach (explode('/', $import) as $step) {
+            $step === '..' ? array_pop($parts) : $parts[] = $step;
+        }
+
+        return implode('/', $parts);
     }
 
     private function assertOnlyUses(string $folder, string $allowed): void

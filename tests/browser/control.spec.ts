@@ -175,3 +175,20 @@ test('what a handover promises is written with the taker', async ({ page }) => {
     await agreed.press('Tab');
     await expect(panel(page).locator('details.handover summary').first()).not.toContainText('late,');
 });
+
+test('a remark is written, shown to others, deleted and brought back', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    await cell(page, 'GRID-PE-0020', 1).click();
+    await page.keyboard.press('i');
+    const remarks = page.locator('[data-test=remarks]');
+    await remarks.getByLabel('Remark').fill('Permit office is closed in May');
+    await remarks.getByRole('button', { name: 'Add remark' }).click();
+    await expect(remarks).toContainText('Ilse Marbach');
+    await expect(remarks.getByLabel('Remark')).toHaveValue('');
+    await remarks.getByRole('button', { name: 'Delete' }).click();
+    await expect(remarks).toContainText('No remarks yet.');
+    await ripple(page).getByRole('button', { name: 'undo' }).click();
+    await expect(remarks).toContainText('Permit office is closed in May');
+    await remarks.getByRole('button', { name: 'Delete' }).click();
+    await expect(remarks).toContainText('No remarks yet.');
+});

@@ -190,3 +190,27 @@ for (const look of ['light', 'dark'] as const) {
         await check();
     });
 }
+
+test('a large file is read in the background, also when the page is left, and its preview waits', async ({ page }) => {
+    await signIn(page);
+    await page.goto('/exchange');
+    const rows = Array.from({ length: 16_000 }, (_, i) => `<activity code="LARGE-${i}" name="Work number ${i} of a large file" duration="480"/>`).join('');
+    const file = `<plan xmlns="urn:reihe:plan:1"><calendar key="LARGE"><day weekday="1" hours="08:00-16:00"/></calendar><project key="LARGE" name="Large" calendar="LARGE" start="2026-12-01">${rows}</project></plan>`;
+    await page.setInputFiles('#x-file', { name: 'large.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
+    await page.getByLabel('Into branch').last().click();
+    await page.keyboard.type('Archive');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Preview' }).click();
+    await expect(page.locator('[data-test=jobs]')).toBeVisible();
+    await page.goto('/portfolio');
+    await page.locator('[data-test=jobs]').click();
+    await expect(page.getByText('Preview large.xml')).toBeVisible();
+    await page.goto('/exchange');
+    const preview = page.locator('[data-test=preview]');
+    await expect(preview).toContainText('16,000 activities', { timeout: 30_000 });
+    await preview.getByRole('button', { name: 'Discard' }).click();
+    await expect(page.getByText('The proposal was discarded; nothing was changed.')).toBeVisible();
+    await page.reload();
+    await page.waitForTimeout(1000);
+    await expect(preview).toHaveCount(0);
+});

@@ -28,6 +28,19 @@ test('the board of another person follows within seconds and keeps half-typed te
     await second.context().close();
 });
 
+test('the portfolio of another person follows within seconds', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    const second = await another(page, 'Ilse Marbach', 'GRID');
+    await second.goto('/portfolio');
+    const finish = row(second, 'GRID');
+    await expect(finish).toContainText('26 Jan 27');
+    await type(page, 'GRID-CA-0050', 2, '31d');
+    await expect(finish).not.toContainText('26 Jan 27', { timeout: 6000 });
+    await page.keyboard.press('Control+z');
+    await expect(finish).toContainText('26 Jan 27', { timeout: 6000 });
+    await second.context().close();
+});
+
 test('a clash shows both values and lets one choose', async ({ page }) => {
     await openBoard(page, 'GRID');
     const second = await another(page, 'Ilse Marbach', 'GRID');

@@ -9,6 +9,7 @@ use App\Access\Role;
 use App\Exchange\ProjectKeys;
 use App\Models\CodeSet;
 use App\Models\CodeValue;
+use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Portfolio\Bands;
 use Illuminate\Http\JsonResponse;
@@ -17,6 +18,7 @@ use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\Effort;
 use Reihe\Core\Schedule\RolledUp;
+use Symfony\Component\HttpFoundation\Response;
 
 /** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
 final class PortfolioController
@@ -34,8 +36,14 @@ final class PortfolioController
         return new JsonResponse(['key' => ProjectKeys::propose($input['name'])]);
     }
 
-    public function __invoke(Request $request): JsonResponse
+    /** Asked for every few seconds while a page is visible; what the asker knows already is not made again (304). */
+    public function __invoke(Request $request): Response
     {
+        $stamp = $this->stamp();
+        $known = (new Response)->setEtag($stamp);
+        if ($known->isNotModified($request)) {
+            return $known;
+        }
         $sets = CodeSet::query()->where('scope', 'project')->with('values')->orderBy('position')->get();
         $branches = $this->branches();
         $rows = $this->rows();
@@ -45,7 +53,7 @@ final class PortfolioController
             $only[$set] = $value;
         }
 
-        return new JsonResponse([
+        return (new JsonResponse([
             'branches' => $branches,
             'projects' => $this->projects($rows),
             'bands' => (new Bands($branches, $this->parts($rows), $sets))->by((string) $request->string('group'), $only),
@@ -54,7 +62,20 @@ final class PortfolioController
                 'values' => $s->values->map(static fn (CodeValue $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
             ])->all(),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], PlanStore::calendars())),
-        ]);
+        ]))->setEtag($stamp);
+    }
+
+    /** Differs whenever anything that the portfolio shows to this user differs. */
+    private function stamp(): string
+    {
+        $seen = [
+            $this->reach->limit(DB::table('projects'))->orderBy('projects.id')->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
+            $this->branches(),
+            Enterprise::epoch(), Enterprise::revision(),
+            DB::table('code_sets')->orderBy('id')->get()->all(), DB::table('code_values')->orderBy('id')->get()->all(), DB::table('project_codes')->orderBy('project_id')->orderBy('code_set_id')->get()->all(),
+        ];
+
+        return hash('xxh128', json_encode($seen, JSON_THROW_ON_ERROR));
     }
 
     /** @return list<array<string, mixed>> */

@@ -4,16 +4,19 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Change;
 
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\KindChange;
 use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Progress\Reopened;
 use Reihe\Core\Progress\Rescheduled;
 
 /**
@@ -137,7 +140,7 @@ final class ChangeSet
             return;
         }
         if ($old instanceof Activity) {
-            $after += Rescheduled::remaining($old, $after);
+            $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after) + KindChange::along($old, $after, $this->dayOf($old));
         }
         $new = $operation->kind->read($operation->uid, $after + $fields);
         if ($old instanceof Activity && $new instanceof Activity && $old->project !== $new->project) {
@@ -153,6 +156,16 @@ final class ChangeSet
         $this->applied[] = Operation::update($operation->kind, $operation->uid, $after, $before);
     }
 
+    /** Minutes of a day on an activity's calendar; the usual one where there is none, which the check of the plan will tell. */
+    private function dayOf(Activity $activity): int
+    {
+        $project = $this->objects['project'][$activity->project] ?? null;
+        $calendar = $this->objects['calendar'][$activity->calendar ?? ($project instanceof Project ? $project->calendar : '')] ?? null;
+        $calendars = array_filter($this->objects['calendar'], static fn (Entity $c): bool => $c instanceof Calendar);
+
+        return $calendar instanceof Calendar ? $calendar->dayLength($calendars) : Calendar::MINUTES_PER_DAY;
+    }
+
     /** @param  Operation|null  $asked  null for what goes along with something else */
     private function delete(EntityKind $kind, string $uid, ?Operation $asked): void
     {
@@ -162,7 +175,7 @@ final class ChangeSet
         $refused = false;
         foreach (array_reverse($this->referrers[$kind->value][$uid] ?? []) as [$of, $referrer, $field]) {
             $referring = $this->objects[$of->value][$referrer] ?? null;
-            if ($referring === null || ($referring->fields()[$field] ?? null) !== $uid) {
+            if ($referring === null || get_object_vars($referring)[$field] !== $uid) {
                 continue; // gone, or refers to something else by now
             }
             if ($this->rule($of, $field) === OnDelete::GoesAlong) {
@@ -195,7 +208,8 @@ final class ChangeSet
         foreach ($this->released as [$position, $kind, $uid, $name]) {
             $users = [];
             foreach ($this->referrers[$kind->value][$uid] ?? [] as [$of, $referrer, $field]) {
-                if (! isset($this->objects[$kind->value][$uid]) && (($this->objects[$of->value][$referrer] ?? null)?->fields()[$field] ?? null) === $uid) {
+                $object = $this->objects[$of->value][$referrer] ?? null;
+                if (! isset($this->objects[$kind->value][$uid]) && $object !== null && get_object_vars($object)[$field] === $uid) {
                     $users["{$of->value} {$referrer}"] = true;
                 }
             }

@@ -30,9 +30,9 @@ const label = computed(() => {
     if (first) return `${state(first)} ${count(first)}`;
     return t('jobs.title');
 });
-function show(): void {
+function show(job: Job): void {
     shown.value = false;
-    void router.push({ name: 'exchange' });
+    void router.push({ name: job.what === 'preview' ? 'exchange' : 'portfolio' });
 }
 </script>
 
@@ -46,7 +46,7 @@ function show(): void {
                 <NProgress v-if="isOpen(job) && share(job) !== null" type="line" :height="3" :show-indicator="false" :percentage="100 * share(job)!" />
                 <div v-if="job.problem" class="error">{{ job.problem.detail }}</div>
                 <button v-if="isOpen(job)" class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button>
-                <button v-else-if="job.state === 'done'" class="verb" @click="show">{{ t('jobs.show') }}</button>
+                <button v-else-if="job.state === 'done'" class="verb" @click="show(job)">{{ t('jobs.show') }}</button>
             </li>
         </ul>
     </NPopover>

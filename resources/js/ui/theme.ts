@@ -36,6 +36,7 @@ export const FONT = "'Source Sans 3 Variable', 'Source Sans 3', sans-serif";
 
 export function overrides(p: Palette): GlobalThemeOverrides {
     return {
+        Progress: { fillColor: p.petrol, fillColorInfo: p.petrol, railColor: p.band },
         common: {
             fontFamily: FONT, fontSize: '14px', primaryColor: p.petrol, primaryColorHover: p.petrol, primaryColorPressed: p.petrol, primaryColorSuppl: p.petrol,
             bodyColor: p.paper, cardColor: p.raised, modalColor: p.raised, popoverColor: p.raised, tableColor: p.paper, inputColor: p.raised,

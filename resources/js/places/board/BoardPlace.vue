@@ -22,6 +22,7 @@ import { DragSession } from './drag';
 import HealthPanel from './inspector/HealthPanel.vue';
 import MarksLegend from './MarksLegend.vue';
 import { buildRows, Calendars, listRows, type Row } from './model';
+import { update } from '@/api/operations';
 import * as operations from './operations';
 import OverviewBand from './OverviewBand.vue';
 import { type Drag, hit, paintBoard, type Scene } from './paint';
@@ -129,7 +130,7 @@ async function save(row: Row, column: string, text: string): Promise<boolean> {
     const joins = fresh === row.id && column === 'name';
     fresh = null;
     const saved = joins
-        ? await board.commit([operations.update(row.kind, row.id, { name: text.trim() })], t('edit.created', { name: text.trim() }), null, null, true)
+        ? await board.commit([update(row.kind, row.id, { name: text.trim() })], t('edit.created', { name: text.trim() }), null, null, true)
         : await edit(row, column, text);
     return saved || board.clash !== null; // a clash keeps the text itself, and asks
 }

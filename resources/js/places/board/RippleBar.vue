@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Ripple } from '@/api/client';
 import { conflictText } from './conflictText';
-import { rippleParts } from './rippleText';
+import { rippleParts } from '@/words/rippleText';
 import { useBoard } from './store';
 
 const props = defineProps<{ showing: boolean; preview: { headline: string; ripple: Ripple | null } | null }>();

@@ -4,6 +4,7 @@ import { formatDuration, parseDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { nameOf, perDayOf } from './columns';
 import type { Calendars, Model, Row } from './model';
+import { update } from '@/api/operations';
 import * as operations from './operations';
 import { useBoard } from './store';
 import { readDate, showDate } from './typedDate';
@@ -34,12 +35,12 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         const name = nameOf(row);
         const saw = rowAlone(row);
         if (column === 'name' || column === 'code') {
-            return board.commit([operations.update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
+            return board.commit([update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
         } else if (column === 'days' && row.kind === 'activity') {
             const d = parseDuration(text, perDay(row));
             if (!d) return refuse(t('board.needDuration', { text }));
             const before = formatDuration(row.activity.duration, perDay(row));
-            return board.commit([operations.update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
+            return board.commit([update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
         } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
             return reportProgress(row, column, text);
         } else if (column === 'start' && row.kind === 'activity') {
@@ -76,7 +77,7 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return true;
         if (text.trim() !== '') return tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
         if (column === 'actualStart' || a.kind !== 'task') return tell({ percent: 0 });
-        return board.commit([operations.update('activity', a.uid, { actualFinish: null, remaining: null })], headline);
+        return board.commit([update('activity', a.uid, { actualFinish: null })], headline);
     }
 
     return { understand, edit };

@@ -5,7 +5,8 @@ import type { AxisPoint } from '@/rows/table';
 import { formatDuration } from '@/time/duration';
 import { DAY, formatMoment, type Instant } from '@/time/instant';
 import type { Activity, Row } from './model';
-import { holdStart, update } from './operations';
+import { update } from '@/api/operations';
+import { holdStart } from './operations';
 import type { Drag } from './paint';
 
 /**

@@ -1,17 +1,9 @@
 import type { Operation } from '@/api/client';
+import { newUid, update } from '@/api/operations';
 import { type Instant, toIso } from '@/time/instant';
 import type { Activity, Link, Model, Row } from './model';
 
 /** What edits on the board mean as operations. Plain functions; nothing is sent from here. */
-
-/** A fresh uid, 26 characters like those of the server. */
-export function newUid(): string {
-    return `n${crypto.randomUUID().replaceAll('-', '').slice(0, 25)}`;
-}
-
-export function update(kind: Operation['kind'], uid: string, after: Record<string, unknown>): Operation {
-    return { verb: 'update', kind, uid, after };
-}
 
 export function remove(row: Row): Operation {
     return { verb: 'delete', kind: row.kind, uid: row.id };

@@ -7,7 +7,7 @@ import en from '@/words/en';
 import { DragSession } from './drag';
 import type { Activity, Row } from './model';
 import { hit } from './paint';
-import { rippleParts } from './rippleText';
+import { rippleParts } from '@/words/rippleText';
 
 const t = (key: string, values: Record<string, unknown> = {}): string => {
     const text = key.split('.').reduce<unknown>((at, part) => (at as Record<string, unknown>)[part], en) as string;

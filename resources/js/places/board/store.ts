@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue';
 import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type Conflict, isUnknown, messageOf, type Operation, type ProgressAnswer, type Report, type Ripple } from '@/api/client';
 import { i18n } from '@/words';
 import { applyDelta, fromBoard, type Model } from './model';
-import { newUid } from './operations';
+import { newUid } from '@/api/operations';
 import { seenFields, withSeen } from './seen';
 
 /** One finished change as the ripple bar shows it. */

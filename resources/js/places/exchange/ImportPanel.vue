@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
 import { api, type ImportPreview, type Job, messageOf, type Portfolio } from '@/api/client';
 import { isOpen, share, useJobs } from '@/frame/jobs';
-import { rippleParts } from '@/places/board/rippleText';
+import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
 
 /** Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed meanwhile. */
@@ -21,6 +21,7 @@ const branch = ref<number | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);
 const preview = ref<ImportPreview | null>(null);
+const title = ref(''); // of the file that the preview is of
 const busy = ref(false);
 const sent = ref<number | null>(null); // share of the file that has left
 const error = ref('');
@@ -64,7 +65,7 @@ const look = () => attempt(async () => {
     body.set('successorCarries', turned.value ? '1' : '0');
     const answer = await api.upload<ImportPreview | Job>('exchange/import', body, (part) => (sent.value = part));
     if (isJob(answer)) wait(answer);
-    else preview.value = answer;
+    else [preview.value, title.value] = [answer, file.value!.name];
 });
 
 function applied(p: ImportPreview): void {
@@ -91,7 +92,7 @@ async function ended(uid: string): Promise<void> {
     if (full.state === 'failed') error.value = full.problem?.detail ?? t('jobs.states.failed');
     else if (full.state === 'cancelled') said.value = t('exchange.cancelled');
     else if (full.what === 'apply' && preview.value) applied(preview.value);
-    else if (full.what === 'preview') preview.value = full.result as unknown as ImportPreview;
+    else if (full.what === 'preview') [preview.value, title.value] = [full.result as unknown as ImportPreview, full.title];
 }
 watch(() => job.value?.state, () => { if (job.value && !isOpen(job.value)) void attempt(() => ended(job.value!.uid)); });
 
@@ -100,11 +101,11 @@ onMounted(() => attempt(async () => {
     const list = (await api.get<{ jobs: Job[] }>('jobs')).jobs;
     const going = list.find(isOpen);
     const last = list.find((j) => j.what === 'preview' && j.state === 'done');
-    if (last) {
+    if (last && going?.what !== 'preview') {
         const full = await api.get<Job>(`jobs/${last.uid}`);
         const found = full.result as unknown as ImportPreview;
         const change = await api.get<{ state: string }>(`changes/${found.changeSet}`).catch(() => null);
-        if (change?.state === 'proposed') preview.value = found;
+        if (change?.state === 'proposed') [preview.value, title.value] = [found, last.title];
     }
     if (going) wait(going);
 }));
@@ -126,7 +127,7 @@ onMounted(() => attempt(async () => {
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="router.push({ name: 'board', query: { projects: arrived.slice(0, 20).join(',') } })">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
-            <h3>{{ t('exchange.would') }}</h3>
+            <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
             <p>{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
             <div class="projects"><table><tbody><tr v-for="p in preview.projects" :key="p.key"><td><b>{{ p.key }}</b></td><td>{{ p.name }}</td><td class="tabular">{{ n(p.activities) }} {{ t('exchange.counts.activity') }}</td><td class="tabular">{{ p.finish ? t('exchange.ends', { date: formatDay(parseDate(p.finish)!) }) : '' }}</td></tr></tbody></table></div>
             <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span></p>
@@ -142,8 +143,9 @@ p { margin: 0; }
 .row { display: flex; align-items: center; gap: 16px; }
 .work { border-left: 3px solid var(--petrol); padding-left: 10px; display: flex; flex-direction: column; gap: 6px; }
 .preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px; display: flex; flex-direction: column; gap: 8px; }
-.projects { max-height: 320px; overflow: auto; }
+.projects { max-height: 320px; overflow: auto; flex: none; }
 td { padding: 2px 12px 2px 0; vertical-align: top; }
+.projects .tabular { white-space: nowrap; }
 ul { margin: 0; padding-left: 18px; }
 .brick { color: var(--brick); }
 </style>

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { api, messageOf, type Portfolio } from '@/api/client';
 import { parseDate, toIso } from '@/time/instant';
-import { newUid } from '@/places/board/operations';
+import { newUid } from '@/api/operations';
 
 const props = defineProps<{ data: Portfolio; branch: number | null }>();
 const emit = defineEmits<{ done: [uid: string, key: string] }>();

@@ -7,7 +7,7 @@ import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { api, type CodeSet, messageOf, type Portfolio } from '@/api/client';
 import { fit, type Scale } from '@/axis/scale';
-import { newUid, update } from '@/places/board/operations';
+import { newUid, update } from '@/api/operations';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
 import { formatDays } from '@/time/duration';
@@ -48,7 +48,7 @@ function setFilter(set: string, value: string | null): void {
 }
 
 const view = computed(() => new URLSearchParams({ group: group.value, only: String(route.query.only ?? '') }).toString());
-const query = useQuery({ queryKey: ['portfolio', view], queryFn: () => api.get<Portfolio>(`portfolio?${view.value}`), placeholderData: (before) => before });
+const query = useQuery({ queryKey: ['portfolio', view], queryFn: () => api.get<Portfolio>(`portfolio?${view.value}`), placeholderData: (before) => before, refetchInterval: 3000 });
 const data = computed(() => query.data.value ?? null);
 const rows = computed(() => (data.value ? portfolioRows(data.value, closed.value, t('portfolio.without')) : []));
 const tones = computed(() => new Map((data.value?.projects ?? []).map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
@@ -61,7 +61,9 @@ const branchHere = computed(() => {
 });
 const mayPlan = computed(() => data.value?.branches.some((b) => b.mayPlan) ?? false);
 const mayCode = computed(() => chosen.value.length > 0 && chosen.value.every((p) => p.mayPlan));
-const version = computed(() => (query.dataUpdatedAt.value ?? 0) + rows.value.length);
+const changes = ref(0); // most answers bring nothing new
+watch(() => query.data.value, () => changes.value++);
+const version = computed(() => changes.value + rows.value.length);
 
 watch(data, (now, before) => {
     if (!now || before) return;

@@ -3,7 +3,7 @@ import { NCheckbox } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { api, type Reasons } from '@/api/client';
 import { formatDuration, parseDuration } from '@/time/duration';
-import { type Activity, interferingFloat, type Row } from '../model';
+import { interferingFloat, type Row } from '../model';
 import { showDate } from '../typedDate';
 import { reasonText, waitText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
@@ -44,9 +44,7 @@ function setDuration(text: string): Promise<boolean> {
     return send(t('inspector.duration'), { duration: parsed.minutes, estimate: parsed.estimate || a.value.estimate === 1 });
 }
 function setKind(kind: string): Promise<boolean> {
-    // a hammock only spans: what it may not have goes with the change, and comes back with undo
-    const bare = kind === 'hammock' ? { constraints: [], deadline: null, percentBy: 'duration', physicalPercent: null, checklist: [], actualWork: null, remainingWork: null, cost: null } : {};
-    return send(t('inspector.kind'), { kind: kind as Activity['kind'], duration: kind === 'task' ? a.value.duration || perDay.value : 0, ...bare });
+    return send(t('inspector.kind'), { kind });
 }
 </script>
 

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { api, type Objects, type RemarkFields } from '@/api/client';
 import { formatMoment, parseIso } from '@/time/instant';
 import type { Row } from '../model';
-import { newUid } from '../operations';
+import { newUid } from '@/api/operations';
 import { useBoard } from '../store';
 
 /** What people have to say about an activity. */
@@ -36,7 +36,8 @@ const drop = (uid: string) => board.commit([{ verb: 'delete', kind: 'remark', ui
         <h3>{{ t('remark.title') }}</h3>
         <div v-for="r in sorted" :key="r.uid" class="remark">
             <p>{{ r.fields.text }}</p>
-            <div class="faint tabular">{{ r.fields.author }}<template v-if="r.fields.written">, {{ formatMoment(parseIso(r.fields.written)!) }}</template>
+            <div class="faint tabular">
+                {{ r.fields.author }}<template v-if="r.fields.written">, {{ formatMoment(parseIso(r.fields.written)!) }}</template>
                 <button v-if="editable" class="verb" @click="drop(r.uid)">{{ t('remark.delete') }}</button>
             </div>
         </div>

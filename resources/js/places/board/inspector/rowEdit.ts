@@ -5,7 +5,7 @@ import { parseDuration } from '@/time/duration';
 import { formatMoment, type Instant, toIso } from '@/time/instant';
 import { nameOf, perDayOf } from '../columns';
 import { Calendars, type Model, type Row } from '../model';
-import { update } from '../operations';
+import { update } from '@/api/operations';
 import { useBoard } from '../store';
 import { readDate } from '../typedDate';
 
