@@ -29,7 +29,7 @@ final class FuzzTest extends TestCase
 {
     /** inserted here and there */
     private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400', 'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
-        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-SORT:wbs', ';VALUE=UID', ':', ';'];
+        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs', ';VALUE=UID', ':', ';'];
 
     #[TestWith(['plan-xml'])]
     #[TestWith(['icalendar'])]

@@ -41,6 +41,20 @@ final class TodoTest extends TestCase
         }
     }
 
+    /** Files of the first version call the kind of an object SORT and that of an activity KIND. */
+    #[TestWith(['ics'])]
+    #[TestWith(['xcal'])]
+    public function test_files_of_the_first_version_are_read(string $format): void
+    {
+        $plan = self::withoutContradictions(3);
+        $todos = TodoMapper::map(Schedule::of($plan));
+        $file = $format === 'ics' ? IcsWriter::write($todos, '20260327T080000Z') : XCalWriter::write($todos, '2026-03-27T08:00:00Z');
+        $old = str_ireplace(['x-reihe-kind', 'x-reihe-activity-kind', 'x-reihe-first'], ['x-reihe-first', 'x-reihe-kind', 'x-reihe-sort'], $format === 'ics' ? str_replace("\r\n ", '', $file) : $file);
+        self::assertStringContainsStringIgnoringCase('x-reihe-sort', $old);
+        [$read] = TodoReader::read($format === 'ics' ? IcsReader::read($old) : XCalReader::read($old), self::foreign(), []);
+        self::assertEquals(self::sorted($plan), self::sorted($read));
+    }
+
     /** M. Douglass, RFC 9253 “Support for iCalendar Relationships”, sections 5 and 6: the predecessor names the successor (section numbers from memory). */
     public function test_the_predecessor_carries_the_relation(): void
     {

@@ -75,7 +75,7 @@ final class TodoMapper
         }
         foreach ($plan->stubs as $stub) {
             $todo = new Todo($stub->uid, $stub->name, '', $stub->start, $stub->finish);
-            $todo->extras = ['X-REIHE-SORT' => ['stub'], 'X-REIHE-CODE' => [$stub->code], 'X-REIHE-SOURCE' => [$stub->source]];
+            $todo->extras = ['X-REIHE-KIND' => ['stub'], 'X-REIHE-CODE' => [$stub->code], 'X-REIHE-SOURCE' => [$stub->source]];
             if ($stub->asOf !== null) {
                 $todo->extras['X-REIHE-AS-OF'] = [Instant::format($stub->asOf)];
             }
@@ -108,9 +108,9 @@ final class TodoMapper
         return $constraint->kind->value.($constraint->date === null ? '' : ' '.Instant::format($constraint->date));
     }
 
-    private function extras(Todo $todo, string $sort, Project|WbsElement|Activity $entity): void
+    private function extras(Todo $todo, string $kind, Project|WbsElement|Activity $entity): void
     {
-        $todo->extras['X-REIHE-SORT'] = [$sort];
+        $todo->extras['X-REIHE-KIND'] = [$kind];
         foreach ($entity->fields() as $name => $value) {
             if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null) || in_array($name, self::STRUCTURE, true) || str_starts_with($name, 'code:')) {
                 continue;
@@ -118,7 +118,7 @@ final class TodoMapper
             if ($name === 'calendar') {
                 $value = $this->schedule->plan->calendars[(string) $value]->key;
             }
-            $todo->extras['X-REIHE-'.self::property($name)] = [match (true) {
+            $todo->extras['X-REIHE-'.($name === 'kind' ? 'ACTIVITY-KIND' : self::property($name))] = [match (true) {
                 $value === true => 'TRUE',
                 is_float($value) => Text::decimal($value),
                 default => (string) $value,

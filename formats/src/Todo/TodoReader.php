@@ -8,6 +8,8 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
@@ -97,7 +99,7 @@ final class TodoReader
         $foreign = false;
         foreach ($this->todos->items as $order => $todo) {
             try {
-                if ($todo->extra('SORT') === null) {
+                if (self::kind($todo) === null) {
                     $foreign = true;
                     $parts[] = $this->fromElsewhere($todo, $order + 1.0);
                 } else {
@@ -171,10 +173,16 @@ final class TodoReader
         return 'component '.Text::short($todo->uid).' “'.Text::short($todo->summary).'”';
     }
 
+    /** What a component is of ours: project, wbs, activity or stub; null for one from elsewhere. Files before version 1.1 say it as X-REIHE-SORT. */
+    private static function kind(Todo $todo): ?string
+    {
+        return $todo->extra('SORT') ?? $todo->extra('KIND');
+    }
+
     private function own(Todo $todo): Project|WbsElement|Activity|Stub
     {
-        $sort = $todo->extra('SORT');
-        if ($sort === 'stub') {
+        $kind = self::kind($todo);
+        if ($kind === 'stub') {
             $asOf = $todo->extra('AS-OF');
 
             return new Stub($todo->uid, $todo->extra('CODE') ?? '', $todo->summary, (int) $todo->start, (int) $todo->due, $todo->extra('SOURCE') ?? '', $asOf === null ? null : Instant::parse($asOf));
@@ -182,18 +190,21 @@ final class TodoReader
         $fields = ['name' => $todo->summary];
         foreach ($todo->extras as $name => [$value]) {
             $field = TodoMapper::field(substr($name, 8));
-            if (! in_array($field, ['sort', 'constraint'], true)) {
-                $fields[$field] = match (true) {
-                    in_array($field, ['duration', 'remaining', 'actualWork', 'remainingWork', 'cost', 'colour'], true) => (int) $value,
-                    in_array($field, ['position', 'criticalDays', 'nearCriticalDays', 'physicalPercent'], true) => (float) $value,
-                    $field === 'checklist' => json_decode($value, true),
-                    $field === 'estimate' => $value === 'TRUE',
-                    $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->line($todo->uid)),
-                    default => $value,
-                };
+            if (in_array($field, ['sort', 'constraint'], true) || ($field === 'kind' && $todo->extra('SORT') === null)) {
+                continue;
             }
+            $field = $field === 'activityKind' ? 'kind' : $field;
+            $type = EntityKind::tryFrom((string) $kind)?->fields()[$field]->type ?? null;
+            $fields[$field] = match (true) {
+                $type === FieldType::Whole => (int) $value,
+                $type === FieldType::Number => (float) $value,
+                $type === FieldType::Items => json_decode($value, true),
+                $type === FieldType::Flag => $value === 'TRUE',
+                $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->line($todo->uid)),
+                default => $value,
+            };
         }
-        if ($sort === 'project') {
+        if ($kind === 'project') {
             foreach ($todo->categories as $category) {
                 $pair = explode(': ', $category, 2);
                 if (count($pair) === 2) {
@@ -206,7 +217,7 @@ final class TodoReader
         $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->line($todo->uid));
         $fields['project'] = $this->projectAbove($parent);
         $wbs = $parent === $fields['project'] ? null : $parent;
-        if ($sort === 'wbs') {
+        if ($kind === 'wbs') {
             return WbsElement::read($todo->uid, ['parent' => $wbs] + $fields);
         }
         $constraints = array_map(static function (string $text): array {
@@ -285,7 +296,7 @@ final class TodoReader
     {
         for ($steps = 0; $steps < 100; $steps++) {
             $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($this->original[$uid] ?? $uid).' is not in the file', $this->line($uid));
-            if ($todo->extra('SORT') === 'project') {
+            if (self::kind($todo) === 'project') {
                 return $uid;
             }
             $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->line($uid));
