@@ -52,6 +52,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('changes/{changeSet:uid}', [ChangeController::class, 'show']);
     Route::post('changes/{changeSet:uid}/undo', [ChangeController::class, 'undo']);
     Route::post('changes/{changeSet:uid}/apply', [ChangeController::class, 'apply']);
+    Route::post('changes/{changeSet:uid}/decide', [ChangeController::class, 'decide']);
     Route::post('changes/{changeSet:uid}/reject', [ChangeController::class, 'reject']);
 
     Route::post('progress', [ProgressController::class, 'report']);

@@ -39,7 +39,7 @@ final class ImportPreview
         foreach ($import->operations as $o) {
             if ($o->kind === EntityKind::Project) {
                 $p = $number[$o->uid];
-                $projects[] = ['key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '', 'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
+                $projects[] = ['uid' => $o->uid, 'key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '', 'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
             }
         }
 

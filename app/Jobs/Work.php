@@ -35,7 +35,8 @@ final class Work implements ShouldQueue
      */
     public static function start(User $user, string $what, string $title, array $input, ?string $file = null): BackgroundJob
     {
-        $job = BackgroundJob::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $user->id, 'what' => $what, 'title' => mb_substr($title, 0, 255), 'input' => $input, 'file' => $file, 'created_at' => now()]);
+        $job = BackgroundJob::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $user->id, 'what' => $what,
+            'title' => mb_substr($title, 0, 255), 'input' => $input, 'file' => $file, 'created_at' => now()]);
         self::dispatch($job->uid);
 
         return BackgroundJob::query()->findOrFail($job->id, BackgroundJob::LISTED);
@@ -59,7 +60,8 @@ final class Work implements ShouldQueue
             if ($problem === null || ($problem['status'] ?? 500) >= 500) {
                 report($e);
             }
-            $end = ['state' => 'failed', 'problem' => json_encode($problem ?? ['type' => 'urn:reihe:problem:server', 'title' => 'Server', 'status' => 500, 'detail' => 'Something went wrong on the server; nothing was changed.'], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)];
+            $problem ??= ['type' => 'urn:reihe:problem:server', 'title' => 'Server', 'status' => 500, 'detail' => 'Something went wrong on the server; nothing was changed.'];
+            $end = ['state' => 'failed', 'problem' => json_encode($problem, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)];
         }
         DB::table('background_jobs')->where('uid', $this->job)->update($end + ['ended_at' => now(), 'seen_at' => now(), 'file' => null]);
     }
@@ -72,12 +74,19 @@ final class Work implements ShouldQueue
             /** @var array{branch: int, successorCarries: bool} $input */
             $input = $job->input;
 
-            return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, $input['successorCarries'], $progress->tell(...));
+            return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, $input['successorCarries'],
+                $progress->tell(...));
         }
-        /** @var array{changeSet: string} $input */
+        /** @var array{changeSet: string, accept?: list<int>, reject?: list<int>} $input */
         $input = $job->input;
         $proposal = ChangeSet::query()->where('uid', $input['changeSet'])->firstOrFail();
-        $outcome = (new Planning($user))->commit(new ChangeRequest($proposal->operationList(), source: $proposal->source, proposal: $proposal, tick: $progress->tell(...)));
+        if (isset($input['accept'])) {
+            $outcome = (new Planning($user))->decide($proposal, $input['accept'], $input['reject'] ?? [], $progress->tell(...));
+
+            return ['changeSet' => $outcome?->changeSet, 'operations' => count($outcome->operations ?? [])];
+        }
+        $request = new ChangeRequest($proposal->operationList(), source: $proposal->source, proposal: $proposal, tick: $progress->tell(...));
+        $outcome = (new Planning($user))->commit($request);
 
         return ['changeSet' => $outcome->changeSet, 'operations' => count($outcome->operations)];
     }

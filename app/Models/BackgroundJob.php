@@ -31,7 +31,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class BackgroundJob extends Model
 {
-    public const LISTED = ['id', 'uid', 'user_id', 'what', 'title', 'state', 'step', 'done', 'total', 'cancel', 'result', 'problem', 'created_at', 'seen_at', 'ended_at'];
+    public const LISTED = ['id', 'uid', 'user_id', 'what', 'title', 'state', 'step', 'done', 'total', 'cancel',
+        'result', 'problem', 'created_at', 'seen_at', 'ended_at'];
 
     /** seconds without a sign of life after which running work counts as dead */
     private const SILENT = 120;
@@ -40,7 +41,8 @@ final class BackgroundJob extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['cancel' => 'boolean', 'input' => 'array', 'result' => 'array', 'problem' => 'array', 'created_at' => 'immutable_datetime', 'seen_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime'];
+    protected $casts = ['cancel' => 'boolean', 'input' => 'array', 'result' => 'array', 'problem' => 'array',
+        'created_at' => 'immutable_datetime', 'seen_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime'];
 
     /** @return BelongsTo<User, $this> */
     public function user(): BelongsTo
@@ -53,8 +55,12 @@ final class BackgroundJob extends Model
     {
         $dead = $this->state === 'running' && $this->seen_at !== null && $this->seen_at->diffInSeconds(now()) > self::SILENT;
 
-        return ['uid' => $this->uid, 'what' => $this->what, 'title' => $this->title, 'state' => $dead ? 'failed' : $this->state, 'step' => $this->step, 'done' => $this->done, 'total' => $this->total,
+        $cutOff = ['type' => 'urn:reihe:problem:stopped', 'title' => 'Stopped', 'status' => 500,
+            'detail' => 'The work was cut off on the server; nothing was changed. Please start it again.'];
+
+        return ['uid' => $this->uid, 'what' => $this->what, 'title' => $this->title, 'state' => $dead ? 'failed' : $this->state,
+            'step' => $this->step, 'done' => $this->done, 'total' => $this->total,
             'created' => $this->created_at->toIso8601String(), 'result' => $this->result,
-            'problem' => $dead ? ['type' => 'urn:reihe:problem:stopped', 'title' => 'Stopped', 'status' => 500, 'detail' => 'The work was cut off on the server; nothing was changed. Please start it again.'] : $this->problem];
+            'problem' => $dead ? $cutOff : $this->problem];
     }
 }

@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Proposal;
 
 /**
  * A stored change set: operations as they were applied or proposed, and the ripple that goes with them.
@@ -21,6 +22,8 @@ use Reihe\Core\Change\Operation;
  * @property array<string, mixed> $ripple
  * @property int $operation_count
  * @property int|null $undoes_id
+ * @property string|null $items  states of a proposal's items, see {@see Proposal::of()}
+ * @property int|null $part_of_id
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
  */
@@ -42,6 +45,11 @@ final class ChangeSet extends Model
     public function author(): BelongsTo
     {
         return $this->belongsTo(User::class);
+    }
+
+    public function proposal(): Proposal
+    {
+        return Proposal::of($this->operationList(), (string) $this->items);
     }
 
     /** @return list<Operation> */

@@ -18,6 +18,7 @@ final readonly class ChangeRequest
      * @param  string|null  $uid  of the change set; sending the same one again changes nothing more
      * @param  ChangeSet|null  $undoes  the applied change set that this one takes back
      * @param  ChangeSet|null  $proposal  the proposed change set that this one applies
+     * @param  string|null  $items  states of the proposal's items after it, when this is only part of it
      * @param  \Closure(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known); what it throws stops the work, of which nothing stays
      * @param  Role  $role  needed on the branch of every project that is changed
      */
@@ -29,6 +30,7 @@ final readonly class ChangeRequest
         public ?string $uid = null,
         public ?ChangeSet $undoes = null,
         public ?ChangeSet $proposal = null,
+        public ?string $items = null,
         public Role $role = Role::Planner,
         public ?\Closure $tick = null,
     ) {

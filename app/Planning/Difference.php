@@ -43,7 +43,8 @@ final readonly class Difference
     {
         $n = $after->network;
         $d = $after->dates;
-        $activities = self::changed($before === null ? null : [$before->network->uid, self::columns($before->network, $before->dates)], $n->uid, self::columns($n, $d));
+        $was = $before === null ? null : [$before->network->uid, self::columns($before->network, $before->dates)];
+        $activities = self::changed($was, $n->uid, self::columns($n, $d));
         $activities = array_values(array_filter($activities, static fn (int $i): bool => $n->state[$i] !== Network::STUB));
         $changed = array_fill_keys($touched, true);
         foreach ($activities as $i) {
@@ -58,8 +59,12 @@ final readonly class Difference
             }
         }
 
-        return new self($after, $activities, self::changed($before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]], $n->linkUid, [$d->linkFloat, $d->driving]),
-            $handovers, self::other($before->rolledUp['wbs'] ?? [], $rolledUp['wbs'], $n->wbsUid), self::other($before->rolledUp['project'] ?? [], $rolledUp['project'], $n->projectUid), $rolledUp);
+        $was = $before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]];
+        $links = self::changed($was, $n->linkUid, [$d->linkFloat, $d->driving]);
+        $wbs = self::other($before->rolledUp['wbs'] ?? [], $rolledUp['wbs'], $n->wbsUid);
+        $projects = self::other($before->rolledUp['project'] ?? [], $rolledUp['project'], $n->projectUid);
+
+        return new self($after, $activities, $links, $handovers, $wbs, $projects, $rolledUp);
     }
 
     /**
@@ -83,8 +88,11 @@ final readonly class Difference
             }
         }
 
-        return new self($schedule, $activities, $links, array_filter($all->handovers, static fn (array $values, int $k): bool => ($stored['handover'][$n->linkUid[$k]] ?? null) !== $values, ARRAY_FILTER_USE_BOTH),
-            self::other($stored['wbs'] ?? [], $all->rolledUp['wbs'], $n->wbsUid), self::other($stored['project'] ?? [], $all->rolledUp['project'], $n->projectUid), $all->rolledUp);
+        $isOther = static fn (array $values, int $k): bool => ($stored['handover'][$n->linkUid[$k]] ?? null) !== $values;
+        $wbs = self::other($stored['wbs'] ?? [], $all->rolledUp['wbs'], $n->wbsUid);
+        $projects = self::other($stored['project'] ?? [], $all->rolledUp['project'], $n->projectUid);
+
+        return new self($schedule, $activities, $links, array_filter($all->handovers, $isOther, ARRAY_FILTER_USE_BOTH), $wbs, $projects, $all->rolledUp);
     }
 
     public function count(): int
@@ -125,11 +133,15 @@ final readonly class Difference
         $n = $this->schedule->network;
         $of = static fn (int $p): int => $revisions[$n->projectUid[$p] ?? ''] ?? 0;
         $both = static fn (int $k): array => [$of($n->project[$n->to[$k]]), $of($n->project[$n->from[$k]])];
-        $this->store('activity', $ids, $this->activities, $n->uid, fn (int $i): array => [...$this->activity($i), $of($n->project[$i])], $written);
+        $this->store('activity', $ids, $this->activities, $n->uid,
+            fn (int $i): array => [...$this->activity($i), $of($n->project[$i])], $written);
         $this->store('link', $ids, $this->links, $n->linkUid, fn (int $k): array => [...$this->link($k), ...$both($k)], $written);
-        $this->store('handover', $ids, array_keys($this->handovers), $n->linkUid, fn (int $k): array => [...$this->handovers[$k], $both($k)[0]], $written);
-        $this->store('wbs', $ids, $this->wbs, $n->wbsUid, fn (int $w): array => [...$this->rolledUp['wbs'][$n->wbsUid[$w]], $of($n->wbsProject[$w])], $written);
-        $this->store('project', $ids, $this->projects, $n->projectUid, fn (int $p): array => [...$this->rolledUp['project'][$n->projectUid[$p]], $of($p)], $written);
+        $this->store('handover', $ids, array_keys($this->handovers), $n->linkUid,
+            fn (int $k): array => [...$this->handovers[$k], $both($k)[0]], $written);
+        $this->store('wbs', $ids, $this->wbs, $n->wbsUid,
+            fn (int $w): array => [...$this->rolledUp['wbs'][$n->wbsUid[$w]], $of($n->wbsProject[$w])], $written);
+        $this->store('project', $ids, $this->projects, $n->projectUid,
+            fn (int $p): array => [...$this->rolledUp['project'][$n->projectUid[$p]], $of($p)], $written);
     }
 
     /**
@@ -154,7 +166,8 @@ final readonly class Difference
     {
         $d = $this->schedule->dates;
 
-        return [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i], (int) $d->critical[$i], (int) $d->nearCritical[$i], $this->schedule->network->percent[$i]];
+        return [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i],
+            (int) $d->critical[$i], (int) $d->nearCritical[$i], $this->schedule->network->percent[$i]];
     }
 
     /** @return list<int|null> */
@@ -166,7 +179,8 @@ final readonly class Difference
     /** @return list<array<int, int|bool|null>> */
     private static function columns(Network $n, Dates $d): array
     {
-        return [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat, $d->critical, $d->nearCritical, $n->percent];
+        return [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat,
+            $d->critical, $d->nearCritical, $n->percent];
     }
 
     /** @return array<string, array{int, list<int|string|null>}> link uid => edge, results */

@@ -12,6 +12,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Change\ItemState;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Verb;
@@ -99,6 +100,42 @@ final class Planning
         });
     }
 
+    /**
+     * Accepts items of a proposal, with what they need, and rejects others, with what needs them. What is accepted becomes a
+     * change set of its own; the proposal stays open while an item of it is.
+     *
+     * @param  list<int>  $accept  positions
+     * @param  list<int>  $reject
+     * @param  \Closure(string, int, int): void|null  $tick
+     * @return Outcome|null null when nothing was accepted
+     */
+    public function decide(StoredChangeSet $proposal, array $accept, array $reject = [], ?\Closure $tick = null): ?Outcome
+    {
+        [$accepted, $after] = $proposal->proposal()->reject($reject)->accept($accept);
+        $operations = array_map(static fn (int $at): Operation => $after->operations[$at], $accepted);
+        if ($operations !== []) {
+            return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal, items: $after->letters(), tick: $tick));
+        }
+        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where(static fn ($q) => $q->where('items', $proposal->items)->orWhereNull('items'))->update($this->decided($after->letters()));
+        if ($done === 0) {
+            throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
+        }
+
+        return null;
+    }
+
+    /** @return array<string, mixed> columns of a proposal whose items stand like this */
+    private function decided(string $items): array
+    {
+        $state = match (true) {
+            str_contains($items, ItemState::Open->value) => 'proposed',
+            str_contains($items, ItemState::Accepted->value) => 'applied',
+            default => 'rejected',
+        };
+
+        return ['items' => $items, 'state' => $state] + ($state === 'proposed' ? [] : ['decided_at' => now(), 'decided_by' => $this->user->id]);
+    }
+
     /** Says no to a proposal. */
     public function reject(StoredChangeSet $proposal): void
     {
@@ -152,8 +189,8 @@ final class Planning
     private function checkStates(ChangeRequest $request, bool $lock): void
     {
         foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
-            $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())->findOrFail($decided->id, ['id', 'state']);
-            if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed')) {
+            $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())->findOrFail($decided->id, ['id', 'state', 'items']);
+            if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed') || ($decided === $request->proposal && $state->items !== $decided->items)) {
                 throw new Decided($state);
             }
         }
@@ -196,8 +233,9 @@ final class Planning
         $revisions = self::revise($own, $difference->touchedProjects(), $known);
         $difference->write($ids, $revisions, $written);
 
-        $stored = $request->proposal ?? new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
-            'source' => $request->source, 'reason' => $request->reason, 'created_at' => now()]);
+        $isPart = $request->proposal !== null && $request->items !== null;
+        $stored = $request->proposal !== null && ! $isPart ? $request->proposal : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
+            'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(), 'part_of_id' => $request->proposal?->id]);
         $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
             'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])->save();
         Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id, 'project_uid' => $uid, 'revision' => $revisions[$uid]],
@@ -211,6 +249,9 @@ final class Planning
                 }
             }
             News::record($stored->id, $changes);
+        }
+        if ($isPart) {
+            StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));
         }
         $request->undoes?->update(['state' => 'undone', 'decided_at' => now(), 'decided_by' => $this->user->id]);
 

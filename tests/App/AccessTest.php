@@ -70,6 +70,7 @@ final class AccessTest extends TestCase
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new', 'after' => ['key' => 'NEW', 'name' => 'New', 'branch' => 'B', 'calendar' => 'cal-office', 'start' => '2026-12-01']]]]],
             ['POST', 'changes/C/undo', 'approver', []],
             ['POST', 'changes/C/apply', 'approver', []],
+            ['POST', 'changes/C/decide', 'approver', ['accept' => [0]]],
             ['POST', 'changes/C/reject', 'approver', []],
             ['POST', 'progress', 'contributor', ['reports' => [['activity' => 'A', 'percent' => 0]]]],
             ['POST', 'progress', 'contributor', ['reports' => [['activity' => 'A', 'percent' => 0]], 'dryRun' => true]],

@@ -91,11 +91,30 @@ final class ChangeController
     public function apply(Request $request, ChangeSet $changeSet): JsonResponse
     {
         $this->decidable($changeSet);
+        if ($changeSet->items !== null) {
+            return $this->decide($request->merge(['accept' => $changeSet->proposal()->open()]), $changeSet); // what is left of it
+        }
         if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
             return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])->shown(), 202);
         }
 
         return $this->answer($request, $this->planning->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
+    }
+
+    /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */
+    public function decide(Request $request, ChangeSet $changeSet): JsonResponse
+    {
+        $this->decidable($changeSet);
+        /** @var array{accept?: list<int>, reject?: list<int>, projects?: list<string>} $input */
+        $input = $request->validate(['accept' => 'array|max:'.self::MOST_OPERATIONS, 'accept.*' => 'integer|min:0', 'reject' => 'array|max:'.self::MOST_OPERATIONS, 'reject.*' => 'integer|min:0',
+            'projects' => 'array|max:2000', 'projects.*' => ['string', 'regex:'.ChangeSet::UID]]);
+        $accept = [...$input['accept'] ?? [], ...(isset($input['projects']) ? $changeSet->proposal()->inProjects($input['projects']) : [])];
+        if (count($accept) > config()->integer('reihe.inline_operations')) {
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid, 'accept' => $accept, 'reject' => $input['reject'] ?? []])->shown(), 202);
+        }
+        $outcome = $this->planning->decide($changeSet, $accept, $input['reject'] ?? []);
+
+        return $outcome === null ? new JsonResponse(self::listed($changeSet->refresh(), false)) : $this->answer($request, $outcome);
     }
 
     public function reject(ChangeSet $changeSet): JsonResponse

@@ -1239,6 +1239,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/changes/{uid}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept or reject items of a proposal; the rest stays open */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @description Positions */
+                        accept?: number[];
+                        reject?: number[];
+                        /** @description Uids of projects that the proposal makes; what lies in them is accepted */
+                        projects?: string[];
+                    };
+                };
+            };
+            responses: {
+                200: components["responses"]["Changed"];
+                202: components["responses"]["Begun"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/changes/{uid}/reject": {
         parameters: {
             query?: never;
@@ -2634,6 +2679,7 @@ export interface components {
             format: "plan-xml" | "icalendar" | "xcal";
             notes: components["schemas"]["Texts"];
             projects: {
+                uid: string;
                 key: string;
                 name: string;
                 activities: number;

@@ -27,6 +27,7 @@ const sent = ref<number | null>(null); // share of the file that has left
 const error = ref('');
 const said = ref('');
 const arrived = ref<string[]>([]);
+const left = ref<ReadonlySet<string>>(new Set()); // projects of the preview that are not taken
 const waitingFor = ref<string | null>(null);
 const job = computed(() => jobs.value.find((j) => j.uid === waitingFor.value) ?? null);
 
@@ -37,6 +38,7 @@ function clear(): void {
 function take(e: Event): void {
     file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
     preview.value = null;
+    left.value = new Set();
     clear();
 }
 async function attempt(work: () => Promise<void>): Promise<void> {
@@ -50,6 +52,16 @@ async function attempt(work: () => Promise<void>): Promise<void> {
         busy.value = false;
         sent.value = null;
     }
+}
+const taken = computed(() => (preview.value?.projects ?? []).filter((p) => !left.value.has(p.uid)));
+const several = computed(() => (preview.value?.projects.length ?? 0) > 1);
+function openBoard(): void {
+    void router.push({ name: 'board', query: { projects: arrived.value.slice(0, 20).join(',') } });
+}
+function toggle(uid: string): void {
+    const next = new Set(left.value);
+    if (!next.delete(uid)) next.add(uid);
+    left.value = next;
 }
 const isJob = (answer: object): answer is Job => 'what' in answer;
 function wait(answer: Job): void {
@@ -68,14 +80,18 @@ const look = () => attempt(async () => {
     else [preview.value, title.value] = [answer, file.value!.name];
 });
 
+/** Projects that were not taken wait in the preview. */
 function applied(p: ImportPreview): void {
-    said.value = t('exchange.applied', { n: p.projects.length });
-    arrived.value = p.projects.map((x) => x.key);
-    preview.value = null;
+    const rest = p.projects.filter((x) => left.value.has(x.uid));
+    said.value = t('exchange.applied', { n: p.projects.length - rest.length });
+    arrived.value = p.projects.filter((x) => !left.value.has(x.uid)).map((x) => x.key);
+    preview.value = rest.length ? { ...p, projects: rest } : null;
+    left.value = new Set();
     void cache.invalidateQueries({ queryKey: ['portfolio'] });
 }
 const apply = () => attempt(async () => {
-    const answer = await api.post<object>(`changes/${preview.value!.changeSet}/apply`);
+    const path = `changes/${preview.value!.changeSet}`;
+    const answer = left.value.size === 0 ? await api.post<object>(`${path}/apply`) : await api.post<object>(`${path}/decide`, { projects: taken.value.map((p) => p.uid) });
     if (isJob(answer)) wait(answer);
     else applied(preview.value!);
 });
@@ -115,24 +131,64 @@ onMounted(() => attempt(async () => {
     <section>
         <h2>{{ t('exchange.import') }}</h2>
         <p class="faint">{{ t('exchange.importHint') }}</p>
-        <div class="field"><label for="x-file">{{ t('exchange.file') }}</label><input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take"></div>
-        <div class="field"><span class="label">{{ t('exchange.branch') }}</span><NSelect v-model:value="branch" filterable placeholder="" :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')" :options="choices" /></div>
+        <div class="field">
+            <label for="x-file">{{ t('exchange.file') }}</label>
+            <input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take">
+        </div>
+        <div class="field">
+            <span class="label">{{ t('exchange.branch') }}</span>
+            <NSelect
+                v-model:value="branch" filterable placeholder="" :options="choices"
+                :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')"
+            />
+        </div>
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
-        <div class="row"><NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton><span v-if="busy && sent !== null && sent < 1" role="status" class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span><span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span></div>
+        <div class="row">
+            <NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton>
+            <span v-if="busy && sent !== null && sent < 1" role="status" class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
+            <span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span>
+        </div>
         <div v-if="job && isOpen(job)" class="work" data-test="import-job">
-            <div role="status" class="tabular">{{ job.title }}: {{ job.step ? t(`jobs.steps.${job.step}`) : t(`jobs.states.${job.state}`) }} <template v-if="job.done">{{ job.total ? t('jobs.of', { done: n(job.done), total: n(job.total) }) : n(job.done) }}</template></div>
-            <NProgress type="line" :height="4" :show-indicator="false" :processing="share(job) === null" :percentage="share(job) === null ? 100 : 100 * share(job)!" />
+            <div role="status" class="tabular">
+                {{ job.title }}: {{ job.step ? t(`jobs.steps.${job.step}`) : t(`jobs.states.${job.state}`) }}
+                <template v-if="job.done">{{ job.total ? t('jobs.of', { done: n(job.done), total: n(job.total) }) : n(job.done) }}</template>
+            </div>
+            <NProgress
+                type="line" :height="4" :show-indicator="false" :processing="share(job) === null"
+                :percentage="share(job) === null ? 100 : 100 * share(job)!"
+            />
             <div class="row"><button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button><span class="faint">{{ t('jobs.mayLeave') }}</span></div>
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="router.push({ name: 'board', query: { projects: arrived.slice(0, 20).join(',') } })">{{ t('exchange.openBoard') }}</button></p>
+        <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
             <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
             <p>{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
-            <div class="projects"><table><tbody><tr v-for="p in preview.projects" :key="p.key"><td><b>{{ p.key }}</b></td><td>{{ p.name }}</td><td class="tabular">{{ n(p.activities) }} {{ t('exchange.counts.activity') }}</td><td class="tabular">{{ p.finish ? t('exchange.ends', { date: formatDay(parseDate(p.finish)!) }) : '' }}</td></tr></tbody></table></div>
+            <div class="projects">
+                <table>
+                    <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th><th>{{ t('exchange.activities') }}</th><th>{{ t('exchange.finish') }}</th></tr></thead>
+                    <tbody>
+                        <tr v-for="p in preview.projects" :key="p.uid" :class="{ out: left.has(p.uid) }">
+                            <td v-if="several"><input type="checkbox" :checked="!left.has(p.uid)" :aria-label="t('exchange.take', { key: p.key })" @change="toggle(p.uid)"></td>
+                            <td><b>{{ p.key }}</b></td>
+                            <td>{{ p.name }}</td>
+                            <td class="tabular">{{ n(p.activities) }}</td>
+                            <td class="tabular">{{ p.finish ? formatDay(parseDate(p.finish)!) : '' }}</td>
+                        </tr>
+                    </tbody>
+                </table>
+            </div>
             <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span></p>
-            <template v-if="preview.notes.length"><h3>{{ t('exchange.notes') }}</h3><ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul></template>
-            <div v-if="waitingFor === null" class="row"><NButton type="primary" :loading="busy" @click="apply">{{ t('exchange.apply') }}</NButton><button class="verb" @click="reject">{{ t('exchange.reject') }}</button></div>
+            <template v-if="preview.notes.length">
+                <h3>{{ t('exchange.notes') }}</h3>
+                <ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul>
+            </template>
+            <div v-if="waitingFor === null" class="row">
+                <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
+                    {{ left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
+                </NButton>
+                <button class="verb" @click="reject">{{ t('exchange.reject') }}</button>
+            </div>
         </div>
     </section>
 </template>
@@ -144,8 +200,13 @@ p { margin: 0; }
 .work { border-left: 3px solid var(--petrol); padding-left: 10px; display: flex; flex-direction: column; gap: 6px; }
 .preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px; display: flex; flex-direction: column; gap: 8px; }
 .projects { max-height: 320px; overflow: auto; flex: none; }
-td { padding: 2px 12px 2px 0; vertical-align: top; }
+table { width: 100%; border-collapse: collapse; }
+th { text-align: left; font-weight: 400; color: var(--faint); font-size: 13px; }
+td, th { padding: 2px 10px 2px 0; vertical-align: top; }
+input[type=checkbox] { accent-color: var(--petrol); margin: 3px 0; }
 .projects .tabular { white-space: nowrap; }
+.out td { color: var(--faint); }
+.out b { font-weight: 400; }
 ul { margin: 0; padding-left: 18px; }
 .brick { color: var(--brick); }
 </style>

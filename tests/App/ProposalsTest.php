@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use App\Models\ChangeSet;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
+
+/** Proposals are decided item by item; what is accepted is a change set of its own, and the rest waits. */
+final class ProposalsTest extends TestCase
+{
+    public function test_projects_of_an_import_are_taken_one_after_another(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $before = $this->everything();
+        $preview = $this->import();
+        $uids = array_column($preview['projects'], 'uid', 'name');
+        [$grid, $ostv] = [$uids['Ostvik grid connection'], $uids['Shore power Ostvik']];
+        $path = "/api/v1/changes/{$preview['changeSet']}";
+
+        $first = $this->postJson("{$path}/decide", ['projects' => [$ostv]])->assertOk()->json('changeSet');
+        $this->getJson($path)->assertJsonPath('state', 'proposed');
+        self::assertSame([1, 0], [DB::table('projects')->where('uid', $ostv)->count(), DB::table('projects')->where('uid', $grid)->count()]);
+        $this->assertResultsAreTrue();
+        $this->getJson('/api/v1/changes?state=proposed')->assertJsonPath('changes.0.uid', $preview['changeSet']);
+
+        $second = $this->postJson("{$path}/decide", ['projects' => [$grid]])->assertOk()->json('changeSet');
+        $this->getJson($path)->assertJsonPath('state', 'applied');
+        self::assertSame(2, ChangeSet::query()->where('part_of_id', ChangeSet::query()->where('uid', $preview['changeSet'])->value('id'))->count());
+        self::assertSame(1, DB::table('links')->join('activities', 'activities.id', '=', 'from_id')->join('projects as f', 'f.id', '=', 'from_project_id')->join('projects as t', 't.id', '=', 'to_project_id')
+            ->where('f.uid', $grid)->where('t.uid', $ostv)->count(), 'the handover between them came with the second');
+        $this->assertResultsAreTrue();
+        $this->postJson("{$path}/decide", ['projects' => [$grid]])->assertStatus(409);
+        $this->postJson("{$path}/apply")->assertStatus(409);
+
+        $this->postJson("/api/v1/changes/{$second}/undo")->assertOk();
+        $this->postJson("/api/v1/changes/{$first}/undo")->assertOk();
+        self::assertEquals($before, $this->everything());
+    }
+
+    public function test_the_rest_can_be_applied_or_rejected(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        foreach (['apply' => 'applied', 'reject' => 'rejected'] as $what => $state) {
+            $preview = $this->import();
+            $path = "/api/v1/changes/{$preview['changeSet']}";
+            $this->postJson("{$path}/decide", ['projects' => [$preview['projects'][0]['uid']]])->assertOk();
+            $this->postJson("{$path}/{$what}")->assertOk();
+            $this->getJson($path)->assertJsonPath('state', $state);
+            self::assertSame($what === 'apply' ? 1 : 0, DB::table('projects')->where('uid', $preview['projects'][1]['uid'])->count());
+            $this->assertResultsAreTrue();
+        }
+    }
+
+    public function test_items_by_position(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $preview = $this->import();
+        $path = "/api/v1/changes/{$preview['changeSet']}";
+        $operations = ChangeSet::query()->where('uid', $preview['changeSet'])->firstOrFail()->operationList();
+        $this->postJson("{$path}/decide", ['reject' => array_keys($operations)])->assertOk()->assertJsonPath('state', 'rejected');
+        $again = $this->import();
+        $path = "/api/v1/changes/{$again['changeSet']}";
+        $this->postJson("{$path}/decide", ['accept' => [99_999]])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/accept/99999');
+        $this->postJson("{$path}/decide", ['accept' => [0], 'reject' => [0]])->assertStatus(422);
+        $this->postJson("{$path}/decide", [])->assertOk()->assertJsonPath('state', 'proposed');
+        $loaded = ChangeSet::query()->where('uid', $again['changeSet'])->firstOrFail();
+        $this->postJson("{$path}/decide", ['accept' => [0]])->assertOk();
+        $this->expectException(\App\Planning\Decided::class); // somebody who saw it before that
+        (new \App\Planning\Planning($this->person('ilse')))->decide($loaded, [1]);
+    }
+
+    /** @return array<string, mixed> */
+    private function import(): array
+    {
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID,OSTV&format=plan-xml')->getContent();
+
+        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json'])->assertCreated()->json();
+    }
+}
