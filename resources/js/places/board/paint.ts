@@ -5,6 +5,7 @@ import type { AxisView } from '@/rows/table';
 import { DAY, type Instant } from '@/time/instant';
 import { formatDays } from '@/time/duration';
 import { FONT, type Tone } from '@/ui/theme';
+import { linksNear } from './linkIndex';
 import { Calendars, doneShare, type Far, type Link, type Model, type Row } from './model';
 
 /** Everything the board's painter reads. Made anew when the model or the view changes, not per frame. */
@@ -85,11 +86,7 @@ function under(view: AxisView, scene: Scene, i: number): void {
 
 function links(view: AxisView, scene: Scene): void {
     const { c, palette } = view;
-    for (const link of scene.links) {
-        const from = link.from === null ? undefined : scene.rowOf.get(link.from);
-        const to = link.to === null ? undefined : scene.rowOf.get(link.to);
-        if (from === undefined || to === undefined) continue;
-        if ((from < view.first && to < view.first) || (from > view.last && to > view.last)) continue;
+    for (const { link, from, to } of linksNear(scene.rows, scene.rowOf, scene.links, view.first, view.last)) {
         const a = scene.rows[from]!;
         const b = scene.rows[to]!;
         if (a.kind !== 'activity' || b.kind !== 'activity') continue;
