@@ -17,6 +17,7 @@ final readonly class Difference
 
     /**
      * @param  list<int>  $activities  nodes
+     * @param  list<int>|null  $columns  which of their columns differ; null when some of them are new
      * @param  list<int>  $links  edges
      * @param  array<int, list<int|string|null>>  $handovers  edge => results
      * @param  list<int>  $wbs
@@ -26,6 +27,7 @@ final readonly class Difference
     private function __construct(
         private Schedule $schedule,
         private array $activities,
+        private ?array $columns,
         private array $links,
         private array $handovers,
         private array $wbs,
@@ -44,7 +46,7 @@ final readonly class Difference
         $n = $after->network;
         $d = $after->dates;
         $was = $before === null ? null : [$before->network->uid, self::columns($before->network, $before->dates)];
-        $activities = self::changed($was, $n->uid, self::columns($n, $d));
+        [$activities, $columns] = self::changed($was, $n->uid, self::columns($n, $d));
         $activities = array_values(array_filter($activities, static fn (int $i): bool => $n->state[$i] !== Network::STUB));
         $changed = array_fill_keys($touched, true);
         foreach ($activities as $i) {
@@ -60,11 +62,11 @@ final readonly class Difference
         }
 
         $was = $before === null ? null : [$before->network->linkUid, [$before->dates->linkFloat, $before->dates->driving]];
-        $links = self::changed($was, $n->linkUid, [$d->linkFloat, $d->driving]);
+        [$links] = self::changed($was, $n->linkUid, [$d->linkFloat, $d->driving]);
         $wbs = self::other($before->rolledUp['wbs'] ?? [], $rolledUp['wbs'], $n->wbsUid);
         $projects = self::other($before->rolledUp['project'] ?? [], $rolledUp['project'], $n->projectUid);
 
-        return new self($after, $activities, $links, $handovers, $wbs, $projects, $rolledUp);
+        return new self($after, $activities, $columns, $links, $handovers, $wbs, $projects, $rolledUp);
     }
 
     /**
@@ -92,7 +94,7 @@ final readonly class Difference
         $wbs = self::other($stored['wbs'] ?? [], $all->rolledUp['wbs'], $n->wbsUid);
         $projects = self::other($stored['project'] ?? [], $all->rolledUp['project'], $n->projectUid);
 
-        return new self($schedule, $activities, $links, array_filter($all->handovers, $isOther, ARRAY_FILTER_USE_BOTH), $wbs, $projects, $all->rolledUp);
+        return new self($schedule, $activities, null, $links, array_filter($all->handovers, $isOther, ARRAY_FILTER_USE_BOTH), $wbs, $projects, $all->rolledUp);
     }
 
     public function count(): int
@@ -133,8 +135,9 @@ final readonly class Difference
         $n = $this->schedule->network;
         $of = static fn (int $p): int => $revisions[$n->projectUid[$p] ?? ''] ?? 0;
         $both = static fn (int $k): array => [$of($n->project[$n->to[$k]]), $of($n->project[$n->from[$k]])];
+        $some = $this->columns !== null && count($this->activities) > Rows::CHUNK ? $this->columns : null; // many rows, often in floats only
         $this->store('activity', $ids, $this->activities, $n->uid,
-            fn (int $i): array => [...$this->activity($i), $of($n->project[$i])], $written);
+            fn (int $i): array => [...self::some($this->activity($i), $some), $of($n->project[$i])], $written, $some);
         $this->store('link', $ids, $this->links, $n->linkUid, fn (int $k): array => [...$this->link($k), ...$both($k)], $written);
         $this->store('handover', $ids, array_keys($this->handovers), $n->linkUid,
             fn (int $k): array => [...$this->handovers[$k], $both($k)[0]], $written);
@@ -148,17 +151,31 @@ final readonly class Difference
      * @param  list<int>  $places
      * @param  array<int, string>  $uids
      * @param  callable(int): list<int|string|null>  $values  results and revisions
+     * @param  list<int>|null  $some  places of the columns to write, of rows that are there; null for all, and new rows
      */
-    private function store(string $kind, Ids $ids, array $places, array $uids, callable $values, ?\Closure $written): void
+    private function store(string $kind, Ids $ids, array $places, array $uids, callable $values, ?\Closure $written, ?array $some = null): void
     {
         $of = EntityKind::from($kind === 'handover' ? 'link' : $kind);
         [$table, $key] = Results::TABLES[$kind];
-        $columns = [$key, ...Results::COLUMNS[$kind], 'revision', ...($kind === 'link' ? ['giver_revision'] : [])];
+        $columns = [$key, ...self::some(Results::COLUMNS[$kind], $some), 'revision', ...($kind === 'link' ? ['giver_revision'] : [])];
         foreach (array_chunk($places, self::CHUNK) as $chunk) {
             $ids->find($of, array_map(static fn (int $i): string => $uids[$i], $chunk));
-            Rows::upsert($table, $columns, array_map(static fn (int $i): array => [$ids->id($of, $uids[$i]), ...$values($i)], $chunk));
+            $rows = array_map(static fn (int $i): array => [$ids->id($of, $uids[$i]), ...$values($i)], $chunk);
+            $some === null ? Rows::upsert($table, $columns, $rows) : Rows::update($table, $columns, $rows);
             $written === null ?: $written(count($chunk));
         }
+    }
+
+    /**
+     * @template T
+     *
+     * @param  list<T>  $values
+     * @param  list<int>|null  $places
+     * @return list<T>
+     */
+    private static function some(array $values, ?array $places): array
+    {
+        return $places === null ? $values : array_map(static fn (int $place): mixed => $values[$place], $places);
     }
 
     /** @return list<int|null> */
@@ -221,18 +238,19 @@ final readonly class Difference
      * @param  array{array<int, string>, list<array<int, int|bool|null>>}|null  $before  uids and columns
      * @param  array<int, string>  $uids
      * @param  list<array<int, int|bool|null>>  $columns
-     * @return list<int>
+     * @return array{list<int>, list<int>|null} places, and which columns differ; null when some places are new
      */
     private static function changed(?array $before, array $uids, array $columns): array
     {
         if ($before === null) {
-            return array_keys($uids);
+            return [array_keys($uids), null];
         }
-        $changed = [];
+        $changed = $other = [];
         if ($before[0] === $uids) {
             foreach ($columns as $c => $column) {
                 $was = $before[1][$c];
                 if ($column !== $was) {
+                    $other[] = $c;
                     foreach ($column as $i => $value) {
                         if ($value !== $was[$i]) {
                             $changed[$i] = true;
@@ -241,7 +259,7 @@ final readonly class Difference
                 }
             }
 
-            return array_keys($changed);
+            return [array_keys($changed), $other];
         }
         $place = array_flip($before[0]);
         foreach ($uids as $i => $uid) {
@@ -255,6 +273,6 @@ final readonly class Difference
             }
         }
 
-        return array_keys($changed);
+        return [array_keys($changed), null];
     }
 }

@@ -10,6 +10,8 @@ use Reihe\Core\Plan\EntityKind;
 /** Row numbers of loaded objects, both ways. */
 final class Ids
 {
+    private const MANY = 5000;
+
     /** @var array<string, array<string, int>> kind => uid => id */
     private array $ids = [];
 
@@ -35,10 +37,21 @@ final class Ids
     public function find(EntityKind $kind, array $uids): void
     {
         $missing = array_values(array_filter($uids, fn (string $uid): bool => ! isset($this->ids[$kind->value][$uid])));
+        if (count($missing) > self::MANY) { // all of the table's at once is less work than thousands by name
+            $this->all($kind);
+            $missing = array_values(array_filter($missing, fn (string $uid): bool => ! isset($this->ids[$kind->value][$uid])));
+        }
         foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
             foreach (Rows::all('SELECT uid, id FROM '.Table::of($kind)->name().' WHERE uid IN '.Rows::quoted($chunk)) as [$uid, $id]) {
                 $this->set($kind, (string) $uid, (int) $id);
             }
+        }
+    }
+
+    private function all(EntityKind $kind): void
+    {
+        foreach (Rows::all('SELECT uid, id FROM '.Table::of($kind)->name()) as [$uid, $id]) {
+            $this->set($kind, (string) $uid, (int) $id);
         }
     }
 

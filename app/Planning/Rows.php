@@ -111,13 +111,27 @@ final class Rows
 
             return;
         }
-        DB::unprepared("CREATE TEMPORARY TABLE IF NOT EXISTS new_{$table} (PRIMARY KEY (`{$columns[0]}`)) ENGINE=MEMORY SELECT {$names} FROM {$table} LIMIT 0");
         foreach (array_chunk($rows, self::CHUNK * 20) as $part) {
-            DB::unprepared("DELETE FROM new_{$table}");
-            self::plain("INSERT INTO new_{$table}", $part);
-            DB::unprepared("UPDATE {$table} t JOIN new_{$table} n USING (`{$columns[0]}`) SET ".implode(', ', array_map(static fn (string $c): string => "t.`{$c}` = n.`{$c}`", $others)));
-            DB::unprepared("INSERT INTO {$table} ({$names}) SELECT {$names} FROM new_{$table} n WHERE NOT EXISTS (SELECT 1 FROM {$table} t WHERE t.`{$columns[0]}` = n.`{$columns[0]}`)");
+            self::update($table, $columns, $part);
+            DB::unprepared("INSERT INTO {$table} ({$names}) SELECT {$names} FROM new_{$table} n
+                WHERE NOT EXISTS (SELECT 1 FROM {$table} t WHERE t.`{$columns[0]}` = n.`{$columns[0]}`)");
         }
+    }
+
+    /**
+     * Writes some columns of rows that are there.
+     *
+     * @param  list<string>  $columns  the first one is the key
+     * @param  list<list<int|string|null>>  $rows
+     */
+    public static function update(string $table, array $columns, array $rows): void
+    {
+        $names = '`'.implode('`, `', $columns).'`';
+        $set = implode(', ', array_map(static fn (string $c): string => "t.`{$c}` = n.`{$c}`", array_slice($columns, 1)));
+        DB::unprepared("DROP TEMPORARY TABLE IF EXISTS new_{$table}");
+        DB::unprepared("CREATE TEMPORARY TABLE new_{$table} (PRIMARY KEY (`{$columns[0]}`)) ENGINE=MEMORY SELECT {$names} FROM {$table} LIMIT 0");
+        self::plain("INSERT INTO new_{$table}", $rows);
+        DB::unprepared("UPDATE {$table} t JOIN new_{$table} n USING (`{$columns[0]}`) SET {$set}");
     }
 
     /** @param  list<list<int|string|null>>  $rows */
