@@ -163,7 +163,7 @@ onMounted(() => attempt(async () => {
         <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
             <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
-            <p>{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
+            <p v-if="preview.counts.project === preview.projects.length">{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
             <div class="projects">
                 <table>
                     <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th><th>{{ t('exchange.activities') }}</th><th>{{ t('exchange.finish') }}</th></tr></thead>
