@@ -49,6 +49,11 @@ final class Work implements ShouldQueue
         if ($job === null || $taken === 0 || ! $job->user instanceof User) {
             return;
         }
+        if (! $job->user->active) { // deactivated since
+            BackgroundJob::query()->where('uid', $this->job)->update(['state' => 'cancelled', 'ended_at' => now(), 'file' => null]);
+
+            return;
+        }
         auth()->setUser($job->user);
         try {
             $result = $this->carryOut($job, $job->user, new Progress($this->job));

@@ -17,6 +17,9 @@ final class KeptParts
     /** parts in the memory of this process */
     private const MOST = 3;
 
+    /** life of a list; an edit within that time renews what it changes, what is lost is calculated again */
+    private const SECONDS = 43_200;
+
     /** @var array<string, Part> the latest one last */
     private static array $here = [];
 
@@ -33,12 +36,12 @@ final class KeptParts
         if ($ids === [] || ! self::isShared() || ($here !== null && $here->inputs === $inputs && $here->enterprise === $enterprise)) {
             return $here;
         }
-        /** @var array{ids: array<string, int>, inputs: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        /** @var array{ids: array<string, int>, inputs: array<string, int>, enterprise: int, versions: array<string, string>, replaced: list<string>}|false $head */
         $head = apcu_fetch($key);
         if ($head === false || $head['enterprise'] !== $enterprise) {
             return $here;
         }
-        $names = array_map(static fn (string $list, int $version): string => "{$key} {$list} {$version}", array_keys($head['versions']), $head['versions']);
+        $names = array_map(static fn (string $list, string $version): string => "{$key} {$list} {$version}", array_keys($head['versions']), $head['versions']);
         $texts = apcu_fetch($names);
         $lists = [];
         foreach (array_keys($head['versions']) as $at => $list) {
@@ -61,20 +64,27 @@ final class KeptParts
         if ($part->ids === [] || ! self::isShared()) {
             return;
         }
-        /** @var array{inputs: array<string, int>, enterprise: int, versions: array<string, int>}|false $head */
+        /** @var array{inputs: array<string, int>, enterprise: int, versions: array<string, string>, replaced: list<string>}|false $head */
         $head = apcu_fetch($key);
         $isNext = $before !== null && $head !== false && $head['inputs'] === $before->inputs && $head['enterprise'] === $before->enterprise;
         $was = $isNext ? $before->lists() : [];
         $versions = $head === false ? [] : $head['versions'];
+        $version = bin2hex(random_bytes(6)); // never that of somebody who does the same at this moment: a head names whole lists only
+        $replaced = [];
         foreach ($part->lists() as $list => $value) {
             if (! $isNext || $value !== ($was[$list] ?? null)) {
-                $versions[$list] = $version = ($versions[$list] ?? 0) + 1;
+                if (isset($versions[$list])) {
+                    $replaced[] = "{$key} {$list} {$versions[$list]}";
+                }
+                $versions[$list] = $version;
                 // as text: copying lists as they are reads past their ends in APCu 5.1.22
-                apcu_store("{$key} {$list} {$version}", igbinary_serialize($value));
-                apcu_delete("{$key} {$list} ".($version - 2)); // the one before may be being read
+                apcu_store("{$key} {$list} {$version}", igbinary_serialize($value), self::SECONDS);
             }
         }
-        apcu_store($key, ['ids' => $part->ids, 'inputs' => $part->inputs, 'enterprise' => $part->enterprise, 'versions' => $versions]);
+        apcu_store($key, ['ids' => $part->ids, 'inputs' => $part->inputs, 'enterprise' => $part->enterprise, 'versions' => $versions, 'replaced' => $replaced]);
+        foreach ($head === false ? [] : $head['replaced'] as $older) { // those replaced now may be being read
+            apcu_delete($older);
+        }
     }
 
     /** Forgets what this process keeps. */

@@ -87,6 +87,26 @@ final class JobsTest extends TestCase
         (new Work('none'))->handle();
     }
 
+    public function test_nothing_is_done_for_somebody_who_was_deactivated_or_may_not_any_more(): void
+    {
+        config(['reihe.inline_import' => 0, 'reihe.inline_operations' => 0]);
+        $file = $this->file();
+        $planner = $this->somebody('planner');
+        $this->actingAs($planner);
+        $proposal = $this->import($file)->json('result.changeSet');
+        Queue::fake();
+        $preview = $this->import($file)->json('uid');
+        $apply = $this->postJson("/api/v1/changes/{$proposal}/apply")->json('uid');
+        DB::table('grants')->where('user_id', $planner->id)->update(['role' => 'viewer']);
+        $before = DB::table('projects')->count();
+        (new Work($apply))->handle();
+        self::assertSame(['failed', 'urn:reihe:problem:forbidden'], [BackgroundJob::query()->where('uid', $apply)->value('state'), BackgroundJob::query()->where('uid', $apply)->firstOrFail()->problem['type'] ?? null]);
+        $planner->update(['active' => false]);
+        (new Work($preview))->handle();
+        self::assertSame('cancelled', BackgroundJob::query()->where('uid', $preview)->value('state'));
+        self::assertSame($before, DB::table('projects')->count());
+    }
+
     public function test_jobs_of_others_do_not_exist(): void
     {
         config(['reihe.inline_import' => 0]);
