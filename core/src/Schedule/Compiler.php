@@ -139,7 +139,7 @@ final class Compiler
     {
         $n = $this->network;
         $gone = array_diff_key(array_flip($touched), $this->plan->projects);
-        $n->keepProjects(array_values(array_filter(array_keys($n->projectUid), static fn (int $p): bool => ! isset($gone[$n->projectUid[$p]]))));
+        Renumbering::projects($n, array_values(array_filter(array_keys($n->projectUid), static fn (int $p): bool => ! isset($gone[$n->projectUid[$p]]))));
         $this->projectOf = array_flip($n->projectUid);
         foreach ($this->plan->projects as $uid => $project) {
             $p = $this->projectOf[$uid] ??= count($n->projectUid);
@@ -166,7 +166,7 @@ final class Compiler
     private function elements(): void
     {
         $n = $this->network;
-        $n->keepElements(array_values(array_filter(array_keys($n->wbsUid),
+        Renumbering::elements($n, array_values(array_filter(array_keys($n->wbsUid),
             fn (int $w): bool => isset($this->plan->wbs[$n->wbsUid[$w]]) || ($n->wbsProject[$w] >= 0 && ! isset($this->plan->projects[$n->projectUid[$n->wbsProject[$w]]])))));
         $this->wbsOf = array_flip($n->wbsUid);
         foreach ($this->plan->wbs as $uid => $element) {
@@ -212,7 +212,7 @@ final class Compiler
         foreach (Topology::bySuccessor(array_map(static fn (Link $link): int => $n->node[$link->to], $links), $n->nodes) as $k => $at) {
             $this->edge($k, $links[$at]);
         }
-        $n->join();
+        Renumbering::join($n);
     }
 
     /** New values in their old places. */
@@ -266,7 +266,7 @@ final class Compiler
             $from[] = $n->from[$k];
             $to[] = $n->to[$k];
         }
-        $n->arrange($this->inOrder($nodes, $n->nodes, $from, $to, $n->uid), $edges);
+        Renumbering::all($n, $this->inOrder($nodes, $n->nodes, $from, $to, $n->uid), $edges);
     }
 
     /**
