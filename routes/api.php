@@ -45,7 +45,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::delete('branches/{branch}', [BranchController::class, 'delete']);
 
     Route::post('code-sets', [CodeController::class, 'createSet']);
-    Route::post('code-sets/{set}/values', [CodeController::class, 'createValue']);
+    Route::post('code-sets/{set}/entries', [CodeController::class, 'createEntry']);
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);

@@ -29,8 +29,9 @@ final class ImportPreview
         $import = Importer::import($content, $name, $branch, $reach, $successorCarries, $tick);
         $tick === null ?: $tick('calculating', 0, 0);
         $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations, source: 'import'));
-        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'state' => 'proposed',
-            'operations' => $import->operations, 'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
+        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'state' => 'proposed',
+            'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'operations' => $import->operations,
+            'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
         $activities = array_count_values($network->project);
@@ -39,11 +40,14 @@ final class ImportPreview
         foreach ($import->operations as $o) {
             if ($o->kind === EntityKind::Project) {
                 $p = $number[$o->uid];
-                $projects[] = ['uid' => $o->uid, 'key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '', 'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
+                $projects[] = ['uid' => $o->uid, 'key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
+                    'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
             }
         }
 
+        $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
+
         return ['changeSet' => $stored->uid, 'format' => $import->format->value, 'notes' => $import->notes, 'projects' => $projects,
-            'counts' => (object) array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations)), 'ripple' => RippleView::of($outcome->ripple, $reach)];
+            'counts' => (object) $counts, 'ripple' => RippleView::of($outcome->ripple, $reach)];
     }
 }

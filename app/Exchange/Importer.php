@@ -128,7 +128,7 @@ final class Importer
 
     private function projects(Plan $plan): void
     {
-        $codes = DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')->get(['code_sets.key as set', 'code_values.key as value'])
+        $codes = DB::table('code_entries')->join('code_sets', 'code_sets.id', '=', 'code_entries.code_set_id')->where('scope', 'project')->get(['code_sets.key as set', 'code_entries.key as value'])
             ->mapWithKeys(static function (object $c): array {
                 /** @var object{set: string, value: string} $c */
                 return ["code:{$c->set}={$c->value}" => true];

@@ -8,7 +8,7 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 
 /**
- * A named list of hierarchical code values.
+ * A named list of hierarchical entries.
  *
  * @property int $id
  * @property string $scope
@@ -21,9 +21,9 @@ final class CodeSet extends Model
 
     protected $fillable = ['scope', 'key', 'name', 'position'];
 
-    /** @return HasMany<CodeValue, $this> */
-    public function values(): HasMany
+    /** @return HasMany<CodeEntry, $this> */
+    public function entries(): HasMany
     {
-        return $this->hasMany(CodeValue::class)->orderBy('position')->orderBy('id');
+        return $this->hasMany(CodeEntry::class)->orderBy('position')->orderBy('id');
     }
 }

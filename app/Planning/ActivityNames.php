@@ -35,7 +35,9 @@ final class ActivityNames implements Names
         if (isset($this->plan->activities[$activity])) {
             $a = $this->plan->activities[$activity];
 
-            return ['project' => $a->project, 'key' => $this->plan->projects[$a->project]->key ?? '', 'code' => $a->code, 'name' => $a->name];
+            $key = $this->plan->projects[$a->project]->key ?? '';
+
+            return ['project' => $a->project, 'key' => $key, 'code' => $a->code, 'name' => $a->name];
         }
         if (! array_key_exists($activity, $this->known)) {
             $this->expect([$activity]);
@@ -46,7 +48,8 @@ final class ActivityNames implements Names
 
     public function expect(array $activities): void
     {
-        $missing = array_values(array_filter($activities, fn (string $uid): bool => ! isset($this->plan->activities[$uid]) && ! array_key_exists($uid, $this->known)));
+        $isMissing = fn (string $uid): bool => ! isset($this->plan->activities[$uid]) && ! array_key_exists($uid, $this->known);
+        $missing = array_values(array_filter($activities, $isMissing));
         $this->known += array_fill_keys($missing, null);
         foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
             foreach (Rows::all('SELECT a.uid, p.uid, p.`key`, a.code, a.name FROM activities a JOIN projects p ON p.id = a.project_id WHERE a.uid IN '.Rows::quoted($chunk)) as [$uid, $project, $key, $code, $name]) {

@@ -351,8 +351,8 @@ final class Planning
                 if (! str_starts_with($field, 'code:') || $value === null) {
                     continue;
                 }
-                $known ??= DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')
-                    ->get(['code_sets.key as set', 'code_values.key as value'])->map(static function (object $c): string {
+                $known ??= DB::table('code_entries')->join('code_sets', 'code_sets.id', '=', 'code_entries.code_set_id')->where('scope', 'project')
+                    ->get(['code_sets.key as set', 'code_entries.key as value'])->map(static function (object $c): string {
                         /** @var object{set: string, value: string} $c */
                         return "code:{$c->set}={$c->value}";
                     })->flip()->all();

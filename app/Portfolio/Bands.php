@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Portfolio;
 
+use App\Models\CodeEntry;
 use App\Models\CodeSet;
-use App\Models\CodeValue;
 use Illuminate\Support\Collection;
 use Reihe\Core\Schedule\RolledUp;
 use Reihe\Core\Schedule\RollUp;
 
-/** Projects grouped by the hierarchy or a code set, filtered by code values, each group with its roll-up. */
+/** Projects grouped by the hierarchy or a code set, filtered by entries of code sets, each group with its roll-up. */
 final readonly class Bands
 {
     /**
@@ -24,7 +24,7 @@ final readonly class Bands
 
     /**
      * @param  string  $group  key of a code set, the hierarchy for any other
-     * @param  array<string, string>  $only  code set => value that projects must have, or one below it
+     * @param  array<string, string>  $only  code set => entry that projects must have, or one below it
      * @return list<array<string, mixed>> groups, those above first; groups of a code set or filter without projects are left out
      */
     public function by(string $group, array $only): array
@@ -37,7 +37,7 @@ final readonly class Bands
             $parents["b{$b['id']}"] = $b['parent'] === null ? null : "b{$b['parent']}";
         }
         $values = [];
-        foreach ($set->values ?? [] as $v) {
+        foreach ($set->entries ?? [] as $v) {
             $names["v{$v->id}"] = $v->name;
             $parents["v{$v->id}"] = $v->parent_id === null ? null : "v{$v->parent_id}";
             $values[$v->key] = "v{$v->id}";
@@ -80,22 +80,22 @@ final readonly class Bands
         $projects = $this->projects;
         foreach ($only as $key => $value) {
             $set = $this->sets->firstWhere('key', $key);
-            $allowed = $set === null ? [] : self::withSubValues($set, $value);
+            $allowed = $set === null ? [] : self::withSubEntries($set, $value);
             $projects = array_filter($projects, static fn (array $p): bool => isset($allowed[$p['codes'][$key] ?? '']));
         }
 
         return array_values($projects);
     }
 
-    /** @return array<string, true> keys of a value and everything below it */
-    private static function withSubValues(CodeSet $set, string $key): array
+    /** @return array<string, true> keys of an entry and everything below it */
+    private static function withSubEntries(CodeSet $set, string $key): array
     {
         $found = [];
         $ids = [];
         do {
             $before = count($ids);
-            foreach ($set->values as $v) {
-                /** @var CodeValue $v */
+            foreach ($set->entries as $v) {
+                /** @var CodeEntry $v */
                 if ($v->key === $key || isset($ids[$v->parent_id])) {
                     $ids[$v->id] = true;
                     $found[$v->key] = true;

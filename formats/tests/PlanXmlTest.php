@@ -30,6 +30,17 @@ final class PlanXmlTest extends TestCase
         self::assertSame(20, $computed);
     }
 
+    public function test_the_first_version_called_an_entry_a_value(): void
+    {
+        $files = array_map(static fn (int $seed): string => PlanXmlWriter::write(FilledPlan::make($seed)), range(1, 9));
+        $xml = array_values(array_filter($files, static fn (string $file): bool => str_contains($file, '<code ')))[0];
+        $old = (string) preg_replace('/(<code set="[^"]*") entry=/', '$1 value=', $xml, -1, $count);
+        self::assertGreaterThan(0, $count);
+        self::assertSame($xml, PlanXmlWriter::write(PlanXmlReader::read($old)->plan));
+        $this->expectExceptionMessage('needs an entry');
+        PlanXmlReader::read((string) preg_replace('/ entry="[^"]*"/', '', $xml));
+    }
+
     public function test_the_plans_of_these_tests_fill_every_field_of_every_kind(): void
     {
         self::assertSame([], FilledPlan::empty(array_map(FilledPlan::make(...), range(1, 20))));

@@ -57,7 +57,7 @@ final class AccessTest extends TestCase
             ['PATCH', 'branches/B', 'planner', ['name' => 'New']],
             ['DELETE', 'branches/B', 'planner', []],
             ['POST', 'code-sets', 'planner', ['name' => 'New']],
-            ['POST', 'code-sets/1/values', 'planner', ['name' => 'New']],
+            ['POST', 'code-sets/1/entries', 'planner', ['name' => 'New']],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['name' => 'x'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['name' => 'x'])], 'dryRun' => true]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'delete', 'kind' => 'activity', 'uid' => 'A']], 'dryRun' => true]],

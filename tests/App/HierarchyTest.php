@@ -36,18 +36,18 @@ final class HierarchyTest extends TestCase
         $this->deleteJson("/api/v1/branches/{$id}")->assertNoContent();
     }
 
-    public function test_code_values_get_keys_of_their_own_and_sub_values(): void
+    public function test_entries_get_keys_of_their_own_and_sub_entries(): void
     {
         $this->actingAs($this->person('aino'));
         $set = CodeSet::query()->where('key', 'STAGE')->firstOrFail();
         $build = $set->values()->where('key', 'BUILD')->valueOrFail('id');
-        $value = $this->postJson("/api/v1/code-sets/{$set->id}/values", ['name' => 'Steel & paint', 'parent' => $build])->assertCreated();
+        $value = $this->postJson("/api/v1/code-sets/{$set->id}/entries", ['name' => 'Steel & paint', 'parent' => $build])->assertCreated();
         self::assertSame(['STEEL-PAINT', $build], [$value->json('key'), $value->json('parent')]);
-        $again = $this->postJson("/api/v1/code-sets/{$set->id}/values", ['name' => 'Steel paint'])->assertCreated();
+        $again = $this->postJson("/api/v1/code-sets/{$set->id}/entries", ['name' => 'Steel paint'])->assertCreated();
         self::assertSame('STEEL-PAINT-2', $again->json('key'));
-        $this->postJson("/api/v1/code-sets/{$set->id}/values", ['name' => 'Steel paint'])->assertStatus(422);
+        $this->postJson("/api/v1/code-sets/{$set->id}/entries", ['name' => 'Steel paint'])->assertStatus(422);
         $other = CodeSet::query()->where('key', 'DISTRICT')->firstOrFail();
-        $this->postJson("/api/v1/code-sets/{$other->id}/values", ['name' => 'Astray', 'parent' => $build])->assertStatus(422);
+        $this->postJson("/api/v1/code-sets/{$other->id}/entries", ['name' => 'Astray', 'parent' => $build])->assertStatus(422);
     }
 
     public function test_search_finds_by_key_code_and_name_and_takes_signs_literally(): void

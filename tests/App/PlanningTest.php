@@ -127,7 +127,7 @@ final class PlanningTest extends TestCase
         $this->change([self::update('activity', 'act-grid-ca-0050', ['code' => 'GRID-CA-0040'])])->assertStatus(422)->assertJsonPath('field', 'code');
     }
 
-    public function test_code_values_are_assigned_through_change_sets(): void
+    public function test_entries_are_assigned_through_change_sets(): void
     {
         $this->change([self::update('project', 'prj-CREW', ['code:DISTRICT' => 'NORTH'])])->assertOk();
         $codes = collect($this->getJson('/api/v1/portfolio')->json('projects'))->firstWhere('key', 'CREW')['codes'];

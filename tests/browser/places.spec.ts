@@ -31,7 +31,7 @@ test('a branch and a project are made, coded, grouped, filtered and opened toget
     await page.getByRole('button', { name: 'Create project' }).click();
     await expect(row(page, 'Ice guards for Tern')).toBeVisible();
 
-    // a code value that does not exist yet is made in the moment of assigning it
+    // a entry of a code set that does not exist yet is made in the moment of assigning it
     const panel = page.getByRole('complementary');
     await panel.getByRole('button', { name: 'new entry' }).first().click();
     await panel.getByPlaceholder('New entry in District').fill('Skerries');

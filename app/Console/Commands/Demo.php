@@ -8,8 +8,8 @@ use App\Baselines\BaselineStore;
 use App\Demo\DemoUsers;
 use App\Demo\Varnsund;
 use App\Models\Branch;
+use App\Models\CodeEntry;
 use App\Models\CodeSet;
-use App\Models\CodeValue;
 use App\Models\User;
 use App\Planning\ChangeRequest;
 use App\Planning\Planning;
@@ -134,7 +134,7 @@ final class Demo extends Command
             $set = CodeSet::query()->create(['scope' => 'project', 'key' => $key, 'name' => $name, 'position' => $position++]);
             $ids = [];
             foreach ($values as $value => [$title, $parent]) {
-                $ids[$value] = CodeValue::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent] ?? null, 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
+                $ids[$value] = CodeEntry::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent] ?? null, 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
             }
         }
     }

@@ -7,8 +7,8 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Access\Role;
 use App\Http\PlainText;
+use App\Models\CodeEntry;
 use App\Models\CodeSet;
-use App\Models\CodeValue;
 use App\Planning\Enterprise;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -34,21 +34,21 @@ final class CodeController
             return CodeSet::query()->create(['scope' => 'project', 'name' => $name, 'key' => $this->key('code_sets', $name, ['scope' => 'project']), 'position' => CodeSet::query()->count()]);
         });
 
-        return new JsonResponse(['key' => $set->key, 'name' => $set->name, 'id' => $set->id, 'values' => []], 201);
+        return new JsonResponse(['key' => $set->key, 'name' => $set->name, 'id' => $set->id, 'entries' => []], 201);
     }
 
-    public function createValue(Request $request, int $set): JsonResponse
+    public function createEntry(Request $request, int $set): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Planner);
         $found = CodeSet::query()->findOrFail($set);
-        $request->validate(['parent' => ['nullable', 'integer', Rule::exists('code_values', 'id')->where('code_set_id', $set)]]);
+        $request->validate(['parent' => ['nullable', 'integer', Rule::exists('code_entries', 'id')->where('code_set_id', $set)]]);
         $parent = $request->input('parent') === null ? null : $request->integer('parent');
-        $value = DB::transaction(function () use ($request, $found, $parent): CodeValue {
+        $value = DB::transaction(function () use ($request, $found, $parent): CodeEntry {
             Enterprise::lock();
-            $name = $this->name($request, Rule::unique('code_values', 'name')->where('code_set_id', $found->id)->where('parent_id', $parent), 'There is an entry with this name already.');
+            $name = $this->name($request, Rule::unique('code_entries', 'name')->where('code_set_id', $found->id)->where('parent_id', $parent), 'There is an entry with this name already.');
 
-            return CodeValue::query()->create(['code_set_id' => $found->id, 'parent_id' => $parent, 'name' => $name,
-                'key' => $this->key('code_values', $name, ['code_set_id' => $found->id]), 'position' => $found->values()->count()]);
+            return CodeEntry::query()->create(['code_set_id' => $found->id, 'parent_id' => $parent, 'name' => $name,
+                'key' => $this->key('code_entries', $name, ['code_set_id' => $found->id]), 'position' => $found->entries()->count()]);
         });
 
         return new JsonResponse(['id' => $value->id, 'parent' => $value->parent_id, 'key' => $value->key, 'name' => $value->name], 201);

@@ -7,8 +7,8 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Access\Role;
 use App\Exchange\ProjectKeys;
+use App\Models\CodeEntry;
 use App\Models\CodeSet;
-use App\Models\CodeValue;
 use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Portfolio\Bands;
@@ -44,7 +44,7 @@ final class PortfolioController
         if ($known->isNotModified($request)) {
             return $known;
         }
-        $sets = CodeSet::query()->where('scope', 'project')->with('values')->orderBy('position')->get();
+        $sets = CodeSet::query()->where('scope', 'project')->with('entries')->orderBy('position')->get();
         $branches = $this->branches();
         $rows = $this->rows();
         $only = [];
@@ -59,7 +59,7 @@ final class PortfolioController
             'bands' => (new Bands($branches, $this->parts($rows), $sets))->by((string) $request->string('group'), $only),
             'codeSets' => $sets->map(static fn (CodeSet $s): array => [
                 'id' => $s->id, 'key' => $s->key, 'name' => $s->name,
-                'values' => $s->values->map(static fn (CodeValue $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
+                'entries' => $s->entries->map(static fn (CodeEntry $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
             ])->all(),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], PlanStore::calendars())),
         ]))->setEtag($stamp);
@@ -72,7 +72,7 @@ final class PortfolioController
             $this->reach->limit(DB::table('projects'))->orderBy('projects.id')->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
             $this->branches(),
             Enterprise::epoch(), Enterprise::revision(),
-            DB::table('code_sets')->orderBy('id')->get()->all(), DB::table('code_values')->orderBy('id')->get()->all(), DB::table('project_codes')->orderBy('project_id')->orderBy('code_set_id')->get()->all(),
+            DB::table('code_sets')->orderBy('id')->get()->all(), DB::table('code_entries')->orderBy('id')->get()->all(), DB::table('project_codes')->orderBy('project_id')->orderBy('code_set_id')->get()->all(),
         ];
 
         return hash('xxh128', json_encode($seen, JSON_THROW_ON_ERROR));
@@ -92,8 +92,8 @@ final class PortfolioController
     private function rows(): array
     {
         $codes = [];
-        foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_values', 'code_values.id', '=', 'project_codes.code_value_id')
-            ->get(['project_id', 'code_sets.key as set', 'code_values.key as value']) as $c) {
+        foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_entries', 'code_entries.id', '=', 'project_codes.code_entry_id')
+            ->get(['project_id', 'code_sets.key as set', 'code_entries.key as value']) as $c) {
             $codes[$c->project_id][$c->set] = $c->value;
         }
 

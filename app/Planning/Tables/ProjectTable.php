@@ -33,7 +33,7 @@ final class ProjectTable extends Table
     {
         $codes = [];
         foreach (Rows::all("SELECT pc.project_id, s.`key`, v.`key` FROM project_codes pc JOIN code_sets s ON s.id = pc.code_set_id
-            JOIN code_values v ON v.id = pc.code_value_id WHERE pc.project_id IN {$in} ORDER BY s.`key`") as [$project, $set, $value]) {
+            JOIN code_entries v ON v.id = pc.code_entry_id WHERE pc.project_id IN {$in} ORDER BY s.`key`") as [$project, $set, $value]) {
             $codes[(int) $project][(string) $set] = (string) $value;
         }
         $projects = [];
@@ -63,8 +63,8 @@ final class ProjectTable extends Table
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
         $known = [];
-        foreach (DB::table('code_values')->join('code_sets', 'code_sets.id', '=', 'code_values.code_set_id')->where('scope', 'project')
-            ->get(['code_sets.key as set', 'code_values.key as value', 'code_sets.id as set_id', 'code_values.id as value_id']) as $v) {
+        foreach (DB::table('code_entries')->join('code_sets', 'code_sets.id', '=', 'code_entries.code_set_id')->where('scope', 'project')
+            ->get(['code_sets.key as set', 'code_entries.key as value', 'code_sets.id as set_id', 'code_entries.id as value_id']) as $v) {
             /** @var object{set: string, value: string, set_id: int, value_id: int} $v */
             $known[$v->set][$v->value] = [$v->set_id, $v->value_id];
         }
@@ -74,7 +74,7 @@ final class ProjectTable extends Table
             $owners[] = $ids->id(EntityKind::Project, $project->uid);
             foreach ($project->codes as $set => $value) {
                 [$setId, $valueId] = $known[$set][$value] ?? throw new \LogicException("code {$set} {$value} was checked before");
-                $rows[] = ['project_id' => $ids->id(EntityKind::Project, $project->uid), 'code_set_id' => $setId, 'code_value_id' => $valueId];
+                $rows[] = ['project_id' => $ids->id(EntityKind::Project, $project->uid), 'code_set_id' => $setId, 'code_entry_id' => $valueId];
             }
         }
         Rows::replace('project_codes', 'project_id', $owners, $rows);

@@ -156,7 +156,7 @@ final class PlanXmlReader
                 break;
             case 'code':
                 if ($this->pending !== null) {
-                    $this->pending['attributes']["code:{$a['set']}"] = $a['value'];
+                    $this->pending['attributes']["code:{$a['set']}"] = $a['entry'] ?? $a['value'] ?? throw new InvalidField('code', "of {$a['set']} needs an entry");
                 }
                 break;
             case 'wbs':

@@ -108,7 +108,7 @@ final class PlanXmlWriter
         $this->attributes(['uid' => $project->uid] + array_replace($fields, ['calendar' => $this->plan->calendars[$project->calendar]->key]));
         foreach ($project->codes as $set => $value) {
             $this->xml->startElement('code');
-            $this->attributes(['set' => $set, 'value' => $value]);
+            $this->attributes(['set' => $set, 'entry' => $value]);
             $this->xml->endElement();
         }
         $this->rows($project->uid, '');

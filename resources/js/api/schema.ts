@@ -1010,7 +1010,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/code-sets/{set}/values": {
+    "/code-sets/{set}/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -1019,7 +1019,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a code value */
+        /** Make an entry */
         post: {
             parameters: {
                 query?: never;
@@ -1038,13 +1038,13 @@ export interface paths {
                 };
             };
             responses: {
-                /** @description The value */
+                /** @description The entry */
                 201: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["CodeValue"];
+                        "application/json": components["schemas"]["CodeEntry"];
                     };
                 };
                 default: components["responses"]["Problem"];
@@ -1957,7 +1957,7 @@ export interface components {
             parent: number | null;
             name: string;
         };
-        CodeValue: {
+        CodeEntry: {
             id: number;
             parent: number | null;
             key: string;
@@ -1967,7 +1967,7 @@ export interface components {
             id: number;
             key: string;
             name: string;
-            values: components["schemas"]["CodeValue"][];
+            entries: components["schemas"]["CodeEntry"][];
         };
         PortfolioProject: {
             uid: string;
@@ -2012,7 +2012,7 @@ export interface components {
                 name: string;
             }[];
         };
-        /** @description A branch or code value with the roll-up of the projects below it that pass the filter */
+        /** @description A branch or entry of a code set with the roll-up of the projects below it that pass the filter */
         Band: {
             id: string;
             parent: string | null;

@@ -2,7 +2,7 @@
 import { NButton, NInput, NTreeSelect, type TreeSelectOption } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type CodeSet, type CodeValue, messageOf } from '@/api/client';
+import { api, type CodeSet, type CodeEntry, messageOf } from '@/api/client';
 
 /** Assigns one value of a code set; a missing value is made right here. */
 const props = defineProps<{ set: CodeSet; value: string | null; disabled: boolean }>();
@@ -14,7 +14,7 @@ const below = ref<number | null>(null);
 const error = ref('');
 
 function tree(parent: number | null, by: 'key' | 'id'): TreeSelectOption[] {
-    return props.set.values.filter((v) => v.parent === parent).map((v) => {
+    return props.set.entries.filter((v) => v.parent === parent).map((v) => {
         const children = tree(v.id, by);
         return { key: by === 'key' ? v.key : v.id, label: v.name, ...(children.length ? { children } : {}) };
     });
@@ -25,7 +25,7 @@ const parents = computed(() => tree(null, 'id'));
 async function make(): Promise<void> {
     error.value = '';
     try {
-        const value = await api.post<CodeValue>(`code-sets/${props.set.id}/values`, { name: name.value.trim(), parent: below.value });
+        const value = await api.post<CodeEntry>(`code-sets/${props.set.id}/entries`, { name: name.value.trim(), parent: below.value });
         making.value = false;
         name.value = '';
         emit('made');

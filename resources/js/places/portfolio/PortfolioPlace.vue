@@ -144,7 +144,7 @@ async function created(uid: string): Promise<void> {
 }
 
 function tree(set: CodeSet, parent: number | null = null): TreeSelectOption[] {
-    return set.values.filter((v) => v.parent === parent).map((v) => {
+    return set.entries.filter((v) => v.parent === parent).map((v) => {
         const children = tree(set, v.id);
         return { key: v.key, label: v.name, ...(children.length ? { children } : {}) };
     });

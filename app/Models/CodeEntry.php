@@ -13,7 +13,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $key
  * @property string $name
  */
-final class CodeValue extends Model
+final class CodeEntry extends Model
 {
     public $timestamps = false;
 
