@@ -40,7 +40,7 @@ final class HierarchyTest extends TestCase
     {
         $this->actingAs($this->person('aino'));
         $set = CodeSet::query()->where('key', 'STAGE')->firstOrFail();
-        $build = $set->values()->where('key', 'BUILD')->valueOrFail('id');
+        $build = $set->entries()->where('key', 'BUILD')->valueOrFail('id');
         $value = $this->postJson("/api/v1/code-sets/{$set->id}/entries", ['name' => 'Steel & paint', 'parent' => $build])->assertCreated();
         self::assertSame(['STEEL-PAINT', $build], [$value->json('key'), $value->json('parent')]);
         $again = $this->postJson("/api/v1/code-sets/{$set->id}/entries", ['name' => 'Steel paint'])->assertCreated();
