@@ -116,7 +116,7 @@ final class Planning
         if ($operations !== []) {
             return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal, items: $after->letters(), tick: $tick));
         }
-        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where(static fn ($q) => $q->where('items', $proposal->items)->orWhereNull('items'))->update($this->decided($after->letters()));
+        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where('items', $proposal->items)->update($this->decided($after->letters()));
         if ($done === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
@@ -136,9 +136,14 @@ final class Planning
         return ['items' => $items, 'state' => $state] + ($state === 'proposed' ? [] : ['decided_at' => now(), 'decided_by' => $this->user->id]);
     }
 
-    /** Says no to a proposal. */
+    /** Says no to a proposal, or to what is left of one that was decided in part. */
     public function reject(StoredChangeSet $proposal): void
     {
+        if ($proposal->items !== null) {
+            $this->decide($proposal, [], $proposal->proposal()->open());
+
+            return;
+        }
         $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->update(['state' => 'rejected', 'decided_at' => now(), 'decided_by' => $this->user->id]);
         if ($rejected === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
@@ -190,7 +195,9 @@ final class Planning
     {
         foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
             $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())->findOrFail($decided->id, ['id', 'state', 'items']);
-            if ($state->state !== ($decided === $request->undoes ? 'applied' : 'proposed') || ($decided === $request->proposal && $state->items !== $decided->items)) {
+            // what was applied in parts is undone in parts
+            $stands = $decided === $request->undoes ? $state->state === 'applied' && $state->items === null : $state->state === 'proposed' && $state->items === $decided->items;
+            if (! $stands) {
                 throw new Decided($state);
             }
         }

@@ -21,7 +21,7 @@ final class ProposalsTest extends TestCase
         $path = "/api/v1/changes/{$preview['changeSet']}";
 
         $first = $this->postJson("{$path}/decide", ['projects' => [$ostv]])->assertOk()->json('changeSet');
-        $this->getJson($path)->assertJsonPath('state', 'proposed');
+        $this->getJson($path)->assertJsonPath('state', 'proposed')->assertJsonPath('decidedProjects', [$ostv]);
         self::assertSame([1, 0], [DB::table('projects')->where('uid', $ostv)->count(), DB::table('projects')->where('uid', $grid)->count()]);
         $this->assertResultsAreTrue();
         $this->getJson('/api/v1/changes?state=proposed')->assertJsonPath('changes.0.uid', $preview['changeSet']);
@@ -43,15 +43,27 @@ final class ProposalsTest extends TestCase
     public function test_the_rest_can_be_applied_or_rejected(): void
     {
         $this->actingAs($this->person('ilse'));
-        foreach (['apply' => 'applied', 'reject' => 'rejected'] as $what => $state) {
+        foreach (['apply' => 'applied', 'reject' => 'applied'] as $what => $state) { // part of it was applied
             $preview = $this->import();
             $path = "/api/v1/changes/{$preview['changeSet']}";
             $this->postJson("{$path}/decide", ['projects' => [$preview['projects'][0]['uid']]])->assertOk();
             $this->postJson("{$path}/{$what}")->assertOk();
             $this->getJson($path)->assertJsonPath('state', $state);
+            $this->postJson("{$path}/undo")->assertStatus(409); // what was decided in parts is undone in parts
             self::assertSame($what === 'apply' ? 1 : 0, DB::table('projects')->where('uid', $preview['projects'][1]['uid'])->count());
             $this->assertResultsAreTrue();
         }
+    }
+
+    public function test_the_rest_of_a_large_one_is_applied_in_the_background(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $preview = $this->import();
+        $this->postJson("/api/v1/changes/{$preview['changeSet']}/decide", ['projects' => [$preview['projects'][0]['uid']]])->assertOk();
+        config(['reihe.inline_operations' => 0]);
+        $this->postJson("/api/v1/changes/{$preview['changeSet']}/apply")->assertStatus(202)->assertJsonPath('state', 'done');
+        self::assertSame(1, DB::table('projects')->where('uid', $preview['projects'][1]['uid'])->count());
+        $this->assertResultsAreTrue();
     }
 
     public function test_items_by_position(): void

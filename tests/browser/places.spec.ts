@@ -214,3 +214,21 @@ test('a large file is read in the background, also when the page is left, and it
     await page.waitForTimeout(1000);
     await expect(preview).toHaveCount(0);
 });
+
+test('some projects of a file are taken now, the others wait', async ({ page }) => {
+    await signIn(page);
+    const file = await (await page.request.get('/api/v1/exchange/export?projects=CREW,LYNG&format=plan-xml', { headers: { referer: page.url() } })).text();
+    await page.goto('/exchange');
+    await page.setInputFiles('#x-file', { name: 'two.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
+    await page.getByLabel('Into branch').last().click();
+    await page.keyboard.type('Archive');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Preview' }).click();
+    const preview = page.locator('[data-test=preview]');
+    await preview.getByRole('checkbox').first().uncheck();
+    await preview.getByRole('button', { name: 'Apply 1 of 2 projects' }).click();
+    await expect(page.getByText('1 project was imported.')).toBeVisible();
+    await expect(preview.getByRole('row')).toHaveCount(2); // the heading, and what waits
+    await preview.getByRole('button', { name: 'Discard' }).click();
+    await expect(preview).toHaveCount(0);
+});

@@ -55,7 +55,9 @@ final class ChangeController
         $this->seen($changeSet);
         $hidden = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->whereNotIn('project_uid', $this->visible())->exists();
 
-        return new JsonResponse(self::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id));
+        $decided = $changeSet->items === null ? [] : ['decidedProjects' => $changeSet->proposal()->decidedProjects()];
+
+        return new JsonResponse(self::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id) + $decided);
     }
 
     public function create(Request $request): JsonResponse
@@ -92,7 +94,7 @@ final class ChangeController
     {
         $this->decidable($changeSet);
         if ($changeSet->items !== null) {
-            return $this->decide($request->merge(['accept' => $changeSet->proposal()->open()]), $changeSet); // what is left of it
+            return $this->carryOut($request, $changeSet, $changeSet->proposal()->open(), []); // what is left of it
         }
         if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
             return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])->shown(), 202);
@@ -109,10 +111,22 @@ final class ChangeController
         $input = $request->validate(['accept' => 'array|max:'.self::MOST_OPERATIONS, 'accept.*' => 'integer|min:0', 'reject' => 'array|max:'.self::MOST_OPERATIONS, 'reject.*' => 'integer|min:0',
             'projects' => 'array|max:2000', 'projects.*' => ['string', 'regex:'.ChangeSet::UID]]);
         $accept = [...$input['accept'] ?? [], ...(isset($input['projects']) ? $changeSet->proposal()->inProjects($input['projects']) : [])];
+
+        return $this->carryOut($request, $changeSet, $accept, $input['reject'] ?? []);
+    }
+
+    /**
+     * @param  list<int>  $accept
+     * @param  list<int>  $reject
+     */
+    private function carryOut(Request $request, ChangeSet $changeSet, array $accept, array $reject): JsonResponse
+    {
         if (count($accept) > config()->integer('reihe.inline_operations')) {
-            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid, 'accept' => $accept, 'reject' => $input['reject'] ?? []])->shown(), 202);
+            $input = ['changeSet' => $changeSet->uid, 'accept' => $accept, 'reject' => $reject];
+
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, $input)->shown(), 202);
         }
-        $outcome = $this->planning->decide($changeSet, $accept, $input['reject'] ?? []);
+        $outcome = $this->planning->decide($changeSet, $accept, $reject);
 
         return $outcome === null ? new JsonResponse(self::listed($changeSet->refresh(), false)) : $this->answer($request, $outcome);
     }
@@ -122,7 +136,7 @@ final class ChangeController
         $this->decidable($changeSet);
         $this->planning->reject($changeSet);
 
-        return new JsonResponse(['uid' => $changeSet->uid, 'state' => 'rejected']);
+        return new JsonResponse(['uid' => $changeSet->uid, 'state' => $changeSet->refresh()->state]);
     }
 
     /** @return array<string, mixed> */

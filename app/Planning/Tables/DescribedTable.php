@@ -29,10 +29,29 @@ abstract class DescribedTable extends Table
 
     public function load(string $in, Ids $ids): array
     {
+        return $this->where("project_id IN {$in}", $ids);
+    }
+
+    /**
+     * What stands on one activity.
+     *
+     * @return array<string, Entity> by uid
+     */
+    public function on(int $activity, string $uid): array
+    {
+        $ids = new Ids;
+        $ids->set(EntityKind::Activity, $uid, $activity);
+
+        return $this->where("activity_id = {$activity}", $ids);
+    }
+
+    /** @return array<string, Entity> */
+    private function where(string $condition, Ids $ids): array
+    {
         $fields = Catalogue::fields($this->kind()->entry()->class);
         $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::column($f).'`', $fields));
         $objects = [];
-        foreach (Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE project_id IN {$in} ORDER BY id") as $row) {
+        foreach (Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE {$condition} ORDER BY id") as $row) {
             [$id, $uid] = [(int) $row[0], (string) $row[1]];
             $values = ['uid' => $uid];
             foreach (array_values($fields) as $at => $field) {

@@ -128,6 +128,19 @@ final readonly class Proposal
         return $found;
     }
 
+    /** @return list<string> uids of the projects that the proposal makes and that are accepted or rejected */
+    public function decidedProjects(): array
+    {
+        $decided = [];
+        foreach ($this->operations as $at => $o) {
+            if ($o->kind === EntityKind::Project && $o->verb === Verb::Create && $this->states[$at] !== ItemState::Open) {
+                $decided[] = $o->uid;
+            }
+        }
+
+        return $decided;
+    }
+
     /**
      * The project, made by the proposal, that an item belongs to.
      *

@@ -59,9 +59,6 @@ final class Network
 
     public const BY_STATUS = 2;
 
-    /** a constraint or resume date, see {@see $typed} */
-    public const BY_TYPED = 4;
-
     /** lists with an entry for every node, edge, WBS element and project */
     public const NODE_LISTS = ['uid', 'project', 'wbs', 'axis', 'kind', 'state', 'work', 'floor', 'floorBy', 'cap', 'givenStart', 'givenFinish', 'percent', 'weight', 'effort', 'cost'];
 
@@ -113,7 +110,7 @@ final class Network
     /** @var array<int, int> node => earliest start index (moment for finish milestones) asked by dates alone */
     public array $floor = [];
 
-    /** @var array<int, int> node => what asked for the floor, bits BY_START … BY_TYPED */
+    /** @var array<int, int> node => what asked for the floor, bits BY_START and BY_STATUS; typed dates of its own stand in {@see} */
     public array $floorBy = [];
 
     /** @var array<int, list<array{string, int}>> node => constraints and resume date (kind, moment) that asked for its floor */

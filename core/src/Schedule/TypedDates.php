@@ -82,7 +82,7 @@ final class TypedDates
         }
         $own = $asking === [] ? PHP_INT_MIN : max(array_column($asking, 2));
         if ($own >= $floor) {
-            $by = $own > $floor ? Network::BY_TYPED : $by | Network::BY_TYPED;
+            $by = $own > $floor ? 0 : $by;
             $floor = $own;
             foreach ($asking as [$kind, $moment, $asked]) {
                 if ($asked === $own) {

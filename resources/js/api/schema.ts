@@ -2641,6 +2641,8 @@ export interface components {
             state: "proposed" | "applied" | "rejected" | "undone";
             created: string;
             operations: number;
+            /** @description Of a proposal decided in part: projects that are accepted or rejected */
+            decidedProjects?: string[];
         };
         Reasons: {
             /** @description What lies between the latest driving date and the start */

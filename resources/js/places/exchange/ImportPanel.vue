@@ -80,20 +80,27 @@ const look = () => attempt(async () => {
     else [preview.value, title.value] = [answer, file.value!.name];
 });
 
+/** What of the preview is left to decide, as the server knows it. */
+async function rest(p: ImportPreview): Promise<ImportPreview | null> {
+    const change = await api.get<{ state: string; decidedProjects?: string[] }>(`changes/${p.changeSet}`).catch(() => null);
+    if (change?.state !== 'proposed') return null;
+    return { ...p, projects: p.projects.filter((x) => !change.decidedProjects?.includes(x.uid)) };
+}
 /** Projects that were not taken wait in the preview. */
-function applied(p: ImportPreview): void {
-    const rest = p.projects.filter((x) => left.value.has(x.uid));
-    said.value = t('exchange.applied', { n: p.projects.length - rest.length });
-    arrived.value = p.projects.filter((x) => !left.value.has(x.uid)).map((x) => x.key);
-    preview.value = rest.length ? { ...p, projects: rest } : null;
+async function applied(p: ImportPreview): Promise<void> {
+    const waiting = await rest(p);
+    const done = p.projects.filter((x) => !waiting?.projects.some((w) => w.uid === x.uid));
+    said.value = t('exchange.applied', { n: done.length }, done.length);
+    arrived.value = done.map((x) => x.key);
+    preview.value = waiting;
     left.value = new Set();
-    void cache.invalidateQueries({ queryKey: ['portfolio'] });
+    await cache.invalidateQueries({ queryKey: ['portfolio'] });
 }
 const apply = () => attempt(async () => {
     const path = `changes/${preview.value!.changeSet}`;
     const answer = left.value.size === 0 ? await api.post<object>(`${path}/apply`) : await api.post<object>(`${path}/decide`, { projects: taken.value.map((p) => p.uid) });
     if (isJob(answer)) wait(answer);
-    else applied(preview.value!);
+    else await applied(preview.value!);
 });
 const reject = () => attempt(async () => {
     await api.post(`changes/${preview.value!.changeSet}/reject`);
@@ -107,7 +114,7 @@ async function ended(uid: string): Promise<void> {
     waitingFor.value = null;
     if (full.state === 'failed') error.value = full.problem?.detail ?? t('jobs.states.failed');
     else if (full.state === 'cancelled') said.value = t('exchange.cancelled');
-    else if (full.what === 'apply' && preview.value) applied(preview.value);
+    else if (full.what === 'apply' && preview.value) await applied(preview.value);
     else if (full.what === 'preview') [preview.value, title.value] = [full.result as unknown as ImportPreview, full.title];
 }
 watch(() => job.value?.state, () => { if (job.value && !isOpen(job.value)) void attempt(() => ended(job.value!.uid)); });
@@ -119,9 +126,7 @@ onMounted(() => attempt(async () => {
     const last = list.find((j) => j.what === 'preview' && j.state === 'done');
     if (last && going?.what !== 'preview') {
         const full = await api.get<Job>(`jobs/${last.uid}`);
-        const found = full.result as unknown as ImportPreview;
-        const change = await api.get<{ state: string }>(`changes/${found.changeSet}`).catch(() => null);
-        if (change?.state === 'proposed') [preview.value, title.value] = [found, last.title];
+        [preview.value, title.value] = [await rest(full.result as unknown as ImportPreview), last.title];
     }
     if (going) wait(going);
 }));
