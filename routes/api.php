@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\BaselineController;
 use App\Http\Controllers\BoardController;
-use App\Http\Controllers\BranchController;
 use App\Http\Controllers\ChangeController;
-use App\Http\Controllers\CodeController;
 use App\Http\Controllers\ExchangeController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\JobController;
@@ -21,9 +19,7 @@ use Illuminate\Support\Facades\Route;
 
 Route::pattern('uid', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
 Route::pattern('changeSet', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
-foreach (['branch', 'set', 'id'] as $number) {
-    Route::pattern($number, '[1-9]\d{0,17}');
-}
+Route::pattern('id', '[1-9]\d{0,17}');
 
 Route::get('session', [SessionController::class, 'show']);
 Route::post('session', [SessionController::class, 'create'])->middleware(['throttle:sign-in', 'plain']);
@@ -39,13 +35,6 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);
     Route::get('links/{uid}/float-paths', [BoardController::class, 'linkPaths']);
     Route::get('search', SearchController::class);
-
-    Route::post('branches', [BranchController::class, 'create']);
-    Route::patch('branches/{branch}', [BranchController::class, 'update']);
-    Route::delete('branches/{branch}', [BranchController::class, 'delete']);
-
-    Route::post('code-sets', [CodeController::class, 'createSet']);
-    Route::post('code-sets/{set}/entries', [CodeController::class, 'createEntry']);
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Access;
 
-use App\Models\Branch;
 use App\Models\User;
 use App\Planning\Enterprise;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -81,7 +80,8 @@ final class Accounts
         $this->reach->requireSeen(Role::Administrator, $branch);
         DB::transaction(function () use ($user, $branch, $role): void {
             Enterprise::lock();
-            $name = Branch::query()->findOrFail($branch)->name;
+            $name = DB::table('branches')->where('id', $branch)->value('name');
+            abort_if(! is_string($name), 404);
             $where = ['user_id' => $user->id, 'branch_id' => $branch];
             $before = DB::table('grants')->where($where)->value('role');
             if ($before === $role?->value) {

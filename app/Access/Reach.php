@@ -15,6 +15,9 @@ final class Reach
     /** @var array<int, Role> branch id => strongest role there */
     private array $roles = [];
 
+    /** @var array<string, int> uid => id of branches within reach */
+    private array $branches = [];
+
     /** @var array<array-key, bool>|null keys of visible projects */
     private ?array $keys = null;
 
@@ -25,14 +28,14 @@ final class Reach
         if ($grants->isEmpty()) {
             return;
         }
-        /** @var array<int, string> $paths */
-        $paths = DB::table('branches')->pluck('path', 'id')->all();
-        foreach ($paths as $id => $path) {
-            /** @var object{role: string, path: string} $grant */
+        foreach (DB::table('branches')->get(['id', 'uid', 'path']) as $branch) {
+            /** @var object{id: int, uid: string, path: string} $branch */
             foreach ($grants as $grant) {
+                /** @var object{role: string, path: string} $grant */
                 $role = Role::from($grant->role);
-                if (str_starts_with($path, $grant->path) && (! isset($this->roles[$id]) || $role->reaches($this->roles[$id]))) {
-                    $this->roles[(int) $id] = $role;
+                if (str_starts_with($branch->path, $grant->path) && (! isset($this->roles[$branch->id]) || $role->reaches($this->roles[$branch->id]))) {
+                    $this->roles[$branch->id] = $role;
+                    $this->branches[$branch->uid] = $branch->id;
                 }
             }
         }
@@ -46,6 +49,18 @@ final class Reach
     public function roleOn(int $branch): ?Role
     {
         return $this->roles[$branch] ?? null;
+    }
+
+    /** The id of a branch that the user sees; null for any other, as for one that is not there. */
+    public function branch(string $uid): ?int
+    {
+        return $this->branches[$uid] ?? null;
+    }
+
+    /** @return array<int, string> id => uid of the branches that the user sees */
+    public function branchUids(): array
+    {
+        return array_flip($this->branches);
     }
 
     public function may(Role $needed, int $branch): bool
@@ -115,6 +130,12 @@ final class Reach
     {
         abort_if(! isset($this->roles[$branch]), 404);
         $this->require($needed, $branch);
+    }
+
+    /** Does the user see the whole hierarchy? */
+    public function seesAll(): bool
+    {
+        return count($this->branches) === DB::table('branches')->count();
     }
 
     /** Does no project have the key of this label (yet)? Then it cannot be a hidden one. */

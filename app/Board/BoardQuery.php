@@ -119,7 +119,9 @@ final class BoardQuery
             d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
             FROM projects p JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
 
-        return array_map(fn (array $row): array => array_combine(self::PROJECT, $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value,
+        $uids = $this->reach->branchUids();
+
+        return array_map(fn (array $row): array => ['branch' => $uids[(int) $row[3]] ?? ''] + array_combine(self::PROJECT, $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value,
             'mayPlan' => $this->reach->may(Role::Planner, (int) $row[3]), 'mayReport' => $this->reach->may(Role::Contributor, (int) $row[3])], $rows);
     }
 

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Demo;
 
-use App\Models\Branch;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 
@@ -23,14 +22,24 @@ final class DemoUsers
         'wen@varnsund.example' => ['Wen Zhao', 'viewer', 'Varnsund Ferries'],
     ];
 
-    public static function create(): User
+    /** The administrator comes first, when there is no more than the root; everybody else when their branches are there. */
+    public static function administrator(): User
     {
-        foreach (self::PEOPLE as $email => [$name, $role, $branch]) {
-            $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => self::PASSWORD, 'demo' => true]);
-            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => Branch::query()->where('name', $branch)->valueOrFail('id'), 'role' => $role]);
-        }
+        return self::make((string) array_key_first(self::PEOPLE));
+    }
 
-        return User::query()->where('email', 'ilse@varnsund.example')->firstOrFail();
+    public static function others(): void
+    {
+        array_map(self::make(...), array_slice(array_keys(self::PEOPLE), 1));
+    }
+
+    private static function make(string $email): User
+    {
+        [$name, $role, $branch] = self::PEOPLE[$email];
+        $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => self::PASSWORD, 'demo' => true]);
+        DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => DB::table('branches')->where('name', $branch)->value('id'), 'role' => $role]);
+
+        return $user;
     }
 
     public static function role(User $user): string

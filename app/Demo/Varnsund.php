@@ -9,6 +9,7 @@ use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\ConstraintKind;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
@@ -58,10 +59,7 @@ final class Varnsund
     /** As it stands at the status date. */
     public Plan $plan;
 
-    /**
-     * @param  array<string, string>  $branches  branch name => id
-     */
-    private function __construct(private readonly int $status, private readonly array $branches)
+    private function __construct(private readonly int $status)
     {
     }
 
@@ -81,11 +79,10 @@ final class Varnsund
      * Six linked projects, with work, costs, agreements and a baseline.
      *
      * @param  int  $status  moment the progress is known up to
-     * @param  array<string, string>  $branches  branch name => id
      */
-    public static function plan(int $status, array $branches): self
+    public static function plan(int $status): self
     {
-        $demo = new self($status, $branches);
+        $demo = new self($status);
         $demo->calendars();
         $demo->projects();
         $demo->handovers();
@@ -95,14 +92,10 @@ final class Varnsund
         return $demo;
     }
 
-    /**
-     * Many conversions side by side, for load and scroll.
-     *
-     * @param  array<string, string>  $branches
-     */
-    public static function large(int $status, array $branches, int $projects, int $activities): self
+    /** Many conversions side by side, for load and scroll. */
+    public static function large(int $status, int $projects, int $activities): self
     {
-        $demo = new self($status, $branches);
+        $demo = new self($status);
         $demo->calendars();
         $branchNames = ['Vessel conversions', 'Shore power', 'Quays', 'Dry dock', 'Crew', 'Timetable and ticketing'];
         $per = intdiv($activities, $projects);
@@ -133,6 +126,7 @@ final class Varnsund
         $office = new Calendar('cal-office', 'OFFICE', 'Office', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-12:00 13:00-17:00')),
             [new CalendarException('01-01', [], 'New Year'), new CalendarException('05-01', [], 'May Day'), new CalendarException('12-24', Period::parseList('08:00-12:00'), 'Christmas Eve'), new CalendarException('12-25', [], 'Christmas')], minutesPerDay: self::DAY);
         $this->parts = [
+            ...DemoEnterprise::parts(),
             $office,
             new Calendar('cal-yard', 'YARD', 'Yard, two shifts', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:00-22:00')), [], 'cal-office', 960),
             new Calendar('cal-harbour', 'HARBOUR', 'Harbour works, winter stop', [6 => Period::parseList('08:00-12:00')],
@@ -176,7 +170,10 @@ final class Varnsund
     {
         $this->calendarOf[$key] = "cal-{$calendar}";
         $at = fn (int $days, int $hour): int => (intdiv($this->status, 1440) + $days) * 1440 + $hour * 60;
-        $this->parts[] = new Project("prj-{$key}", $key, $name, $this->branches[$branch], "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17), codes: $codes);
+        $this->parts[] = new Project("prj-{$key}", $key, $name, DemoEnterprise::branch($branch), "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17));
+        foreach ($codes as $set => $entry) {
+            $this->parts[] = new Coding(strtolower("coding-{$key}-{$set}"), "prj-{$key}", null, DemoEnterprise::entry($set, $entry));
+        }
     }
 
     /** @param  array<string, array{string, list<array{string, string, float|string, string}>}>  $sections */

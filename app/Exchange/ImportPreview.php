@@ -23,7 +23,7 @@ final class ImportPreview
      * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
      * @return array<string, mixed>
      */
-    public static function of(string $content, string $name, int $branch, User $user, bool $successorCarries, ?callable $tick = null): array
+    public static function of(string $content, string $name, string $branch, User $user, bool $successorCarries, ?callable $tick = null): array
     {
         $reach = Reach::of($user);
         $import = Importer::import($content, $name, $branch, $reach, $successorCarries, $tick);

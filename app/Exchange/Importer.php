@@ -39,7 +39,7 @@ final class Importer
     /** @var list<Operation> */
     private array $operations = [];
 
-    private function __construct(private readonly Reach $reach, private readonly int $branch)
+    private function __construct(private readonly Reach $reach, private readonly string $branch)
     {
     }
 
@@ -49,13 +49,14 @@ final class Importer
      *
      * @throws FormatError
      */
-    public static function import(string $content, string $name, int $branch, Reach $reach, bool $successorCarries = false, ?callable $tick = null): Import
+    public static function import(string $content, string $name, string $branch, Reach $reach, bool $successorCarries = false, ?callable $tick = null): Import
     {
         $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
         $self = new self($reach, $branch);
         $plan = $self->read($content, $format, $name, $successorCarries, $tick);
         $tick === null ?: $tick('comparing', 0, 0);
         $self->calendars($plan);
+        $self->codes($plan);
         $self->projects($plan);
         $self->rows($plan);
         $self->links($plan);
@@ -79,7 +80,7 @@ final class Importer
         $title = mb_substr(Text::clean(mb_scrub(pathinfo($name, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
         $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
         $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
-        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, '', $office->uid, $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
+        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, null, $office->uid, $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
         [$plan, $notes] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
         array_push($this->notes, ...$notes);
         try {
@@ -126,13 +127,69 @@ final class Importer
         }
     }
 
+    /** Sets and entries are found by their keys; what is not here is made. */
+    private function codes(Plan $plan): void
+    {
+        $here = PlanStore::load([])[0];
+        $sets = $entries = $made = [];
+        foreach ($here->codeSets as $set) {
+            $sets["{$set->scope->value} {$set->key}"] = $set->uid;
+        }
+        foreach ($here->entries as $entry) {
+            $entries["{$entry->codeSet} {$entry->key}"] = $entry->uid;
+        }
+        foreach ($plan->codeSets as $uid => $set) {
+            $found = $sets["{$set->scope->value} {$set->key}"] ?? null;
+            if ($found !== null) {
+                $this->uids[$uid] = $found;
+            } else {
+                $this->create(EntityKind::CodeSet, $uid, 'code_sets', $set->fields());
+                $made[] = "code set {$set->name}";
+            }
+        }
+        $pending = $plan->entries;
+        while ($pending !== []) {
+            foreach ($pending as $uid => $entry) {
+                if ($entry->parent !== null && isset($pending[$entry->parent])) {
+                    continue; // that above it comes first
+                }
+                unset($pending[$uid]);
+                $set = $this->uids[$entry->codeSet];
+                $found = $entries["{$set} {$entry->key}"] ?? null;
+                if ($found !== null) {
+                    $this->uids[$uid] = $found;
+
+                    continue;
+                }
+                $fields = ['codeSet' => $set, 'parent' => $entry->parent === null ? null : $this->uids[$entry->parent]] + $entry->fields();
+                $this->create(EntityKind::Entry, $uid, 'code_entries', $this->withFreeName($here, $fields));
+                $made[] = "entry {$plan->entryName($uid)}";
+            }
+        }
+        if ($made !== []) {
+            $this->notes[] = 'Not here yet and made: '.implode(', ', array_slice($made, 0, 8)).(count($made) > 8 ? ' and '.(count($made) - 8).' more' : '').'.';
+        }
+    }
+
+    /**
+     * Another entry beside it may have its name, under another key.
+     *
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    private function withFreeName(Plan $here, array $fields): array
+    {
+        foreach ($here->entries as $entry) {
+            if ($entry->codeSet === $fields['codeSet'] && $entry->parent === $fields['parent'] && $entry->name === $fields['name']) {
+                return ['name' => mb_substr("{$entry->name} (".(is_string($fields['key']) ? $fields['key'] : ''), 0, 119).')'] + $fields;
+            }
+        }
+
+        return $fields;
+    }
+
     private function projects(Plan $plan): void
     {
-        $codes = DB::table('code_entries')->join('code_sets', 'code_sets.id', '=', 'code_entries.code_set_id')->where('scope', 'project')->get(['code_sets.key as set', 'code_entries.key as value'])
-            ->mapWithKeys(static function (object $c): array {
-                /** @var object{set: string, value: string} $c */
-                return ["code:{$c->set}={$c->value}" => true];
-            });
         $taken = [];
         foreach ($plan->projects as $uid => $project) {
             $fields = $project->fields();
@@ -141,14 +198,8 @@ final class Importer
             if ($fields['key'] !== $project->key) {
                 $this->notes[] = "Project key {$project->key} is taken; the project is imported as {$fields['key']}.";
             }
-            $fields['branch'] = (string) $this->branch;
+            $fields['branch'] = $this->branch;
             $fields['calendar'] = $this->uids[$project->calendar];
-            foreach ($fields as $name => $value) {
-                if (str_starts_with($name, 'code:') && ! isset($codes["{$name}=".(is_string($value) ? $value : '')])) {
-                    unset($fields[$name]);
-                    $this->notes[] = "{$project->key}: the entry ".(is_string($value) ? $value : '').' of '.substr($name, 5).' does not exist here and was left out.';
-                }
-            }
             $this->create(EntityKind::Project, $uid, 'projects', $fields);
         }
     }
@@ -156,7 +207,7 @@ final class Importer
     private function rows(Plan $plan): void
     {
         $this->reserve('links', array_keys($plan->links));
-        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities()] as $kind) {
+        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding] as $kind) {
             $this->reserve(Table::of($kind)->name(), array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();

@@ -76,7 +76,7 @@ final class Work implements ShouldQueue
     {
         if ($job->what === 'preview') {
             $file = DB::table('background_jobs')->where('id', $job->id)->value('file');
-            /** @var array{branch: int, successorCarries: bool} $input */
+            /** @var array{branch: string, successorCarries: bool} $input */
             $input = $job->input;
 
             return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, $input['successorCarries'],

@@ -16,9 +16,10 @@ final readonly class Connected
      * @param  Plan  $plan  the projects asked for; the far ends of their handovers as stubs
      * @param  Schedule  $schedule  of everything joined to them, with that plan
      * @param  array<string, int>  $revisions  project uid => revision, of everything joined
+     * @param  int  $enterprise  revision of what all projects share
      * @param  bool  $whole  nothing joined to them is missing in the plan
      */
-    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public array $revisions, public Schedule $schedule, public bool $whole)
+    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public array $revisions, public int $enterprise, public Schedule $schedule, public bool $whole)
     {
     }
 
@@ -39,13 +40,13 @@ final readonly class Connected
     }
 
     /**
-     * What operations touch. What the enterprise has may touch all that is joined, so then nothing is left out.
+     * What operations touch. Calendars may move all that is joined, so then nothing is left out.
      *
      * @param  list<Operation>  $operations
      */
     public static function touchedBy(array $operations): self
     {
-        return self::now(static fn (): array => TouchedProjects::of($operations), Operation::touchEnterprise($operations));
+        return self::now(static fn (): array => TouchedProjects::of($operations), Operation::shapeDates($operations));
     }
 
     /**
@@ -81,13 +82,13 @@ final readonly class Connected
             $revisions[(string) $uid] = (int) $revision;
             $inputs[(string) $uid] = (int) $input;
         }
-        $part = self::part($ids, $inputs, Enterprise::revision(), $calculate);
+        $part = self::part($ids, $inputs, Enterprise::inputRevision(), $calculate);
         if ($part === null) {
             return null;
         }
         [$plan, $rows] = $whole === null ? [new Plan, new Ids] : PlanStore::load($whole ? $all : $projects);
 
-        return new self($plan, $rows, $part, $revisions, Schedule::kept($plan, $part->network, $part->dates), $whole === true);
+        return new self($plan, $rows, $part, $revisions, Enterprise::revision(), Schedule::kept($plan, $part->network, $part->dates), $whole === true);
     }
 
     /**

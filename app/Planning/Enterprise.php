@@ -35,6 +35,38 @@ final class Enterprise
         return self::number(DB::table('enterprise')->value('revision'));
     }
 
+    /** Its calendars are at this revision: what dates follow from. */
+    public static function inputRevision(): int
+    {
+        return self::number(DB::table('enterprise')->value('input_revision'));
+    }
+
+    /**
+     * Something of it was changed.
+     *
+     * @param  bool  $input  something that dates follow from
+     * @return int the new revision
+     */
+    public static function raise(bool $input): int
+    {
+        DB::table('enterprise')->incrementEach(['revision' => 1] + ($input ? ['input_revision' => 1] : []));
+
+        return self::revision();
+    }
+
+    /**
+     * Makes the root of the hierarchy, the one thing that nobody can have a role for before it is there.
+     *
+     * @return int its id
+     */
+    public static function found(string $uid, string $name): int
+    {
+        $id = DB::table('branches')->insertGetId(['uid' => $uid, 'name' => $name]);
+        DB::table('branches')->where('id', $id)->update(['path' => "{$id}/"]);
+
+        return $id;
+    }
+
     /** Changes when the database was put back to an earlier state, where revisions would come again with other content. */
     public static function epoch(): string
     {

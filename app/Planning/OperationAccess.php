@@ -7,6 +7,7 @@ namespace App\Planning;
 use App\Access\Reach;
 use App\Access\Role;
 use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
@@ -20,15 +21,19 @@ use Reihe\Core\Plan\Plan;
  * reach: an object that the user may not see does not exist for them, neither as the subject nor as a reference.
  *
  * Changing a project needs a role on its branch, a link belongs to the project of its successor and needs a look at the
- * other one. Calendars belong to the enterprise: planners may add some, administrators change them; what one's own
- * change set added, its undo may take away again.
+ * other one. A branch is made, named and deleted by those who may plan it, moved by those who administer both places: what
+ * lies above decides who reaches it. Calendars, code sets and entries belong to the enterprise: planners may add some,
+ * administrators change them; what one's own change set added, its undo may take away again.
  */
 final class OperationAccess
 {
     /** @var array<string, array<string, string>> kind => uid => uid of the owning project, '' for the enterprise, of objects that the operations make */
     private array $made = [];
 
-    public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Role $role, private readonly bool $undo)
+    /** @var array<string, int> uid => id of the branch that is there already, above a branch that the operations make */
+    private array $madeBelow = [];
+
+    public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids, private readonly Role $role, private readonly bool $undo)
     {
     }
 
@@ -39,15 +44,44 @@ final class OperationAccess
      */
     public function check(array $operations): void
     {
-        foreach ($operations as $position => $o) {
+        foreach (self::ownersFirst($operations) as $position => $o) {
             if ($o->verb === Verb::Create) {
                 $this->creation($position, $o);
-            } elseif (! isset($this->made[$o->kind->value][$o->uid])) {
+            }
+        }
+        foreach ($operations as $position => $o) {
+            if ($o->verb !== Verb::Create && ! isset($this->made[$o->kind->value][$o->uid])) {
                 $this->existing($position, $o);
             }
             $this->references($position, $o);
-            $this->branch($position, $o);
+            $this->projectOnBranch($position, $o);
         }
+    }
+
+    /**
+     * In the order of kinds, branches below those above them: an undo may make things in any order.
+     *
+     * @param  list<Operation>  $operations
+     * @return array<int, Operation> position => operation
+     */
+    private static function ownersFirst(array $operations): array
+    {
+        $order = array_flip(EntityKind::names());
+        $parents = [];
+        foreach ($operations as $o) {
+            if ($o->kind === EntityKind::Branch) {
+                $parents[$o->uid] = $o->after['parent'] ?? null;
+            }
+        }
+        $depth = [];
+        foreach ($parents as $uid => $parent) {
+            for ($depth[$uid] = 0; is_string($parent) && $depth[$uid] <= count($parents); $parent = $parents[$parent] ?? null) {
+                $depth[$uid]++;
+            }
+        }
+        uasort($operations, static fn (Operation $a, Operation $b): int => [$order[$a->kind->value], $depth[$a->uid] ?? 0] <=> [$order[$b->kind->value], $depth[$b->uid] ?? 0]);
+
+        return $operations;
     }
 
     /**
@@ -64,7 +98,7 @@ final class OperationAccess
                 continue;
             }
             $project = $this->plan->ownerOf($o->kind, $o->uid);
-            if ($project !== null && ! $this->reach->may($this->role, (int) $this->plan->projects[$project]->branch)) {
+            if ($project !== null && ! $this->reach->may($this->role, (int) $this->branchOf($project))) {
                 throw new AuthorizationException('This would delete handovers that belong to the takers’ projects, which you may not plan. Ask their planners to delete the links first.');
             }
         }
@@ -75,7 +109,13 @@ final class OperationAccess
         $entry = $o->kind->entry();
         if ($entry->owner === Owner::Enterprise) {
             $this->made[$o->kind->value][$o->uid] = '';
-            $this->reach->requireAnywhere($this->role);
+            $above = $o->kind === EntityKind::Branch ? $this->branch($o->after['parent'] ?? null) : null;
+            if ($above === null) {
+                $this->reach->requireAnywhere($this->role);
+            } else {
+                $this->reach->require($this->role, $above);
+                $this->madeBelow[$o->uid] = $above;
+            }
 
             return;
         }
@@ -101,7 +141,12 @@ final class OperationAccess
 
     private function existing(int $position, Operation $o): void
     {
-        if ($o->kind->entry()->owner === Owner::Enterprise) {
+        if ($o->kind === EntityKind::Branch && $this->isVisible($o->kind, $o->uid)) {
+            $this->existingBranch($position, $o, $this->ids->id($o->kind, $o->uid));
+
+            return;
+        }
+        if ($o->kind !== EntityKind::Branch && $o->kind->entry()->owner === Owner::Enterprise) {
             $this->reach->requireAnywhere($this->undo ? $this->role : Role::Administrator);
 
             return;
@@ -126,17 +171,42 @@ final class OperationAccess
         }
     }
 
+    private function existingBranch(int $position, Operation $o, int $branch): void
+    {
+        $moves = array_key_exists('parent', $o->after ?? []);
+        $this->reach->require($moves ? Role::Administrator : $this->role, $branch);
+        $to = $moves ? $this->branch($o->after['parent'] ?? null) : null;
+        $to === null ?: $this->reach->require(Role::Administrator, $to);
+        $grants = $o->verb === Verb::Delete ? DB::table('grants')->where('branch_id', $branch)->count() : 0;
+        if ($grants > 0) {
+            throw new InvalidOperation($position, null, "{$this->plan->nameOf($o->kind, $o->uid)} still has ".($grants === 1 ? '1 role' : "{$grants} roles").' granted on it; take them away first');
+        }
+    }
+
     /** A project is made on, or moved to, a branch. */
-    private function branch(int $position, Operation $o): void
+    private function projectOnBranch(int $position, Operation $o): void
     {
         if ($o->kind !== EntityKind::Project || $o->verb === Verb::Delete || ($o->verb === Verb::Update && ! array_key_exists('branch', $o->after ?? []))) {
             return;
         }
-        $branch = $o->after['branch'] ?? null;
-        if (! is_string($branch) || preg_match('/^[1-9]\d{0,17}$/D', $branch) !== 1 || $this->reach->roleOn((int) $branch) === null) {
-            throw new InvalidOperation($position, 'branch', 'does not exist');
+        $to = $o->after['branch'] ?? null;
+        $this->reach->require($this->role, $this->branch($to) ?? throw new InvalidOperation($position, 'branch', $to === null ? 'is missing' : 'does not exist'));
+    }
+
+    /** The id of a branch within reach, or of the one above it when the operations make it; null for any other. */
+    private function branch(mixed $uid): ?int
+    {
+        if (! is_string($uid)) {
+            return null;
         }
-        $this->reach->require($this->role, (int) $branch);
+        $id = $this->madeBelow[$uid] ?? ($this->ids->has(EntityKind::Branch, $uid) ? $this->ids->id(EntityKind::Branch, $uid) : null);
+
+        return $id !== null && $this->reach->roleOn($id) !== null ? $id : null;
+    }
+
+    private function branchOf(string $project): ?int
+    {
+        return $this->branch($this->plan->projects[$project]->branch);
     }
 
     private function isVisible(EntityKind $kind, string $uid): bool
@@ -144,6 +214,9 @@ final class OperationAccess
         $entity = $this->plan->find($kind, $uid);
         if ($entity === null) {
             return false;
+        }
+        if ($kind === EntityKind::Branch) {
+            return $this->branch($uid) !== null;
         }
         if ($kind->entry()->owner === Owner::Enterprise) {
             return true;
@@ -155,11 +228,11 @@ final class OperationAccess
 
     private function sees(string $project): bool
     {
-        return isset($this->plan->projects[$project]) && $this->reach->may(Role::Viewer, (int) $this->plan->projects[$project]->branch);
+        return isset($this->plan->projects[$project]) && $this->branchOf($project) !== null;
     }
 
     private function mayChange(string $project): void
     {
-        $this->reach->require($this->role, (int) $this->plan->projects[$project]->branch);
+        $this->reach->require($this->role, (int) $this->branchOf($project));
     }
 }

@@ -14,7 +14,7 @@ final readonly class Part
     /**
      * @param  array<string, int>  $ids  project uid => id of its row
      * @param  array<string, int>  $inputs  project uid => revision of its objects, which the results follow from
-     * @param  int  $enterprise  revision of what all projects share
+     * @param  int  $enterprise  revision of the calendars, which the results follow from too
      * @param  array<string, array<string, list<int|null>>>  $rolledUp  `wbs` and `project` => uid => results, see {@see Results}
      */
     private function __construct(

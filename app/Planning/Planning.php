@@ -175,7 +175,7 @@ final class Planning
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
             $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->get(['uid', 'revision', 'input_revision']);
             $earlier = $this->earlier($request);
-            if ($earlier !== null || $now->pluck('input_revision', 'uid')->all() !== $connected->part->inputs || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->part->enterprise) {
+            if ($earlier !== null || $now->pluck('input_revision', 'uid')->all() !== $connected->part->inputs || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->enterprise) {
                 return [$earlier, null];
             }
             $this->checkStates($request, true);
@@ -206,18 +206,17 @@ final class Planning
     /** @return array{Outcome, Schedule} what it does, and everything as it is after the operations */
     private function calculate(Connected $connected, ChangeRequest $request): array
     {
-        $access = new OperationAccess(Reach::of($this->user), $connected->plan, $request->role, $request->undoes !== null);
+        $access = new OperationAccess(Reach::of($this->user), $connected->plan, $connected->ids, $request->role, $request->undoes !== null);
         $access->check($request->operations);
         $operations = ProjectColours::assign($request->undoes === null ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo') : $request->operations);
         self::checkUids($operations, $connected->ids);
-        self::checkCodes($operations);
         $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->revisions)));
         $access->checkAlong($applied->operations);
         self::checkKeys($operations, $connected->plan);
         $names = new ActivityNames($applied->plan);
         $before = $connected->schedule;
         $touched = array_map(strval(...), array_keys($connected->plan->projects + $applied->plan->projects));
-        $after = $connected->whole ? Schedule::of($applied->plan, Operation::touchEnterprise($operations) ? [] : $before->network->axesByCalendar()) : $before->after($applied->plan, $touched, $names);
+        $after = $connected->whole ? Schedule::of($applied->plan, Operation::shapeDates($operations) ? [] : $before->network->axesByCalendar()) : $before->after($applied->plan, $touched, $names);
         $ripple = Ripple::between($before, $after, $names);
 
         return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after), $after];
@@ -237,7 +236,8 @@ final class Planning
         foreach ($outcome->operations as $o) {
             $own += array_fill_keys(self::owners($o, $before, $plan), true);
         }
-        $revisions = self::revise($own, $difference->touchedProjects(), $known);
+        $shapes = Operation::shapeDates($outcome->operations);
+        $revisions = self::revise($own, $difference->touchedProjects(), $known, $shapes);
         $difference->write($ids, $revisions, $written);
 
         $isPart = $request->proposal !== null && $request->items !== null;
@@ -271,7 +271,7 @@ final class Planning
         foreach (array_keys($there) as $uid) {
             $inputs[$uid] = ($connected->part->inputs[$uid] ?? 0) + (isset($own[$uid]) ? 1 : 0);
         }
-        $part = Part::of($there, $inputs, $revisions[News::ENTERPRISE] ?? $connected->part->enterprise, $after, $difference->rolledUp);
+        $part = Part::of($there, $inputs, $connected->part->enterprise + ($shapes ? 1 : 0), $after, $difference->rolledUp);
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
     }
@@ -301,15 +301,14 @@ final class Planning
      * @param  array<string, true>  $own  uids of projects with changed objects
      * @param  array<string, true>  $computed  uids of projects with changed results
      * @param  array<string, int>  $loaded
+     * @param  bool  $shapes  something of the enterprise that dates follow from was changed
      * @return array<string, int> uid => new revision
      */
-    private static function revise(array $own, array $computed, array $loaded): array
+    private static function revise(array $own, array $computed, array $loaded, bool $shapes = false): array
     {
         $revisions = [];
         if (isset($own[News::ENTERPRISE])) {
-            DB::table('enterprise')->increment('revision');
-            $revision = DB::table('enterprise')->value('revision');
-            $revisions[News::ENTERPRISE] = is_numeric($revision) ? (int) $revision : 0;
+            $revisions[News::ENTERPRISE] = Enterprise::raise($shapes);
             unset($own[News::ENTERPRISE]);
         }
         $uids = array_map(strval(...), array_keys($own + $computed));
@@ -340,31 +339,6 @@ final class Planning
                 $taken = DB::table(Table::of(EntityKind::from($kind))->name())->whereIn('uid', $chunk)->value('uid');
                 if (is_string($taken)) {
                     throw new InvalidOperation($positions[$taken], 'uid', 'is taken already');
-                }
-            }
-        }
-    }
-
-    /**
-     * @param  list<Operation>  $operations
-     *
-     * @throws InvalidOperation for a code set or value that is not there
-     */
-    private static function checkCodes(array $operations): void
-    {
-        $known = null;
-        foreach ($operations as $position => $o) {
-            foreach ($o->kind === EntityKind::Project ? $o->after ?? [] : [] as $field => $value) {
-                if (! str_starts_with($field, 'code:') || $value === null) {
-                    continue;
-                }
-                $known ??= DB::table('code_entries')->join('code_sets', 'code_sets.id', '=', 'code_entries.code_set_id')->where('scope', 'project')
-                    ->get(['code_sets.key as set', 'code_entries.key as value'])->map(static function (object $c): string {
-                        /** @var object{set: string, value: string} $c */
-                        return "code:{$c->set}={$c->value}";
-                    })->flip()->all();
-                if (! is_string($value) || ! isset($known["{$field}={$value}"])) {
-                    throw new InvalidOperation($position, $field, 'there is no such value in this code set');
                 }
             }
         }

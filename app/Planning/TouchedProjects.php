@@ -27,7 +27,7 @@ final class TouchedProjects
             foreach ($o->kind->entry()->references as $reference) {
                 foreach ([$o->before ?? [], $o->after ?? []] as $fields) {
                     $uid = $fields[$reference->field] ?? null;
-                    // using a calendar touches nobody else; changing it does
+                    // using what the enterprise has touches nobody else; changing a calendar does
                     if (is_string($uid) && Uid::isSound($uid) && $reference->to->entry()->owner === Owner::Project) {
                         $named[$reference->to->value][$uid] = true;
                     }
@@ -37,6 +37,16 @@ final class TouchedProjects
         $found = [];
         foreach ($named as $kind => $uids) {
             array_push($found, ...self::projectsOf(EntityKind::from($kind), array_map(strval(...), array_keys($uids))));
+        }
+        $shared = [];
+        foreach ($operations as $o) {
+            $entry = $o->kind->entry();
+            if ($entry->owner === Owner::Enterprise && ($entry->shapesDates || $o->verb === Verb::Delete)) {
+                $shared[$o->kind->value][] = $o->uid; // what uses it may move, or keep it from being deleted
+            }
+        }
+        foreach ($shared as $kind => $uids) {
+            array_push($found, ...self::usersOf(EntityKind::from($kind), self::find(Table::of(EntityKind::from($kind))->name(), 'id', $uids)));
         }
         foreach ($operations as $o) {
             if ($o->verb === Verb::Delete && $o->kind !== EntityKind::Link) {
@@ -71,8 +81,7 @@ final class TouchedProjects
     {
         $table = Table::of($kind);
 
-        return $kind->entry()->owner === Owner::Enterprise
-            ? self::usersOf(self::find($table->name(), 'id', $uids))
+        return $kind->entry()->owner === Owner::Enterprise ? []
             : array_merge(...array_map(static fn (string $column): array => self::find($table->name(), $column, $uids), $table->projectColumns()));
     }
 
@@ -93,24 +102,42 @@ final class TouchedProjects
     }
 
     /**
-     * Projects that use calendars or some derived from them.
+     * Projects that use things of the enterprise, directly or through other such things.
      *
      * @param  list<int>  $ids
-     * @return list<int>
+     * @return list<int> ids
      */
-    private static function usersOf(array $ids): array
+    private static function usersOf(EntityKind $kind, array $ids): array
     {
-        if ($ids === []) {
-            return [];
-        }
-        do {
-            $count = count($ids);
-            /** @var list<int> $derived */
-            $derived = DB::table('calendars')->whereIn('base_id', $ids)->pluck('id')->all();
-            $ids = array_values(array_unique([...$ids, ...$derived]));
-        } while (count($ids) > $count);
+        $projects = [];
+        $seen = [$kind->value => array_fill_keys($ids, true)];
+        for ($queue = $ids === [] ? [] : [[$kind, $ids]]; $queue !== [];) {
+            [$of, $rows] = array_pop($queue);
+            foreach (EntityKind::cases() as $user) {
+                foreach ($user->entry()->references as $reference) {
+                    if ($reference->to !== $of) {
+                        continue;
+                    }
+                    $table = Table::of($user);
+                    $using = DB::table($table->name())->whereIn(Table::column($reference->field), $rows);
+                    if ($user->entry()->owner === Owner::Project) {
+                        /** @var list<int> $found */
+                        $found = $using->distinct()->pluck($table->projectColumns()[0])->all();
+                        array_push($projects, ...$found);
 
-        /** @var list<int> */
-        return [...DB::table('projects')->whereIn('calendar_id', $ids)->pluck('id')->all(), ...DB::table('activities')->whereIn('calendar_id', $ids)->distinct()->pluck('project_id')->all()];
+                        continue;
+                    }
+                    /** @var list<int> $found */
+                    $found = $using->pluck('id')->all();
+                    $new = array_values(array_filter($found, static fn (int $id): bool => ! isset($seen[$user->value][$id])));
+                    $seen[$user->value] = ($seen[$user->value] ?? []) + array_fill_keys($new, true);
+                    if ($new !== []) {
+                        $queue[] = [$user, $new];
+                    }
+                }
+            }
+        }
+
+        return $projects;
     }
 }

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace App\Portfolio;
 
-use App\Models\CodeEntry;
-use App\Models\CodeSet;
-use Illuminate\Support\Collection;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Schedule\RolledUp;
 use Reihe\Core\Schedule\RollUp;
 
@@ -14,11 +13,12 @@ use Reihe\Core\Schedule\RollUp;
 final readonly class Bands
 {
     /**
-     * @param  list<array{id: int, parent: int|null, name: string}>  $branches  that the user sees
-     * @param  list<array{uid: string, branch: int, codes: array<string, string>, part: RolledUp}>  $projects
-     * @param  Collection<int, CodeSet>  $sets
+     * @param  list<array{uid: string, parent: string|null, name: string}>  $branches  that the user sees
+     * @param  list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>  $projects  codes: uid of the set => uid of the entry
+     * @param  list<CodeSet>  $sets  of projects
+     * @param  list<CodeEntry>  $entries  in order
      */
-    public function __construct(private array $branches, private array $projects, private Collection $sets)
+    public function __construct(private array $branches, private array $projects, private array $sets, private array $entries)
     {
     }
 
@@ -30,17 +30,17 @@ final readonly class Bands
     public function by(string $group, array $only): array
     {
         $projects = $this->passing($only);
-        $set = $this->sets->firstWhere('key', $group);
+        $set = $this->set($group);
         $names = $parents = [];
         foreach ($set === null ? $this->branches : [] as $b) {
-            $names["b{$b['id']}"] = $b['name'];
-            $parents["b{$b['id']}"] = $b['parent'] === null ? null : "b{$b['parent']}";
+            $names["b:{$b['uid']}"] = $b['name'];
+            $parents["b:{$b['uid']}"] = $b['parent'] === null ? null : "b:{$b['parent']}";
         }
-        $values = [];
-        foreach ($set->entries ?? [] as $v) {
-            $names["v{$v->id}"] = $v->name;
-            $parents["v{$v->id}"] = $v->parent_id === null ? null : "v{$v->parent_id}";
-            $values[$v->key] = "v{$v->id}";
+        foreach ($set === null ? [] : $this->entries as $e) {
+            if ($e->codeSet === $set->uid) {
+                $names["v:{$e->uid}"] = $e->name;
+                $parents["v:{$e->uid}"] = $e->parent === null ? null : "v:{$e->parent}";
+            }
         }
         if ($set !== null) {
             [$names['v-'], $parents['v-']] = [null, null];
@@ -48,7 +48,11 @@ final readonly class Bands
         $own = array_fill_keys(array_keys($names), []);
         $parts = [];
         foreach ($projects as $p) {
-            $home = $set === null ? "b{$p['branch']}" : $values[$p['codes'][$set->key] ?? ''] ?? 'v-';
+            $home = match (true) {
+                $set === null => "b:{$p['branch']}",
+                isset($p['codes'][$set->uid]) => "v:{$p['codes'][$set->uid]}",
+                default => 'v-',
+            };
             $own[$home][] = $p['uid'];
             $parts[] = [$home, $p['part']];
         }
@@ -71,37 +75,45 @@ final readonly class Bands
         return $bands;
     }
 
+    private function set(string $key): ?CodeSet
+    {
+        foreach ($this->sets as $set) {
+            if ($set->key === $key) {
+                return $set;
+            }
+        }
+
+        return null;
+    }
+
     /**
      * @param  array<string, string>  $only
-     * @return list<array{uid: string, branch: int, codes: array<string, string>, part: RolledUp}>
+     * @return list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>
      */
     private function passing(array $only): array
     {
         $projects = $this->projects;
-        foreach ($only as $key => $value) {
-            $set = $this->sets->firstWhere('key', $key);
-            $allowed = $set === null ? [] : self::withSubEntries($set, $value);
-            $projects = array_filter($projects, static fn (array $p): bool => isset($allowed[$p['codes'][$key] ?? '']));
+        foreach ($only as $key => $entry) {
+            $set = $this->set((string) $key);
+            $allowed = $set === null ? [] : $this->withSubEntries($set, $entry);
+            $projects = array_filter($projects, static fn (array $p): bool => $set !== null && isset($allowed[$p['codes'][$set->uid] ?? '']));
         }
 
         return array_values($projects);
     }
 
-    /** @return array<string, true> keys of an entry and everything below it */
-    private static function withSubEntries(CodeSet $set, string $key): array
+    /** @return array<string, true> uids of an entry and everything below it */
+    private function withSubEntries(CodeSet $set, string $key): array
     {
         $found = [];
-        $ids = [];
         do {
-            $before = count($ids);
-            foreach ($set->entries as $v) {
-                /** @var CodeEntry $v */
-                if ($v->key === $key || isset($ids[$v->parent_id])) {
-                    $ids[$v->id] = true;
-                    $found[$v->key] = true;
+            $before = count($found);
+            foreach ($this->entries as $e) {
+                if ($e->codeSet === $set->uid && ($e->key === $key || isset($found[$e->parent ?? '']))) {
+                    $found[$e->uid] = true;
                 }
             }
-        } while (count($ids) > $before);
+        } while (count($found) > $before);
 
         return $found;
     }

@@ -183,7 +183,7 @@ final class PropertiesTest extends TestCase
             Operation::create(EntityKind::Activity, 'new', ['project' => 'p1', 'code' => 'NEW', 'name' => 'New', 'duration' => 480]),
             Operation::create(EntityKind::Link, 'new', ['from' => 'new', 'to' => 'p0a7', 'type' => 'SS', 'lag' => 60]),
             ...(isset($links[0]) && $plan->projectOf($plan->links[$links[0]]->to) === 'p0' && $plan->projectOf($plan->links[$links[0]]->from) === 'p0' ? [Operation::update(EntityKind::Link, $links[0], ['lag' => 7])] : []),
-            Operation::update(EntityKind::Project, 'p0', ['code:STAGE' => 'BUILD', 'nearCriticalDays' => 3]),
+            Operation::update(EntityKind::Project, 'p0', ['nearCriticalDays' => 3]),
         ];
     }
 

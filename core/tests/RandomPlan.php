@@ -11,9 +11,14 @@ use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\ChecklistItem;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Effort;
+use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
@@ -73,7 +78,7 @@ final class RandomPlan
         for ($p = 0; $p < $projects; $p++) {
             $start = $base + $this->int(0, 20) * 1440;
             $status = $typed && $this->chance(50) ? $start + $this->int(0, 30) * 1440 : null;
-            $parts[] = new Project("p{$p}", "P{$p}", "Project {$p}", '', $oneCalendar ? 'office' : $keys[$p % 3], $start, $status,
+            $parts[] = new Project("p{$p}", "P{$p}", "Project {$p}", null, $oneCalendar ? 'office' : $keys[$p % 3], $start, $status,
                 $typed && $this->chance(30) ? $start + $this->int(20, 120) * 1440 : null,
                 $typed ? $this->pick(FloatMeasure::cases()) : FloatMeasure::OwnEnd,
                 outOfSequence: $typed ? $this->pick(OutOfSequence::cases()) : OutOfSequence::Waits,
@@ -95,7 +100,41 @@ final class RandomPlan
             }
         }
 
+        if ($typed) {
+            array_push($parts, ...self::codes(), ...$this->codings($projects, $all));
+        }
+
         return Plan::of([...$parts, ...$this->links($all, (int) (count($all) * $linksPerActivity), $perProject, $typed, $oneCalendar)]);
+    }
+
+    /** @return list<Entity> a set for projects, of two levels, and one for activities */
+    public static function codes(): array
+    {
+        return [
+            new CodeSet('stage', CodeScope::Project, 'STAGE', 'Stage', 1.0), new CodeEntry('build', 'stage', null, 'BUILD', 'Build', 1.0), new CodeEntry('civil', 'stage', 'build', 'CIVIL', 'Civil “works”', 1.0),
+            new CodeSet('craft', CodeScope::Activity, 'CRAFT', 'Craft', 2.0), new CodeEntry('weld', 'craft', null, 'WELD', 'Welding', 1.0), new CodeEntry('paint', 'craft', null, 'PAINT', 'Painting', 2.0),
+        ];
+    }
+
+    /**
+     * @param  list<Activity>  $activities
+     * @return list<Coding>
+     */
+    private function codings(int $projects, array $activities): array
+    {
+        $codings = [];
+        for ($p = 0; $p < $projects; $p++) {
+            if ($this->chance(60)) {
+                $codings[] = new Coding("p{$p}c", "p{$p}", null, $this->pick(['build', 'civil']));
+            }
+        }
+        foreach ($activities as $a) {
+            if ($this->chance(30)) {
+                $codings[] = new Coding("{$a->uid}c", $a->project, $a->uid, $this->pick(['weld', 'paint']));
+            }
+        }
+
+        return $codings;
     }
 
     private function activity(string $uid, int $p, int $a, bool $typed, ?int $status, ?string $calendar): Activity

@@ -18,11 +18,11 @@ final class FilledPlan
     /** what random plans have by themselves */
     private const MORE = [
         'calendar' => ['minutesPerDay' => 450],
-        'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25, 'code:STAGE' => 'BUILD', 'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
+        'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25, 'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],
-        'remark' => [],
+        'remark' => [], 'codeSet' => [], 'entry' => [], 'coding' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -79,7 +79,7 @@ final class FilledPlan
                 foreach ($plan->all($kind) as $object) {
                     $fields = $object->fields();
                     foreach ($kind->fields() as $name => $field) {
-                        $value = $fields[$name] ?? ($name === 'codes' && preg_grep('/^code:/', array_keys($fields)) !== [] ? 'coded' : null);
+                        $value = $fields[$name] ?? null;
                         if ($value !== null && $value !== [] && $value !== false && $value !== $field->type->written($field->default)) {
                             unset($open["{$kind->value}.{$name}"]);
                         }
@@ -88,6 +88,7 @@ final class FilledPlan
             }
         }
 
-        return array_values(array_diff(array_keys($open), ['project.branch']));
+        // the hierarchy is that of the reader
+        return array_values(array_filter(array_keys($open), static fn (string $field): bool => $field !== 'project.branch' && ! str_starts_with($field, 'branch.')));
     }
 }

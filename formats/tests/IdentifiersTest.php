@@ -87,6 +87,6 @@ final class IdentifiersTest extends TestCase
 
     private static function todos(\Reihe\Formats\Todo\Todos $todos): Plan
     {
-        return TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', '', 'office', Instant::parse('2026-03-02T08:00')), RandomPlan::calendars())[0];
+        return TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', null, 'office', Instant::parse('2026-03-02T08:00')), RandomPlan::calendars())[0];
     }
 }

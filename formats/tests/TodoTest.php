@@ -6,6 +6,7 @@ namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
@@ -114,14 +115,17 @@ final class TodoTest extends TestCase
 
     private static function sorted(Plan $plan): Plan
     {
-        $lists = [$plan->calendars, $plan->projects, $plan->wbs, $plan->activities, $plan->links];
-        array_walk($lists, static fn (array &$list): bool => ksort($list));
+        $lists = [];
+        foreach (EntityKind::cases() as $kind) {
+            $lists[$kind->value] = $plan->all($kind);
+            ksort($lists[$kind->value]);
+        }
 
-        return new Plan(...$lists);
+        return Plan::from($lists);
     }
 
     private static function foreign(): Project
     {
-        return new Project('foreign', 'SUPPLY', 'Supplier', '', 'office', Instant::parse('2026-03-02T08:00'));
+        return new Project('foreign', 'SUPPLY', 'Supplier', null, 'office', Instant::parse('2026-03-02T08:00'));
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
-use App\Models\Branch;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Testing\TestResponse;
@@ -76,7 +75,7 @@ final class ExchangeTest extends TestCase
 
     private function import(string $content, string $name): TestResponse
     {
-        return $this->post('/api/v1/exchange/import', ['branch' => Branch::query()->where('name', 'Archive')->value('id'), 'file' => UploadedFile::fake()->createWithContent($name, $content)], ['Accept' => 'application/json']);
+        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent($name, $content)], ['Accept' => 'application/json']);
     }
 
     /**

@@ -42,6 +42,17 @@ final class NaturalKeysTest extends TestCase
         yield 'calendar keys exchanged' => [[$set('calendar', 'cal-office', ['key' => 'DOCK']), $set('calendar', 'cal-dock', ['key' => 'OFFICE'])]];
         yield 'calendar key in other case taken by a new one' => [[['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh', 'after' => ['key' => 'office', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
         yield 'a calendar renamed, its key taken' => [[$set('calendar', 'cal-office', ['key' => 'BUREAU']), ['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh', 'after' => ['key' => 'OFFICE', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
+        yield 'branch names exchanged' => [[$set('branch', 'branch-shore', ['name' => 'Quays']), $set('branch', 'branch-quays', ['name' => 'Shore power'])]];
+        yield 'branches exchange places, one above the other' => [[$set('branch', 'branch-vessel', ['parent' => 'branch-varnsund']), $set('branch', 'branch-fleet', ['parent' => 'branch-vessel'])]];
+        yield 'branch name freed by deletion and taken' => [[['verb' => 'delete', 'kind' => 'branch', 'uid' => 'branch-quays'], ['verb' => 'create', 'kind' => 'branch', 'uid' => 'fresh', 'after' => ['parent' => 'branch-harbours', 'name' => 'Quays']]]];
+        yield 'code set keys exchanged' => [[$set('codeSet', 'codeset-stage', ['key' => 'DISTRICT']), $set('codeSet', 'codeset-district', ['key' => 'STAGE'])]];
+        yield 'entry keys in a ring' => [[$set('entry', 'entry-stage-build', ['key' => 'TRIAL']), $set('entry', 'entry-stage-trial', ['key' => 'DESIGN']), $set('entry', 'entry-stage-design', ['key' => 'BUILD'])]];
+        yield 'an entry key in other case' => [[['verb' => 'create', 'kind' => 'entry', 'uid' => 'fresh', 'after' => ['codeSet' => 'codeset-stage', 'key' => 'build', 'name' => 'build']]]];
+        yield 'an entry moved to another set, with those below it' => [[['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-lyng-stage'], ['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-gann-stage'],
+            $set('entry', 'entry-stage-design', ['codeSet' => 'codeset-district']), $set('entry', 'entry-stage-design-concept', ['codeSet' => 'codeset-district']), $set('entry', 'entry-stage-design-detail', ['codeSet' => 'codeset-district'])]];
+        yield 'a code set deleted with everything coded' => [[['verb' => 'delete', 'kind' => 'codeSet', 'uid' => 'codeset-district'],
+            ...array_map(static fn (string $p): array => ['verb' => 'delete', 'kind' => 'coding', 'uid' => "coding-{$p}-district"], ['grid', 'ostv', 'lyng', 'tern', 'gann'])]];
+        yield 'entries exchanged between two projects' => [[$set('coding', 'coding-grid-stage', ['entry' => 'entry-stage-design']), $set('coding', 'coding-gann-stage', ['entry' => 'entry-stage-build'])]];
         yield 'an element deleted, its activities saved' => [[$set('activity', $a('0010'), ['wbs' => null]), $set('activity', $a('0020'), ['wbs' => 'wbs-grid-ca']), ['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-pe']]];
         yield 'deleted and made again under the same uid' => [[['verb' => 'delete', 'kind' => 'activity', 'uid' => $a('0010')],
             ['verb' => 'create', 'kind' => 'activity', 'uid' => $a('0010'), 'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'name' => 'Again', 'duration' => 960]]]];

@@ -38,9 +38,6 @@ final class OpenApiTest extends TestCase
         $this->assertFits('ChangeAnswer', $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 480])], ['dryRun' => true]));
         $this->assertFits('ChangeAnswer', $this->postJson("/api/v1/changes/{$change->json('changeSet')}/undo?board=GRID"));
         $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
-        $this->assertFits('NewBranch', $this->postJson('/api/v1/branches', ['parent' => (int) $this->branch('Fleet'), 'name' => 'New']));
-        $this->assertFits('CodeSet', $set = $this->postJson('/api/v1/code-sets', ['name' => 'Funding']));
-        $this->assertFits('CodeEntry', $this->postJson("/api/v1/code-sets/{$set->json('id')}/entries", ['name' => 'Own']));
         $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));
         $this->assertFits('Token', new TestResponse(response()->json($this->getJson('/api/v1/tokens')->json('tokens.0'))));
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();

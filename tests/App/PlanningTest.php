@@ -92,8 +92,8 @@ final class PlanningTest extends TestCase
     {
         $before = $this->everything();
         $sets = ChangeSet::query()->count();
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 1]), self::update('project', 'prj-GRID', ['code:STAGE' => 'NONSENSE'])])
-            ->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/1/after/code:STAGE');
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 1]), self::made('coding', 'x', ['project' => 'prj-GRID', 'entry' => 'nonsense'])])
+            ->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/1/after/entry');
         self::assertEquals($before, $this->everything());
         self::assertSame($sets, ChangeSet::query()->count());
     }
@@ -129,9 +129,13 @@ final class PlanningTest extends TestCase
 
     public function test_entries_are_assigned_through_change_sets(): void
     {
-        $this->change([self::update('project', 'prj-CREW', ['code:DISTRICT' => 'NORTH'])])->assertOk();
+        $this->change([self::update('coding', 'coding-crew-stage', ['entry' => 'entry-stage-design'])])->assertOk();
         $codes = collect($this->getJson('/api/v1/portfolio')->json('projects'))->firstWhere('key', 'CREW')['codes'];
-        self::assertSame(['DISTRICT' => 'NORTH', 'STAGE' => 'BUILD'], $codes);
+        self::assertContains(['uid' => 'coding-crew-stage', 'set' => 'codeset-stage', 'entry' => 'entry-stage-design'], $codes);
+        // one entry of a set, of a set for projects
+        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'entry');
+        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'activity' => 'act-crew-ro-0020', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'entry');
+        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'activity' => 'act-grid-ca-0050', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'activity');
     }
 
     public function test_reasons_name_the_driving_link_across_projects(): void

@@ -173,7 +173,7 @@ final class SafetyTest extends TestCase
         $this->actingAs($this->person('ilse'));
         foreach (["a\0b", "\u{FFFE}", "\x1B[31m"] as $name) {
             $this->change([self::update('activity', 'act-grid-st-0030', ['name' => $name])])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/0/after/name');
-            $this->postJson('/api/v1/branches', ['parent' => (int) $this->branch('Quays'), 'name' => $name])->assertStatus(422);
+            $this->change([self::made('branch', 'new', ['parent' => $this->branch('Quays'), 'name' => $name])])->assertStatus(422);
         }
         $this->change([self::update('project', 'prj-GRID', ['criticalDays' => 0.0000001])])->assertOk();
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
-use App\Models\Branch;
 use App\Models\User;
 use App\Planning\PlanStore;
 use App\Planning\Results as StoredResults;
@@ -59,7 +58,15 @@ abstract class TestCase extends LaravelTestCase
 
     protected function branch(string $name): string
     {
-        return (string) Branch::query()->where('name', $name)->valueOrFail('id');
+        $uid = DB::table('branches')->where('name', $name)->value('uid');
+
+        return is_string($uid) ? $uid : self::fail("there is no branch {$name}");
+    }
+
+    /** The number of its row, for tables that the API does not show. */
+    protected function branchId(string $name): int
+    {
+        return (int) DB::table('branches')->where('uid', $this->branch($name))->value('id');
     }
 
     /** A user with one grant, or none. */
@@ -67,7 +74,7 @@ abstract class TestCase extends LaravelTestCase
     {
         $user = User::query()->create(['name' => 'Somebody', 'email' => uniqid().'@example.org', 'password' => 'secret']);
         if ($role !== null) {
-            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => Branch::query()->where('name', $branch)->valueOrFail('id'), 'role' => $role]);
+            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => $this->branchId($branch), 'role' => $role]);
         }
 
         return $user;
@@ -87,9 +94,24 @@ abstract class TestCase extends LaravelTestCase
      * @param  array<string, mixed>  $after
      * @return array<string, mixed>
      */
+    protected static function made(string $kind, string $uid, array $after): array
+    {
+        return ['verb' => 'create', 'kind' => $kind, 'uid' => $uid, 'after' => $after];
+    }
+
+    /**
+     * @param  array<string, mixed>  $after
+     * @return array<string, mixed>
+     */
     protected static function update(string $kind, string $uid, array $after): array
     {
         return ['verb' => 'update', 'kind' => $kind, 'uid' => $uid, 'after' => $after];
+    }
+
+    /** @return array<string, mixed> */
+    protected static function gone(string $kind, string $uid): array
+    {
+        return ['verb' => 'delete', 'kind' => $kind, 'uid' => $uid];
     }
 
     /** Stored results must be what a calculation of everything at once gives. */

@@ -19,7 +19,7 @@ final class UsersTest extends TestCase
         $made = $this->postJson('/api/v1/users', ['name' => ' Ida Moen ', 'email' => 'ida@example.org'])->assertCreated();
         self::assertSame(['Ida Moen', []], [$made->json('name'), $made->json('roles')]);
         $this->postJson('/api/v1/users', ['name' => 'x', 'email' => 'IDA@example.org'])->assertStatus(422);
-        $fleet = (int) $this->branch('Fleet');
+        $fleet = $this->branch('Fleet');
         $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'planner'])->assertOk()->assertJsonPath('roles.0.role', 'planner');
         $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'viewer'])->assertOk()->assertJsonPath('roles.0.role', 'viewer');
         self::assertSame(['role', 'role', 'added'], array_slice(array_column($this->getJson('/api/v1/users')->json('history'), 'what'), 0, 3));
@@ -48,7 +48,7 @@ final class UsersTest extends TestCase
     {
         $ilse = $this->person('ilse');
         $this->actingAs($ilse);
-        $root = (int) $this->branch('Varnsund Ferries');
+        $root = $this->branch('Varnsund Ferries');
         $this->putJson("/api/v1/users/{$ilse->id}/roles", ['branch' => $root, 'role' => 'planner'])->assertStatus(422);
         $this->putJson("/api/v1/users/{$ilse->id}/roles", ['branch' => $root, 'role' => null])->assertStatus(422);
         $this->patchJson("/api/v1/users/{$ilse->id}", ['active' => false])->assertStatus(422);
@@ -63,21 +63,21 @@ final class UsersTest extends TestCase
         $this->actingAs($this->somebody('administrator', 'Fleet'));
         $aino = $this->person('aino');
         $teodor = $this->person('teodor');
-        $this->putJson("/api/v1/users/{$teodor->id}/roles", ['branch' => (int) $this->branch('Dry dock'), 'role' => 'viewer'])->assertOk();
-        $this->putJson("/api/v1/users/{$teodor->id}/roles", ['branch' => (int) $this->branch('Harbours'), 'role' => null])->assertStatus(422);
+        $this->putJson("/api/v1/users/{$teodor->id}/roles", ['branch' => $this->branch('Dry dock'), 'role' => 'viewer'])->assertOk();
+        $this->putJson("/api/v1/users/{$teodor->id}/roles", ['branch' => $this->branch('Harbours'), 'role' => null])->assertStatus(422);
         $this->patchJson("/api/v1/users/{$teodor->id}", ['active' => false])->assertForbidden();
         $this->postJson("/api/v1/users/{$teodor->id}/password")->assertForbidden();
         $this->patchJson("/api/v1/users/{$aino->id}", ['active' => false])->assertOk();
         $list = $this->getJson('/api/v1/users')->assertOk();
         self::assertStringNotContainsString('Harbours', (string) $list->getContent());
-        self::assertNotContains((int) $this->branch('Harbours'), array_merge(...array_map(static fn (array $u): array => array_column($u['roles'], 'branch'), $list->json('users'))));
+        self::assertNotContains($this->branch('Harbours'), array_merge(...array_map(static fn (array $u): array => array_column($u['roles'], 'branch'), $list->json('users'))));
     }
 
     public function test_the_same_twice_is_told_once_and_changes_nothing_else(): void
     {
         $wen = $this->person('wen');
         $this->actingAs($this->person('ilse'));
-        $root = (int) $this->branch('Varnsund Ferries');
+        $root = $this->branch('Varnsund Ferries');
         foreach ([['patch', '', ['active' => false]], ['patch', '', ['active' => true]], ['patch', '', ['name' => '0']], ['put', '/roles', ['branch' => $root, 'role' => 'planner']], ['put', '/roles', ['branch' => $root, 'role' => null]]] as [$method, $path, $body]) {
             $before = DB::table('access_history')->count();
             $first = $this->{"{$method}Json"}("/api/v1/users/{$wen->id}{$path}", $body)->assertOk()->json();
@@ -94,7 +94,7 @@ final class UsersTest extends TestCase
         DB::table('grants')->where('user_id', $teodor->id)->delete();
         $accounts = new Accounts(Reach::of($this->somebody('administrator', 'Fleet')));
         self::assertArrayNotHasKey($teodor->id, $accounts->beyond());
-        DB::table('grants')->insert(['user_id' => $teodor->id, 'branch_id' => (int) $this->branch('Harbours'), 'role' => 'viewer']);
+        DB::table('grants')->insert(['user_id' => $teodor->id, 'branch_id' => $this->branchId('Harbours'), 'role' => 'viewer']);
         $password = $teodor->password;
         foreach ([fn () => $accounts->resetPassword($teodor), fn () => $accounts->activate($teodor, false), fn () => $accounts->rename($teodor, 'x')] as $try) {
             try {
@@ -120,7 +120,7 @@ final class UsersTest extends TestCase
         $few = $count();
         for ($i = 0; $i < 60; $i++) {
             $user = User::query()->create(['name' => "User {$i}", 'email' => "user{$i}@example.org", 'password' => '-']);
-            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => (int) $this->branch('Fleet'), 'role' => 'viewer']);
+            DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => $this->branchId('Fleet'), 'role' => 'viewer']);
         }
         self::assertSame($few, $count());
     }

@@ -62,14 +62,13 @@ final class Catalogue extends Command
             $field->type === FieldType::Choice => implode(', ', $field->choices()),
             $field->type === FieldType::Items => implode(', ', array_keys($field->items())),
             $field->to !== null => $field->to,
-            in_array($field->type, [FieldType::Text, FieldType::Code], true) => $field->computed ? '' : 'up to '.($field->max ?? 255).' characters',
+            in_array($field->type, [FieldType::Text, FieldType::Title, FieldType::Code], true) => $field->computed ? '' : 'up to '.($field->max ?? 255).' characters',
             $field->min !== null || $field->max !== null => ($field->min ?? '…').' … '.($field->max ?? '…'),
             default => '',
         };
         $type = $field->type->value.($field->unit === null ? '' : " ({$field->unit})");
-        $name = $field->type === FieldType::Coding ? 'code:SET' : $field->name;
 
-        return "| `{$name}` | {$type} | {$range} | ".($field->nullable ? 'yes' : '')." | {$role} | {$field->meaning} |\n";
+        return "| `{$field->name}` | {$type} | {$range} | ".($field->nullable ? 'yes' : '')." | {$role} | {$field->meaning} |\n";
     }
 
     public static function described(string $document): string
@@ -83,11 +82,8 @@ final class Catalogue extends Command
         foreach (EntityKind::cases() as $kind) {
             $yaml .= '    '.ucfirst($kind->value)."Fields:\n      type: object\n      properties:\n";
             foreach ($kind->fields() as $field) {
-                if ($field->type !== FieldType::Coding) {
-                    $yaml .= "        {$field->name}: ".self::schema($field)."\n";
-                }
+                $yaml .= "        {$field->name}: ".self::schema($field)."\n";
             }
-            $yaml .= isset($kind->fields()['codes']) ? "      patternProperties: { '^code:': { type: [string, 'null'] } }\n" : '';
         }
 
         $yaml .= "    AnyFields:\n      anyOf:\n".implode('', array_map(static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n", EntityKind::cases()));
@@ -110,7 +106,7 @@ final class Catalogue extends Command
             $field->nullable => ["type: [{$type}, 'null']"],
             default => ["type: {$type}"],
         };
-        if (in_array($field->type, [FieldType::Text, FieldType::Code], true)) {
+        if (in_array($field->type, [FieldType::Text, FieldType::Title, FieldType::Code], true)) {
             $parts[] = 'maxLength: '.($field->max ?? 255);
         } elseif ($field->type === FieldType::Week) {
             $parts[] = 'additionalProperties: { type: string }';

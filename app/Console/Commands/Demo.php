@@ -7,11 +7,9 @@ namespace App\Console\Commands;
 use App\Baselines\BaselineStore;
 use App\Demo\DemoUsers;
 use App\Demo\Varnsund;
-use App\Models\Branch;
-use App\Models\CodeEntry;
-use App\Models\CodeSet;
 use App\Models\User;
 use App\Planning\ChangeRequest;
+use App\Planning\Enterprise;
 use App\Planning\Planning;
 use Carbon\CarbonImmutable;
 use Illuminate\Console\Command;
@@ -31,16 +29,6 @@ final class Demo extends Command
     protected $signature = 'reihe:demo {size=small : small, large or none} {--projects= : for large, 60 by default} {--activities= : for large, 20000 by default} {--status= : status date, today by default}';
 
     protected $description = 'Fill an empty database with the demo, or with the bare necessities (none)';
-
-    private const HIERARCHY = ['Varnsund Ferries' => ['Fleet' => ['Vessel conversions' => [], 'Dry dock' => []], 'Harbours' => ['Shore power' => [], 'Quays' => []],
-        'Grid and energy' => [], 'People and operations' => ['Crew' => [], 'Timetable and ticketing' => []], 'Archive' => []]];
-
-    /** set => name, values: key => name, parent */
-    private const CODES = [
-        'DISTRICT' => ['District', ['INNER' => ['Inner fjord', null], 'OUTER' => ['Outer fjord', null], 'NORTH' => ['North coast', null]]],
-        'STAGE' => ['Stage', ['DESIGN' => ['Design', null], 'DESIGN-CONCEPT' => ['Concept', 'DESIGN'], 'DESIGN-DETAIL' => ['Detail', 'DESIGN'], 'BUILD' => ['Build', null],
-            'BUILD-CIVIL' => ['Civil', 'BUILD'], 'BUILD-ELECTRICAL' => ['Electrical', 'BUILD'], 'TRIAL' => ['Trial', null]]],
-    ];
 
     public function handle(): int
     {
@@ -62,17 +50,15 @@ final class Demo extends Command
 
     private function load(string $size): int
     {
-        $this->hierarchy(self::HIERARCHY, null);
-        $this->codes();
-        $admin = DemoUsers::create();
-        /** @var array<string, string> $branches */
-        $branches = Branch::query()->pluck('id', 'name')->map(static fn (mixed $id): string => is_scalar($id) ? (string) $id : '')->all();
+        Enterprise::found('branch-varnsund', 'Varnsund Ferries');
+        $admin = DemoUsers::administrator();
         $status = $this->option('status');
         $day = is_string($status) && $status !== '' ? CarbonImmutable::parse($status) : CarbonImmutable::today();
         $status = Varnsund::statusOn(Instant::parse($day->format('Y-m-d').'T00:00'));
-        $demo = $size === 'large' ? Varnsund::large($status, $branches, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status, $branches);
+        $demo = $size === 'large' ? Varnsund::large($status, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status);
         $plan = $demo->plan;
         (new Planning($admin))->commit(new ChangeRequest(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries'));
+        DemoUsers::others();
         if ($size === 'small') {
             self::baselines($demo->ideal, $admin);
         }
@@ -92,10 +78,10 @@ final class Demo extends Command
 
     private function bare(): int
     {
-        $root = Branch::query()->create(['parent_id' => null, 'name' => 'Enterprise', 'position' => 0]);
+        $root = Enterprise::found((string) Str::ulid(), 'Enterprise');
         $password = Str::password(14, symbols: false);
         $admin = User::query()->create(['name' => 'Administrator', 'email' => 'admin@reihe.example', 'password' => $password]);
-        DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root->id, 'role' => 'administrator']);
+        DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root, 'role' => 'administrator']);
         (new Planning($admin))->commit(new ChangeRequest([Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
             'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar'));
         $this->info("Sign in as admin@reihe.example with the password {$password} (shown only now).");
@@ -107,35 +93,14 @@ final class Demo extends Command
     public static function operations(Plan $plan): array
     {
         $operations = [];
-        foreach ([[EntityKind::Calendar, $plan->calendars], [EntityKind::Project, $plan->projects], [EntityKind::Wbs, $plan->wbs], [EntityKind::Activity, $plan->activities], [EntityKind::Link, $plan->links]] as [$kind, $entities]) {
-            foreach ($entities as $uid => $entity) {
-                $operations[] = Operation::create($kind, (string) $uid, $entity->fields());
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($plan->all($kind) as $uid => $entity) {
+                if ($kind !== EntityKind::Branch || $entity->fields()['parent'] !== null) {
+                    $operations[] = Operation::create($kind, (string) $uid, $entity->fields());
+                }
             }
         }
 
         return $operations;
-    }
-
-    /** @param  array<string, array<string, mixed>>  $tree */
-    private function hierarchy(array $tree, ?int $parent): void
-    {
-        $position = 0;
-        foreach ($tree as $name => $below) {
-            $branch = Branch::query()->create(['parent_id' => $parent, 'name' => $name, 'position' => $position++]);
-            /** @var array<string, array<string, mixed>> $below */
-            $this->hierarchy($below, $branch->id);
-        }
-    }
-
-    private function codes(): void
-    {
-        $position = 0;
-        foreach (self::CODES as $key => [$name, $values]) {
-            $set = CodeSet::query()->create(['scope' => 'project', 'key' => $key, 'name' => $name, 'position' => $position++]);
-            $ids = [];
-            foreach ($values as $value => [$title, $parent]) {
-                $ids[$value] = CodeEntry::query()->create(['code_set_id' => $set->id, 'parent_id' => $parent === null ? null : $ids[$parent] ?? null, 'key' => $value, 'name' => $title, 'position' => count($ids)])->id;
-            }
-        }
     }
 }

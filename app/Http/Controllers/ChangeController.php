@@ -44,7 +44,7 @@ final class ChangeController
         if ($proposed) {
             $list = $list->filter(fn (ChangeSet $c): bool => $this->mayDecide($c))->values();
         }
-        $hidden = DB::table('change_set_projects')->whereIn('change_set_id', $list->modelKeys())->whereNotIn('project_uid', $this->visible())->distinct()->pluck('change_set_id', 'change_set_id');
+        $hidden = $this->touchingHidden($list->modelKeys());
 
         return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => self::listed($c, isset($hidden[$c->id])))->all()]);
     }
@@ -53,8 +53,7 @@ final class ChangeController
     public function show(ChangeSet $changeSet): JsonResponse
     {
         $this->seen($changeSet);
-        $hidden = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->whereNotIn('project_uid', $this->visible())->exists();
-
+        $hidden = $this->touchingHidden([$changeSet->id]) !== [];
         $decided = $changeSet->items === null ? [] : ['decidedProjects' => $changeSet->proposal()->decidedProjects()];
 
         return new JsonResponse(self::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id) + $decided);
@@ -175,9 +174,8 @@ final class ChangeController
         $operations = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail()->operationList();
         $branches = DB::table('projects')->whereIn('id', TouchedProjects::of($operations))->distinct()->pluck('branch_id')->all();
         foreach ($operations as $o) {
-            if ($o->kind === EntityKind::Project && $o->verb === Verb::Create && is_numeric($o->after['branch'] ?? null)) {
-                $branches[] = (int) $o->after['branch'];
-            }
+            $uids = $o->kind === EntityKind::Branch ? [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null] : [$o->kind === EntityKind::Project && $o->verb === Verb::Create ? $o->after['branch'] ?? null : null];
+            array_push($branches, ...DB::table('branches')->whereIn('uid', array_filter($uids, is_string(...)))->pluck('id')->all());
         }
         foreach ($branches as $branch) {
             if (! is_int($branch) || ! $this->reach->may(Role::Approver, $branch)) {
@@ -198,6 +196,21 @@ final class ChangeController
     private function touching(array $projects): Builder
     {
         return DB::table('change_set_projects')->whereIn('project_uid', $projects)->select('change_set_id');
+    }
+
+    /**
+     * @param  array<array-key, mixed>  $changeSets  ids
+     * @return array<int, true> ids of those that touch projects or branches out of reach, or a branch that is gone
+     */
+    private function touchingHidden(array $changeSets): array
+    {
+        $projects = DB::table('change_set_projects')->whereIn('change_set_id', $changeSets)->whereNotIn('project_uid', $this->visible())->pluck('change_set_id')->all();
+        $branches = DB::table('plan_changes')->whereIn('change_set_id', $changeSets)->where('kind', EntityKind::Branch->value)->whereNotIn('uid', $this->reach->branchUids())->pluck('change_set_id')->all();
+
+        /** @var list<int> $hidden */
+        $hidden = [...$projects, ...($this->reach->seesAll() ? [] : $branches)];
+
+        return array_fill_keys($hidden, true);
     }
 
     private function uid(Request $request): ?string

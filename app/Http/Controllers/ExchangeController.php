@@ -49,12 +49,9 @@ final class ExchangeController
     public function import(Request $request): JsonResponse
     {
         $limit = config('reihe.import_limit');
-        $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|integer', 'successorCarries' => 'in:0,1']);
-        $branch = $request->integer('branch');
-        if ($this->reach->roleOn($branch) === null) {
-            throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
-        }
-        $this->reach->require(Role::Planner, $branch);
+        $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|string', 'successorCarries' => 'in:0,1']);
+        $branch = (string) $request->string('branch');
+        $this->reach->require(Role::Planner, $this->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']));
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
         /** @var User $user */

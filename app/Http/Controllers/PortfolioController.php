@@ -7,8 +7,6 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Access\Role;
 use App\Exchange\ProjectKeys;
-use App\Models\CodeEntry;
-use App\Models\CodeSet;
 use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Portfolio\Bands;
@@ -16,6 +14,9 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Effort;
 use Reihe\Core\Schedule\RolledUp;
 use Symfony\Component\HttpFoundation\Response;
@@ -44,7 +45,12 @@ final class PortfolioController
         if ($known->isNotModified($request)) {
             return $known;
         }
-        $sets = CodeSet::query()->where('scope', 'project')->with('entries')->orderBy('position')->get();
+        $plan = PlanStore::load([])[0]; // what the enterprise has
+        $byOrder = static fn (CodeSet|CodeEntry $a, CodeSet|CodeEntry $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid];
+        $sets = array_values(array_filter($plan->codeSets, static fn (CodeSet $s): bool => $s->scope === CodeScope::Project));
+        $entries = array_values($plan->entries);
+        usort($sets, $byOrder);
+        usort($entries, $byOrder);
         $branches = $this->branches();
         $rows = $this->rows();
         $only = [];
@@ -56,12 +62,13 @@ final class PortfolioController
         return (new JsonResponse([
             'branches' => $branches,
             'projects' => $this->projects($rows),
-            'bands' => (new Bands($branches, $this->parts($rows), $sets))->by((string) $request->string('group'), $only),
-            'codeSets' => $sets->map(static fn (CodeSet $s): array => [
-                'id' => $s->id, 'key' => $s->key, 'name' => $s->name,
-                'entries' => $s->entries->map(static fn (CodeEntry $v): array => ['id' => $v->id, 'parent' => $v->parent_id, 'key' => $v->key, 'name' => $v->name])->all(),
-            ])->all(),
-            'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], PlanStore::calendars())),
+            'bands' => (new Bands($branches, $this->parts($rows), $sets, $entries))->by((string) $request->string('group'), $only),
+            'codeSets' => array_map(static fn (CodeSet $s): array => [
+                'uid' => $s->uid, 'key' => $s->key, 'name' => $s->name,
+                'entries' => array_values(array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid, 'parent' => $e->parent, 'key' => $e->key, 'name' => $e->name],
+                    array_filter($entries, static fn (CodeEntry $e): bool => $e->codeSet === $s->uid))),
+            ], $sets),
+            'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], $plan->calendars)),
         ]))->setEtag($stamp);
     }
 
@@ -72,7 +79,6 @@ final class PortfolioController
             $this->reach->limit(DB::table('projects'))->orderBy('projects.id')->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
             $this->branches(),
             Enterprise::epoch(), Enterprise::revision(),
-            DB::table('code_sets')->orderBy('id')->get()->all(), DB::table('code_entries')->orderBy('id')->get()->all(), DB::table('project_codes')->orderBy('project_id')->orderBy('code_set_id')->get()->all(),
         ];
 
         return hash('xxh128', json_encode($seen, JSON_THROW_ON_ERROR));
@@ -81,20 +87,21 @@ final class PortfolioController
     /** @return list<array<string, mixed>> */
     private function branches(): array
     {
-        $visible = $this->reach->branches();
+        $uids = $this->reach->branchUids();
 
-        return DB::table('branches')->whereIn('id', $visible)->orderBy('position')->orderBy('id')->get()->map(fn (object $b): array => [
-            'id' => $b->id, 'parent' => in_array($b->parent_id, $visible, true) ? $b->parent_id : null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $b->id),
-        ])->values()->all();
+        return array_values(DB::table('branches')->whereIn('id', $this->reach->branches())->orderBy('position')->orderBy('id')->get()->map(fn (object $b): array => [
+            'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $b->id),
+        ])->all());
     }
 
-    /** @return list<\stdClass> projects with their results and `codes` */
+    /** @return list<\stdClass> projects with their results and `codes`: uid of the coding, of set and entry */
     private function rows(): array
     {
         $codes = [];
-        foreach (DB::table('project_codes')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')->join('code_entries', 'code_entries.id', '=', 'project_codes.code_entry_id')
-            ->get(['project_id', 'code_sets.key as set', 'code_entries.key as value']) as $c) {
-            $codes[$c->project_id][$c->set] = $c->value;
+        foreach (DB::table('codings as c')->join('code_entries as e', 'e.id', '=', 'c.entry_id')->join('code_sets as s', 's.id', '=', 'e.code_set_id')->whereNull('c.activity_id')
+            ->get(['c.project_id', 'c.uid', 's.uid as set', 'e.uid as entry']) as $c) {
+            /** @var object{project_id: int, uid: string, set: string, entry: string} $c */
+            $codes[$c->project_id][] = ['uid' => $c->uid, 'set' => $c->set, 'entry' => $c->entry];
         }
 
         return $this->reach->limit(DB::table('projects'))
@@ -111,19 +118,21 @@ final class PortfolioController
      * Floats and margins are brought to days of one length, so that those of projects on other calendars compare.
      *
      * @param  list<\stdClass>  $rows
-     * @return list<array{uid: string, branch: int, codes: array<string, string>, part: RolledUp}>
+     * @return list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>
      */
     private function parts(array $rows): array
     {
         $days = $this->dayLengths();
 
-        return array_map(static function (\stdClass $p) use ($days): array {
+        $uids = $this->reach->branchUids();
+
+        return array_map(static function (\stdClass $p) use ($days, $uids): array {
             $scaled = static fn (?int $minutes): ?int => $minutes === null ? null : (int) round($minutes * Calendar::MINUTES_PER_DAY / $days[$p->calendar_uid]);
             $part = new RolledUp;
             [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish, $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
             [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $scaled($p->margin), $p->work ?? 0, $p->cost ?? 0];
 
-            return ['uid' => $p->uid, 'branch' => $p->branch_id, 'codes' => $p->codes, 'part' => $part];
+            return ['uid' => $p->uid, 'branch' => $uids[$p->branch_id], 'codes' => array_column($p->codes, 'entry', 'set'), 'part' => $part];
         }, $rows);
     }
 
@@ -135,13 +144,14 @@ final class PortfolioController
     {
         $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
         $days = $this->dayLengths();
+        $uids = $this->reach->branchUids();
 
         return array_map(fn (object $p): array => [
-            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $p->branch_id, 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
+            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $uids[$p->branch_id], 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
             'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => (object) $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
+            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
         ], $rows);
     }
 

@@ -65,10 +65,10 @@ final class UserController
     public function role(Request $request, int $id): JsonResponse
     {
         $user = $this->user($id);
-        /** @var array{role: string|null} $input */
-        $input = $request->validate(['branch' => 'required|integer', 'role' => ['present', 'nullable', Rule::enum(Role::class)]]);
-        $branch = $request->integer('branch');
-        if ($this->reach->roleOn($branch) === null) {
+        /** @var array{branch: string, role: string|null} $input */
+        $input = $request->validate(['branch' => 'required|string', 'role' => ['present', 'nullable', Rule::enum(Role::class)]]);
+        $branch = $this->reach->branch($input['branch']);
+        if ($branch === null) {
             throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
         }
         $this->accounts->grant($user, $branch, $input['role'] === null ? null : Role::from($input['role']));
@@ -99,9 +99,10 @@ final class UserController
     private function shapes(iterable $users): array
     {
         $roles = [];
+        $uids = $this->reach->branchUids();
         foreach (DB::table('grants')->whereIn('branch_id', $this->reach->branches())->get(['user_id', 'branch_id', 'role']) as $g) {
             /** @var object{user_id: int, branch_id: int, role: string} $g */
-            $roles[$g->user_id][] = ['branch' => $g->branch_id, 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
+            $roles[$g->user_id][] = ['branch' => $uids[$g->branch_id], 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
         }
         $beyond = $this->accounts->beyond();
         $shapes = [];

@@ -12,11 +12,12 @@ use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Field;
 use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
 
 /**
  * A table whose columns follow from the catalogue of fields: a column per field, named alike in small letters with `_`, with
- * `_id` for references; and `project_id` where the object does not name its project itself.
+ * `_id` for references; and `project_id` where the object of a project does not name it itself.
  */
 abstract class DescribedTable extends Table
 {
@@ -29,7 +30,7 @@ abstract class DescribedTable extends Table
 
     public function load(string $in, Ids $ids): array
     {
-        return $this->where("project_id IN {$in}", $ids);
+        return $this->where($this->kind()->entry()->owner === Owner::Enterprise ? '1' : "project_id IN {$in}", $ids);
     }
 
     /**
@@ -49,9 +50,16 @@ abstract class DescribedTable extends Table
     private function where(string $condition, Ids $ids): array
     {
         $fields = Catalogue::fields($this->kind()->entry()->class);
-        $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::column($f).'`', $fields));
+        $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::columnOf($f).'`', $fields));
         $objects = [];
-        foreach (Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE {$condition} ORDER BY id") as $row) {
+        $rows = Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE {$condition} ORDER BY id");
+        if ($this->parentField() !== null) { // any may be the parent of another
+            $rows = iterator_to_array($rows, false);
+            foreach ($rows as $row) {
+                $ids->set($this->kind(), (string) $row[1], (int) $row[0]);
+            }
+        }
+        foreach ($rows as $row) {
             [$id, $uid] = [(int) $row[0], (string) $row[1]];
             $values = ['uid' => $uid];
             foreach (array_values($fields) as $at => $field) {
@@ -70,19 +78,37 @@ abstract class DescribedTable extends Table
         $properties = get_object_vars($entity);
         foreach (Catalogue::fields($entity::class) as $name => $field) {
             $value = $properties[$name];
-            $values[self::column($field)] = match (true) {
+            $values[self::columnOf($field)] = match (true) {
                 $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
                 $value instanceof \BackedEnum => $value->value,
                 default => $value,
             };
         }
 
-        return $values + ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))];
+        return $values + ($this->kind()->entry()->owner === Owner::Enterprise ? [] : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))]);
     }
 
-    private static function column(Field $field): string
+    public function parentField(): ?string
     {
-        return Str::snake($field->name).($field->to === null ? '' : '_id');
+        foreach ($this->kind()->entry()->references as $reference) {
+            if ($reference->to === $this->kind()) {
+                return $reference->field;
+            }
+        }
+
+        return null;
+    }
+
+    public function parentColumn(): ?string
+    {
+        $field = $this->parentField();
+
+        return $field === null ? null : self::column($field);
+    }
+
+    private static function columnOf(Field $field): string
+    {
+        return $field->to === null ? Str::snake($field->name) : self::column($field->name);
     }
 
     private static function value(Field $field, mixed $stored, Ids $ids): mixed

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Planning\Tables;
 
 use App\Planning\Ids;
+use Illuminate\Support\Str;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
@@ -48,6 +49,12 @@ abstract class Table
      */
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
+    }
+
+    /** The column that holds a reference to another object. */
+    public static function column(string $field): string
+    {
+        return Str::snake($field).'_id';
     }
 
     /** @return list<string> columns that name the projects of a row, two for a link */

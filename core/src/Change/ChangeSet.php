@@ -7,6 +7,7 @@ namespace Reihe\Core\Change;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Coding\CodeGenerator;
+use Reihe\Core\Coding\EntryKey;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
@@ -105,16 +106,27 @@ final class ChangeSet
     }
 
     /**
-     * Activities and WBS elements may come without a code.
+     * Activities and WBS elements may come without a code, code sets and entries without a key.
      *
      * @param  array<string, mixed>  $fields
      * @return array<string, mixed>
      */
     private function withCode(EntityKind $kind, array $fields): array
     {
-        if (($kind !== EntityKind::Activity && $kind !== EntityKind::Wbs) || isset($fields['code'])) {
-            return $fields;
-        }
+        return match ($kind) {
+            EntityKind::Activity, EntityKind::Wbs => isset($fields['code']) ? $fields : $this->coded($kind, $fields),
+            EntityKind::CodeSet => isset($fields['key']) ? $fields : $this->keyed($kind, 'scope', $fields),
+            EntityKind::Entry => isset($fields['key']) ? $fields : $this->keyed($kind, 'codeSet', $fields),
+            default => $fields,
+        };
+    }
+
+    /**
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    private function coded(EntityKind $kind, array $fields): array
+    {
         $project = is_string($fields['project'] ?? null) ? $this->objects['project'][$fields['project']] ?? null : null;
         $above = $fields[$kind === EntityKind::Wbs ? 'parent' : 'wbs'] ?? null;
         $found = is_string($above) ? $this->objects['wbs'][$above] ?? null : null;
@@ -125,6 +137,24 @@ final class ChangeSet
         $this->codes ??= new CodeGenerator($this->objects['activity'], $this->objects['wbs']);
 
         return ['code' => $kind === EntityKind::Activity ? $this->codes->activity($project, $element) : $this->codes->element($project, $element)] + $fields;
+    }
+
+    /**
+     * @param  string  $within  field whose value the key is unique for
+     * @param  array<string, mixed>  $fields
+     * @return array<string, mixed>
+     */
+    private function keyed(EntityKind $kind, string $within, array $fields): array
+    {
+        $taken = [];
+        foreach ($this->objects[$kind->value] as $object) {
+            $other = $object->fields();
+            if ($other[$within] === ($fields[$within] ?? null) && is_string($other['key'])) {
+                $taken[$other['key']] = true;
+            }
+        }
+
+        return ['key' => EntryKey::propose(is_string($fields['name'] ?? null) ? $fields['name'] : '', static fn (string $key): bool => isset($taken[$key]))] + $fields;
     }
 
     private function update(Operation $operation): void
@@ -210,11 +240,12 @@ final class ChangeSet
             foreach ($this->referrers[$kind->value][$uid] ?? [] as [$of, $referrer, $field]) {
                 $object = $this->objects[$of->value][$referrer] ?? null;
                 if (! isset($this->objects[$kind->value][$uid]) && $object !== null && get_object_vars($object)[$field] === $uid) {
-                    $users["{$of->value} {$referrer}"] = true;
+                    $users[$of->value][$referrer] = true;
                 }
             }
             if ($users !== []) {
-                throw new InvalidOperation($position, null, "{$name} is still used by ".count($users).(count($users) === 1 ? ' object' : ' objects'));
+                $counts = array_map(static fn (string $of, array $all): string => EntityKind::from($of)->entry()->counted(count($all)), array_keys($users), $users);
+                throw new InvalidOperation($position, null, "{$name} is still used by ".implode(', ', $counts));
             }
         }
     }

@@ -62,6 +62,22 @@ final readonly class Operation
         return false;
     }
 
+    /**
+     * May dates of projects that the operations do not name follow from them?
+     *
+     * @param  list<self>  $operations
+     */
+    public static function shapeDates(array $operations): bool
+    {
+        foreach ($operations as $operation) {
+            if ($operation->kind->entry()->shapesDates) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     public function inverse(): self
     {
         return match ($this->verb) {

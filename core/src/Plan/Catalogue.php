@@ -53,10 +53,6 @@ final class Catalogue
             $value = $values[$name];
             if ($field->type === FieldType::Part && is_object($value)) {
                 $written += self::written($value);
-            } elseif ($field->type === FieldType::Coding && is_array($value)) {
-                foreach ($value as $set => $entry) {
-                    $written["code:{$set}"] = $entry;
-                }
             } else {
                 $written[$name] = $field->type->written($value);
             }

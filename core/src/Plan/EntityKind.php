@@ -13,11 +13,15 @@ use Reihe\Core\Calendar\Calendar;
 enum EntityKind: string
 {
     case Calendar = 'calendar';
+    case CodeSet = 'codeSet';
+    case Entry = 'entry';
+    case Branch = 'branch';
     case Project = 'project';
     case Wbs = 'wbs';
     case Activity = 'activity';
     case Link = 'link';
     case Remark = 'remark';
+    case Coding = 'coding';
 
     public function entry(): KindEntry
     {
@@ -78,7 +82,7 @@ enum EntityKind: string
     public function complete(array $fields): array
     {
         foreach ($this->fields() as $name => $field) {
-            if (! array_key_exists($name, $fields) && $field->type !== FieldType::Coding && ($field->default !== null || $field->nullable)) {
+            if (! array_key_exists($name, $fields) && ($field->default !== null || $field->nullable)) {
                 $fields[$name] = $field->type->written($field->default);
             }
         }
@@ -101,13 +105,17 @@ enum EntityKind: string
     private function makeEntry(): KindEntry
     {
         return match ($this) {
-            self::Calendar => KindEntry::of(Calendar::class, 'calendars', Owner::Enterprise, null, ['key'], 'calendar'),
+            self::Calendar => KindEntry::of(Calendar::class, 'calendars', Owner::Enterprise, null, ['key'], 'calendar', shapesDates: true),
+            self::CodeSet => KindEntry::of(CodeSet::class, 'codeSets', Owner::Enterprise, null, ['scope', 'key'], 'code set'),
+            self::Entry => KindEntry::of(CodeEntry::class, 'entries', Owner::Enterprise, null, ['codeSet', 'key'], 'entry'),
+            self::Branch => KindEntry::of(Branch::class, 'branches', Owner::Enterprise, null, ['parent', 'name'], 'branch'),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
             self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
             // a link belongs to the project of its successor
             self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link'),
             self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),
+            self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding'),
         };
     }
 }

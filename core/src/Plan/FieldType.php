@@ -14,6 +14,9 @@ enum FieldType: string
 {
     case Text = 'text';
 
+    /** a text on one line that is never empty, without blanks around it */
+    case Title = 'title';
+
     /** a short identifier that people read */
     case Code = 'code';
 
@@ -42,9 +45,6 @@ enum FieldType: string
     /** further fields in a value object of their own */
     case Part = 'part';
 
-    /** code set => entry, written as fields `code:SET` */
-    case Coding = 'coding';
-
     /** Its value as it stands in the property; null where it is left out. @throws InvalidField */
     public function read(Field $field, Fields $f): mixed
     {
@@ -53,6 +53,7 @@ enum FieldType: string
 
         return match ($this) {
             self::Text => $f->stringOrNull($name, $whole($max, 255)),
+            self::Title => $f->titleOrNull($name, $whole($max, 255)),
             self::Code => $f->has($name) ? $f->codeOrNull($name, $whole($max, 255)) : null,
             self::Reference => $f->uidOrNull($name),
             self::Whole => $f->intOrNull($name, $whole($min, PHP_INT_MIN), $whole($max, PHP_INT_MAX)),
@@ -64,7 +65,6 @@ enum FieldType: string
             self::Week => self::parsed($name, static fn (): array => self::week($name, $f->list($name))),
             self::Items => self::parsed($name, static fn (): array => self::items($field, $f->list($name))),
             self::Part => Catalogue::read($field->class(), $f),
-            self::Coding => $f->prefixed('code:'),
         };
     }
 

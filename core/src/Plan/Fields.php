@@ -64,6 +64,18 @@ final class Fields
         return $this->uidOrNull($name) ?? throw new InvalidField($name, 'is missing');
     }
 
+    /** A name: blanks around it are taken away, something is left. */
+    public function titleOrNull(string $name, int $max): ?string
+    {
+        $title = $this->stringOrNull($name, $max);
+        if ($title === null) {
+            return null;
+        }
+        $title = (string) preg_replace('/^\s+|\s+$/u', '', $title);
+
+        return $title !== '' && preg_match('/[\r\n\t]/', $title) !== 1 ? $title : throw new InvalidField($name, $title === '' ? 'must not be empty' : 'must not hold a line break');
+    }
+
     /** A short identifier that people read: not empty, no blanks around it, no line breaks. */
     public function codeOrNull(string $name, int $max): ?string
     {
@@ -172,23 +184,6 @@ final class Fields
         $value = $this->take($name) ?? [];
 
         return is_array($value) ? $value : throw new InvalidField($name, 'must be a list');
-    }
-
-    /** @return array<string, string> the rest of names that begin with the prefix => text */
-    public function prefixed(string $prefix): array
-    {
-        $found = [];
-        foreach (array_map(strval(...), array_keys($this->values)) as $name) {
-            if (str_starts_with($name, $prefix)) {
-                $value = $this->stringOrNull($name);
-                if ($value !== null) {
-                    $found[substr($name, strlen($prefix))] = $value;
-                }
-            }
-        }
-        ksort($found);
-
-        return $found;
     }
 
     /** @throws InvalidField for the first field that nobody asked for */

@@ -15,6 +15,7 @@ final readonly class KindEntry
      * @param  list<Reference>  $references  all of them
      * @param  list<string>  $naturalKey  fields that together are unique, compared exactly, upper and lower case apart
      * @param  string  $noun  what a sentence calls it
+     * @param  bool  $shapesDates  of what the enterprise has: dates follow from it
      */
     public function __construct(
         public string $class,
@@ -24,6 +25,7 @@ final readonly class KindEntry
         public array $references,
         public array $naturalKey,
         public string $noun,
+        public bool $shapesDates,
     ) {
     }
 
@@ -32,7 +34,7 @@ final readonly class KindEntry
      * @param  string|null  $through  field that leads to the project
      * @param  list<string>  $naturalKey
      */
-    public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun): self
+    public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun, bool $shapesDates = false): self
     {
         $references = [];
         foreach (Catalogue::flat($class) as $name => $field) {
@@ -41,6 +43,12 @@ final readonly class KindEntry
             }
         }
 
-        return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey, $noun);
+        return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey, $noun, $shapesDates);
+    }
+
+    /** `1 entry`, `2 entries` */
+    public function counted(int $count): string
+    {
+        return $count === 1 ? "1 {$this->noun}" : "{$count} ".preg_replace(['/y$/', '/(ch)$/', '/(?<!s)$/'], ['ies', '$1es', 's'], $this->noun);
     }
 }

@@ -7,7 +7,7 @@ namespace Reihe\Core\Plan;
 use Reihe\Core\Calendar\Calendar;
 
 /**
- * The input of a calculation: projects with everything in them, and the calendars they use. Immutable; all lists
+ * The input of a calculation: projects with everything in them, and the calendars, hierarchy and code sets they use. Immutable; all lists
  * are keyed by uid. References between the objects are checked by {@see PlanCheck}.
  */
 final readonly class Plan implements Names
@@ -20,6 +20,10 @@ final readonly class Plan implements Names
      * @param  array<string, Link>  $links
      * @param  array<string, Stub>  $stubs
      * @param  array<string, Remark>  $remarks
+     * @param  array<string, CodeSet>  $codeSets
+     * @param  array<string, CodeEntry>  $entries
+     * @param  array<string, Branch>  $branches
+     * @param  array<string, Coding>  $codings
      */
     public function __construct(
         public array $calendars = [],
@@ -29,6 +33,10 @@ final readonly class Plan implements Names
         public array $links = [],
         public array $stubs = [],
         public array $remarks = [],
+        public array $codeSets = [],
+        public array $entries = [],
+        public array $branches = [],
+        public array $codings = [],
     ) {
     }
 
@@ -108,17 +116,33 @@ final readonly class Plan implements Names
     /** What a sentence calls an object: its key, `KEY/CODE` or name, never its uid. */
     public function nameOf(EntityKind $kind, string $uid): string
     {
+        return trim("{$kind->entry()->noun} {$this->callName($kind, $uid)}");
+    }
+
+    /** The same without the word for its kind. */
+    public function callName(EntityKind $kind, string $uid): string
+    {
         $entity = $this->find($kind, $uid);
-        $noun = $kind->entry()->noun;
 
         return match (true) {
-            $entity instanceof Calendar, $entity instanceof Project => "{$noun} {$entity->key}",
-            $entity instanceof WbsElement => trim("{$noun} ".($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
-            $entity instanceof Activity => "{$noun} {$this->label($uid)}",
-            $entity instanceof Link => "{$noun} {$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
-            $kind->entry()->ownedThrough?->to === EntityKind::Activity => "{$noun} on {$this->label($this->above($kind, $uid) ?? '')}",
-            default => $noun,
+            $entity instanceof Calendar, $entity instanceof Project => $entity->key,
+            $entity instanceof CodeSet, $entity instanceof Branch => $entity->name,
+            $entity instanceof CodeEntry => $this->entryName($uid),
+            $entity instanceof WbsElement => trim(($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
+            $entity instanceof Activity => $this->label($uid),
+            $entity instanceof Link => "{$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
+            $entity instanceof Coding => "{$this->entryName($entity->entry)} of ".($entity->activity === null ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
+            $kind->entry()->ownedThrough?->to === EntityKind::Activity => "on {$this->label($this->above($kind, $uid) ?? '')}",
+            default => '',
         };
+    }
+
+    /** `Set: entry` */
+    public function entryName(string $entry): string
+    {
+        $e = $this->entries[$entry] ?? null;
+
+        return $e === null ? 'that is not there' : ($this->codeSets[$e->codeSet]->name ?? '?').": {$e->name}";
     }
 
     public function label(string $activity): string

@@ -10,10 +10,13 @@ final class PlanCheck
     /** @throws InvalidPlan for the first thing that does not fit */
     public static function of(Plan $plan): void
     {
+        self::enterprise($plan);
         self::projects($plan);
         self::wbs($plan);
         self::activities($plan);
         self::links($plan);
+        self::remarks($plan);
+        self::codings($plan);
     }
 
     private static function projects(Plan $plan): void
@@ -25,11 +28,13 @@ final class PlanCheck
             }
             $keys[$calendar->key] = true;
         }
-        self::bases($plan);
         $keys = [];
         foreach ($plan->projects as $project) {
             if (! isset($plan->calendars[$project->calendar])) {
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'calendar', 'does not exist');
+            }
+            if ($project->branch !== null && ! isset($plan->branches[$project->branch])) {
+                throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'branch', 'does not exist');
             }
             if (isset($keys[$project->key])) {
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'key', 'is taken by another project');
@@ -38,19 +43,28 @@ final class PlanCheck
         }
     }
 
-    /** Bases must exist and never lead back, whether anything uses the calendar or not. */
-    private static function bases(Plan $plan): void
+    /**
+     * What stands above must exist and never lead back, whether anything uses it or not.
+     *
+     * @param  string  $field  that refers to an object of the same kind
+     */
+    private static function above(Plan $plan, EntityKind $kind, string $field, string $why): void
     {
+        $objects = $plan->all($kind);
         $sound = [];
-        foreach ($plan->calendars as $calendar) {
+        foreach ($objects as $object) {
             $path = [];
-            for ($at = $calendar; $at !== null && ! isset($sound[$at->uid]); $at = $at->base === null ? null : $plan->calendars[$at->base]) {
-                if (isset($path[$at->uid])) {
-                    throw new InvalidPlan(EntityKind::Calendar, $calendar->uid, $calendar->key, 'base', 'leads back to the calendar itself');
+            for ($at = $object; ! isset($sound[$at->uid()]); $at = $objects[$above]) {
+                if (isset($path[$at->uid()])) {
+                    throw new InvalidPlan($kind, $object->uid(), $plan->callName($kind, $object->uid()), $field, $why);
                 }
-                $path[$at->uid] = true;
-                if ($at->base !== null && ! isset($plan->calendars[$at->base])) {
-                    throw new InvalidPlan(EntityKind::Calendar, $at->uid, $at->key, 'base', 'does not exist');
+                $path[$at->uid()] = true;
+                $above = get_object_vars($at)[$field];
+                if (! is_string($above)) {
+                    break;
+                }
+                if (! isset($objects[$above])) {
+                    throw new InvalidPlan($kind, $at->uid(), $plan->callName($kind, $at->uid()), $field, 'does not exist');
                 }
             }
             $sound += $path;
@@ -59,28 +73,81 @@ final class PlanCheck
 
     private static function wbs(Plan $plan): void
     {
-        $sound = [];
+        self::above($plan, EntityKind::Wbs, 'parent', 'lies inside the element itself');
         foreach ($plan->wbs as $element) {
-            $path = [];
-            for ($at = $element; ! isset($sound[$at->uid]); $at = $plan->wbs[$at->parent]) {
-                if (isset($path[$at->uid])) {
-                    throw new InvalidPlan(EntityKind::Wbs, $element->uid, $element->name, 'parent', 'lies inside the element itself');
-                }
-                $path[$at->uid] = true;
-                if (! isset($plan->projects[$at->project])) {
-                    throw new InvalidPlan(EntityKind::Wbs, $at->uid, $at->name, 'project', 'does not exist');
-                }
-                if ($at->parent === null) {
-                    break;
-                }
-                if (! isset($plan->wbs[$at->parent])) {
-                    throw new InvalidPlan(EntityKind::Wbs, $at->uid, $at->name, 'parent', 'does not exist');
-                }
-                if ($plan->wbs[$at->parent]->project !== $at->project) {
-                    throw new InvalidPlan(EntityKind::Wbs, $at->uid, $at->name, 'parent', 'lies in another project');
-                }
+            if (! isset($plan->projects[$element->project])) {
+                throw new InvalidPlan(EntityKind::Wbs, $element->uid, $element->name, 'project', 'does not exist');
             }
-            $sound += $path;
+            if ($element->parent !== null && $plan->wbs[$element->parent]->project !== $element->project) {
+                throw new InvalidPlan(EntityKind::Wbs, $element->uid, $element->name, 'parent', 'lies in another project');
+            }
+        }
+    }
+
+    /** The hierarchy has one root; names and keys are unique where people look for them. */
+    private static function enterprise(Plan $plan): void
+    {
+        self::above($plan, EntityKind::Calendar, 'base', 'leads back to the calendar itself');
+        self::above($plan, EntityKind::Branch, 'parent', 'lies below the branch itself');
+        self::above($plan, EntityKind::Entry, 'parent', 'lies below the entry itself');
+        $seen = [];
+        $once = static function (Entity $object, EntityKind $kind, string $field, string $value, string $why) use ($plan, &$seen): void {
+            $key = "{$kind->value} {$field} {$value}";
+            if (isset($seen[$key])) {
+                throw new InvalidPlan($kind, $object->uid(), $plan->callName($kind, $object->uid()), $field, $why);
+            }
+            $seen[$key] = true;
+        };
+        foreach ($plan->branches as $branch) {
+            $branch->parent !== null ?: $once($branch, EntityKind::Branch, 'parent', '', 'is missing; the hierarchy has one root');
+            $once($branch, EntityKind::Branch, 'name', "{$branch->parent} {$branch->name}", 'is taken by another branch of the same parent');
+        }
+        foreach ($plan->codeSets as $set) {
+            $once($set, EntityKind::CodeSet, 'key', "{$set->scope->value} {$set->key}", 'is taken by another code set');
+            $once($set, EntityKind::CodeSet, 'name', "{$set->scope->value} {$set->name}", 'is taken by another code set');
+        }
+        foreach ($plan->entries as $entry) {
+            if (! isset($plan->codeSets[$entry->codeSet])) {
+                throw new InvalidPlan(EntityKind::Entry, $entry->uid, $entry->name, 'codeSet', 'does not exist');
+            }
+            if ($entry->parent !== null && $plan->entries[$entry->parent]->codeSet !== $entry->codeSet) {
+                throw new InvalidPlan(EntityKind::Entry, $entry->uid, $plan->entryName($entry->uid), 'parent', 'belongs to another code set');
+            }
+            $once($entry, EntityKind::Entry, 'key', "{$entry->codeSet} {$entry->key}", 'is taken by another entry of the set');
+            $once($entry, EntityKind::Entry, 'name', "{$entry->codeSet} {$entry->parent} {$entry->name}", 'is taken by another entry beside it');
+        }
+    }
+
+    /** An object has one entry of a set, of a set for its kind. */
+    private static function codings(Plan $plan): void
+    {
+        $seen = [];
+        foreach ($plan->codings as $coding) {
+            $invalid = static fn (string $field, string $why): InvalidPlan => new InvalidPlan(EntityKind::Coding, $coding->uid, $plan->callName(EntityKind::Coding, $coding->uid), $field, $why);
+            if (! isset($plan->projects[$coding->project])) {
+                throw $invalid('project', 'does not exist');
+            }
+            if ($coding->activity !== null && $plan->projectOf($coding->activity) !== $coding->project) {
+                throw $invalid('activity', 'is not an activity of its project');
+            }
+            $entry = $plan->entries[$coding->entry] ?? throw $invalid('entry', 'does not exist');
+            if ($plan->codeSets[$entry->codeSet]->scope !== $coding->scope()) {
+                throw $invalid('entry', "belongs to a code set for {$plan->codeSets[$entry->codeSet]->scope->plural()}");
+            }
+            $once = ($coding->activity ?? $coding->project)." {$entry->codeSet}";
+            if (isset($seen[$once])) {
+                throw $invalid('entry', 'is a second one of the same code set');
+            }
+            $seen[$once] = true;
+        }
+    }
+
+    private static function remarks(Plan $plan): void
+    {
+        foreach ($plan->remarks as $remark) {
+            if (! isset($plan->activities[$remark->activity])) {
+                throw new InvalidPlan(EntityKind::Remark, $remark->uid, '', 'activity', 'does not exist');
+            }
         }
     }
 

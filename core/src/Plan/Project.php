@@ -12,15 +12,14 @@ final readonly class Project implements Entity
     /** how many colours there are to tell projects apart */
     public const COLOURS = 8;
 
-    /** @param  array<string, string>  $codes  code set => entry */
     public function __construct(
         public string $uid,
         #[Field(FieldType::Text, 'Project key, unique in the enterprise: capital letters, digits, “-”.', max: 20)]
         public string $key,
         #[Field(FieldType::Text, 'Name.', max: 255)]
         public string $name,
-        #[Field(FieldType::Text, 'Branch of the hierarchy that the project hangs on.', default: '')]
-        public string $branch,
+        #[Field(FieldType::Reference, 'Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy.', to: 'branch', onDelete: OnDelete::Refuses)]
+        public ?string $branch,
         #[Field(FieldType::Reference, 'Calendar of the project and of activities without one of their own.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public string $calendar,
         #[Field(FieldType::Moment, 'Earliest moment for work that has not started.')]
@@ -45,11 +44,17 @@ final readonly class Project implements Entity
         public ?string $lead = null,
         #[Field(FieldType::Whole, 'Place in the palette of project colours.', min: 1, max: self::COLOURS)]
         public ?int $colour = null,
-        #[Field(FieldType::Coding, 'Entries of code sets that the project is coded with.')]
-        public array $codes = [],
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');
         }
+    }
+
+    /** As it stands where there is no hierarchy. */
+    public function withoutBranch(): self
+    {
+        $values = get_object_vars($this);
+
+        return new self(...['branch' => null] + $values);
     }
 }

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
 
 /** Some projects of a schedule as a plan of their own; handovers to the others end in stubs with their present dates. */
@@ -22,7 +24,7 @@ final class Extract
     {
         $plan = $schedule->plan;
         $n = $schedule->network;
-        $kept = array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY);
+        $kept = array_map(static fn (Project $p): Project => $p->withoutBranch(), array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY));
         $activities = array_filter($plan->activities, static fn ($a): bool => isset($projects[$a->project]));
         $links = $stubs = [];
         foreach ($plan->links as $uid => $link) {
@@ -48,7 +50,24 @@ final class Extract
             $objects[$kind->value] ??= array_filter($plan->all($kind), static fn (string $uid): bool => isset($projects[$plan->ownerOf($kind, $uid) ?? '']), ARRAY_FILTER_USE_KEY);
         }
 
-        return Plan::from($objects, $stubs);
+        return Plan::from(self::codeSets($plan, $objects) + $objects, $stubs);
+    }
+
+    /**
+     * @param  array<string, array<string, \Reihe\Core\Plan\Entity>>  $objects
+     * @return array<string, array<string, \Reihe\Core\Plan\Entity>> the entries in use, those above them and their sets
+     */
+    private static function codeSets(Plan $plan, array $objects): array
+    {
+        $entries = $sets = [];
+        foreach ($objects['coding'] as $coding) {
+            for ($at = $coding instanceof Coding ? $coding->entry : null; $at !== null && ! isset($entries[$at]); $at = $plan->entries[$at]->parent) {
+                $entries[$at] = true;
+                $sets[$plan->entries[$at]->codeSet] = true;
+            }
+        }
+
+        return ['entry' => array_intersect_key($plan->entries, $entries), 'codeSet' => array_intersect_key($plan->codeSets, $sets)];
     }
 
     /**

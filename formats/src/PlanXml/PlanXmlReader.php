@@ -8,6 +8,10 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FieldType;
@@ -19,6 +23,7 @@ use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Codes;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
 use Reihe\Formats\Xml;
@@ -59,8 +64,18 @@ final class PlanXmlReader
     /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
     private array $calendarFields = [];
 
+    private Codes $codes;
+
+    private ?CodeSet $codeSet = null;
+
+    private float $codeSets = 0.0;
+
+    /** @var list<array{string|null, float}> open entries: uid, last position used; the code set itself first */
+    private array $entries = [];
+
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
+        $this->codes = new Codes;
     }
 
     /**
@@ -78,7 +93,7 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of($self->parts), $xml, $self->ordinals);
+        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->ordinals);
     }
 
     private function document(): void
@@ -111,7 +126,7 @@ final class PlanXmlReader
         Xml::raise();
     }
 
-    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null */
+    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, codes: list<array<string, string>>, attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null */
     private ?array $pending = null;
 
     /** @param  array<string, string>  $a */
@@ -152,12 +167,20 @@ final class PlanXmlReader
                 break;
             case 'project':
                 $this->closeCalendars();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'attached' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [], 'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'code':
                 if ($this->pending !== null) {
-                    $this->pending['attributes']["code:{$a['set']}"] = $a['entry'] ?? $a['value'] ?? throw new InvalidField('code', "of {$a['set']} needs an entry");
+                    $this->pending['codes'][] = ['entry' => $a['entry'] ?? $a['value'] ?? throw new InvalidField('code', "of {$a['set']} needs an entry")] + $a;
                 }
+                break;
+            case 'codeSet':
+                $this->codeSet = CodeSet::read($this->uid($a, "codeSet:{$a['scope']}:{$a['key']}"), $this->values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
+                $this->codes->add($this->codeSet);
+                $this->entries = [[null, 0.0]];
+                break;
+            case 'entry':
+                $this->entry($a);
                 break;
             case 'wbs':
                 $this->finishProject();
@@ -165,7 +188,7 @@ final class PlanXmlReader
                 break;
             case 'activity':
                 $this->finishProject();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'attached' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [], 'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'stub':
                 $this->stub($a);
@@ -187,6 +210,7 @@ final class PlanXmlReader
             'activity' => $this->activity(),
             'project' => $this->endProject(),
             'wbs' => array_pop($this->open),
+            'entry' => array_pop($this->entries),
             'plan' => $this->closeCalendars(),
             default => null,
         };
@@ -204,6 +228,28 @@ final class PlanXmlReader
         $this->calendarFields = [];
     }
 
+    /** @param  array<string, string>  $a */
+    private function entry(array $a): void
+    {
+        $set = $this->codeSet ?? throw new InvalidField('entry', 'stands in no code set');
+        $uid = $this->uid($a, "entry:{$set->scope->value}:{$set->key}:{$a['key']}");
+        $above = &$this->entries[count($this->entries) - 1];
+        $this->codes->add(CodeEntry::read($uid, $this->values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
+        $this->entries[] = [$uid, 0.0];
+    }
+
+    /**
+     * @param  list<array<string, string>>  $codes
+     * @param  string  $label  of what is coded
+     */
+    private function codings(CodeScope $scope, array $codes, Project $project, ?string $activity, string $label): void
+    {
+        foreach ($codes as $a) {
+            $uid = $this->uid($a, "coding:{$label}:{$a['set']}:{$a['entry']}");
+            $this->add(new Coding($uid, $project->uid, $activity, $this->codes->entry($scope, $a['set'], $a['entry'])), $this->ordinal);
+        }
+    }
+
     private function finishProject(): void
     {
         if ($this->pending === null || $this->pending['name'] !== 'project') {
@@ -218,6 +264,7 @@ final class PlanXmlReader
         $this->project = Project::read($uid, array_replace($this->values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
         $this->add($this->project, $this->pending['ordinal']);
         $this->open = [[$uid, 0.0]];
+        $this->codings(CodeScope::Project, $this->pending['codes'], $this->project, null, $a['key']);
         $this->pending = null;
     }
 
@@ -256,6 +303,7 @@ final class PlanXmlReader
         try {
             $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position(),
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
+            $this->codings(CodeScope::Activity, $this->pending['codes'], $project, $uid, $label);
             foreach ($attached as $n => [$kind, $attributes]) {
                 $of = $this->uid($attributes, "{$kind->value}:{$label}:{$n}");
                 $this->add($kind->read($of, $this->values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]), $this->ordinal);

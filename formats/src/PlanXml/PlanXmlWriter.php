@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Reihe\Formats\PlanXml;
 
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
@@ -38,6 +41,9 @@ final class PlanXmlWriter
     /** @var array<string, list<array{string, array<string, mixed>}>> activity uid => elements that stand on it, with attributes */
     private array $attached = [];
 
+    /** @var array<string, list<Coding>> uid of what is coded => how */
+    private array $codings = [];
+
     private function document(?int $written): void
     {
         foreach ($this->plan->wbs as $element) {
@@ -45,6 +51,9 @@ final class PlanXmlWriter
         }
         foreach ($this->plan->activities as $activity) {
             $this->children[$activity->project][$activity->wbs ?? ''][] = $activity;
+        }
+        foreach ($this->plan->codings as $coding) {
+            $this->codings[$coding->activity ?? $coding->project][] = $coding;
         }
         foreach (EntityKind::standingOnActivities() as $kind) {
             foreach ($this->plan->all($kind) as $object) {
@@ -57,6 +66,12 @@ final class PlanXmlWriter
         $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
         $this->attributes(['written' => Instant::formatOrNull($written)]);
         $this->calendars();
+        foreach ($this->sorted($this->plan->codeSets) as $set) {
+            $this->xml->startElement('codeSet');
+            $this->attributes(['uid' => $set->uid, 'scope' => $set->scope->value, 'key' => $set->key, 'name' => $set->name]);
+            $this->entries($set, null);
+            $this->xml->endElement();
+        }
         foreach ($this->plan->projects as $project) {
             $this->project($project);
         }
@@ -101,16 +116,45 @@ final class PlanXmlWriter
         }
     }
 
+    private function entries(CodeSet $set, ?string $parent): void
+    {
+        foreach ($this->sorted(array_filter($this->plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid && $e->parent === $parent)) as $entry) {
+            $this->xml->startElement('entry');
+            $this->attributes(['uid' => $entry->uid, 'key' => $entry->key, 'name' => $entry->name]);
+            $this->entries($set, $entry->uid);
+            $this->xml->endElement();
+        }
+    }
+
+    /**
+     * @template T of CodeSet|CodeEntry
+     *
+     * @param  array<string, T>  $list
+     * @return array<string, T>
+     */
+    private function sorted(array $list): array
+    {
+        uasort($list, static fn (CodeSet|CodeEntry $a, CodeSet|CodeEntry $b): int => $a->position <=> $b->position);
+
+        return $list;
+    }
+
+    private function codings(string $object): void
+    {
+        foreach ($this->codings[$object] ?? [] as $coding) {
+            $entry = $this->plan->entries[$coding->entry];
+            $this->xml->startElement('code');
+            $this->attributes(['uid' => $coding->uid, 'set' => $this->plan->codeSets[$entry->codeSet]->key, 'entry' => $entry->key]);
+            $this->xml->endElement();
+        }
+    }
+
     private function project(Project $project): void
     {
         $this->xml->startElement('project');
-        $fields = array_filter($project->fields(), static fn (string $name): bool => $name !== 'branch' && ! str_starts_with($name, 'code:'), ARRAY_FILTER_USE_KEY);
+        $fields = array_filter($project->fields(), static fn (string $name): bool => $name !== 'branch', ARRAY_FILTER_USE_KEY);
         $this->attributes(['uid' => $project->uid] + array_replace($fields, ['calendar' => $this->plan->calendars[$project->calendar]->key]));
-        foreach ($project->codes as $set => $value) {
-            $this->xml->startElement('code');
-            $this->attributes(['set' => $set, 'entry' => $value]);
-            $this->xml->endElement();
-        }
+        $this->codings($project->uid);
         $this->rows($project->uid, '');
         $this->xml->endElement();
     }
@@ -150,6 +194,7 @@ final class PlanXmlWriter
             $this->attributes(['kind' => $constraint->kind->value, 'date' => Instant::formatOrNull($constraint->date)]);
             $this->xml->endElement();
         }
+        $this->codings($activity->uid);
         $this->attached($activity);
     }
 

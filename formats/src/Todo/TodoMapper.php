@@ -30,6 +30,9 @@ final class TodoMapper
 
     private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
 
+    /** @var array<string, array<string, string>> uid of what is coded => uid of the coding => category */
+    private array $categories = [];
+
     private function __construct(private readonly Schedule $schedule)
     {
     }
@@ -45,15 +48,21 @@ final class TodoMapper
         $rollUp = RollUp::of($this->schedule);
         $todos = new Todos;
         foreach ($plan->calendars as $calendar) {
-            $todos->extras['X-REIHE-CALENDAR'][] = json_encode(['uid' => $calendar->uid] + $calendar->fields(), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+            $todos->extras['X-REIHE-CALENDAR'][] = self::json(['uid' => $calendar->uid] + $calendar->fields());
+        }
+        foreach (['X-REIHE-CODE-SET' => $plan->codeSets, 'X-REIHE-CODE-ENTRY' => $plan->entries] as $property => $list) {
+            foreach ($list as $uid => $object) {
+                $todos->extras[$property][] = self::json(['uid' => $uid] + $object->fields());
+            }
+        }
+        foreach ($plan->codings as $coding) {
+            $entry = $plan->entries[$coding->entry];
+            $this->categories[$coding->activity ?? $coding->project][$coding->uid] = "{$plan->codeSets[$entry->codeSet]->key}: {$entry->key}";
         }
         foreach ($plan->projects as $project) {
             $node = $rollUp->projects[$project->uid];
             $todo = new Todo($project->uid, $project->name, '', $node->start ?? $project->start, $node->finish, percent: (int) floor($node->progress() * 100));
             $this->extras($todo, 'project', $project);
-            foreach ($project->codes as $set => $value) {
-                $todo->categories[] = "{$set}: {$value}";
-            }
             $todos->items[] = $todo;
         }
         foreach ($plan->wbs as $element) {
@@ -94,7 +103,7 @@ final class TodoMapper
         $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
         $this->extras($todo, 'activity', $activity);
         if ($activity->effort->checklist !== []) {
-            $todo->extras['X-REIHE-CHECKLIST'] = [json_encode(Catalogue::written($activity->effort)['checklist'], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)];
+            $todo->extras['X-REIHE-CHECKLIST'] = [self::json(Catalogue::written($activity->effort)['checklist'])];
         }
         foreach ($activity->constraints as $constraint) {
             $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);
@@ -112,7 +121,7 @@ final class TodoMapper
     {
         $todo->extras['X-REIHE-KIND'] = [$kind];
         foreach ($entity->fields() as $name => $value) {
-            if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null) || in_array($name, self::STRUCTURE, true) || str_starts_with($name, 'code:')) {
+            if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null) || in_array($name, self::STRUCTURE, true)) {
                 continue;
             }
             if ($name === 'calendar') {
@@ -127,6 +136,16 @@ final class TodoMapper
         if ($entity instanceof WbsElement || $entity instanceof Activity) {
             $todo->extras['X-REIHE-POSITION'] = [Text::decimal($entity->position)];
         }
+        $categories = $this->categories[$entity->uid] ?? [];
+        if ($categories !== []) {
+            $todo->categories = array_values($categories);
+            $todo->extras['X-REIHE-CODING'] = [self::json(array_flip($categories))];
+        }
+    }
+
+    private static function json(mixed $value): string
+    {
+        return json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR);
     }
 
     /** `statusDate` → `STATUS-DATE` */

@@ -8,6 +8,11 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\Coding;
+use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Kind;
@@ -18,6 +23,7 @@ use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Codes;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
 
@@ -48,6 +54,8 @@ final class TodoReader
 
     private ?WorkAxis $axis = null;
 
+    private Codes $codes;
+
     /** relations that name no component of the file, that name a summary, uids that were replaced */
     private int $leadOut = 0;
 
@@ -74,6 +82,7 @@ final class TodoReader
     {
         $self = new self($todos, $foreign, $successorCarries);
         $self->calendars = $calendars;
+        $self->codes = new Codes;
 
         return [$self->plan(), [...$todos->notes, ...$self->notes]];
     }
@@ -81,6 +90,7 @@ final class TodoReader
     private function plan(): Plan
     {
         $this->ownCalendars();
+        $this->ownCodes();
         foreach ($this->todos->items as $todo) {
             $this->soundUids($todo);
             if (isset($this->byUid[$todo->uid])) {
@@ -103,7 +113,8 @@ final class TodoReader
                     $foreign = true;
                     $parts[] = $this->fromElsewhere($todo, $order + 1.0);
                 } else {
-                    $parts[] = $this->own($todo);
+                    $parts[] = $object = $this->own($todo);
+                    array_push($parts, ...$this->codings($todo, $object));
                 }
                 foreach ($this->links($todo) as $link) {
                     $parts[] = $link;
@@ -122,31 +133,52 @@ final class TodoReader
                 $this->notes[] = "{$count} {$what}.";
             }
         }
-        $plan = Plan::of($parts);
+        $plan = Plan::of([...$this->codes->all(), ...$parts]);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
 
         return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid]) || in_array($c->uid, $this->calendarKeys, true)),
-            $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs);
+            $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries, codings: $plan->codings);
     }
 
     private function ownCalendars(): void
     {
-        foreach ($this->todos->extras['X-REIHE-CALENDAR'] ?? [] as $json) {
+        foreach ($this->described('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
+            if ($calendar instanceof Calendar) {
+                $this->calendars[$calendar->uid] = $calendar;
+                $this->calendarKeys[$calendar->key] = $calendar->uid;
+            }
+        }
+    }
+
+    private function ownCodes(): void
+    {
+        foreach ([...$this->described('X-REIHE-CODE-SET', EntityKind::CodeSet), ...$this->described('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
+            if ($described instanceof CodeSet || $described instanceof CodeEntry) {
+                $this->codes->add($described);
+            }
+        }
+    }
+
+    /** @return iterable<Entity> what a property of the file describes as JSON */
+    private function described(string $property, EntityKind $kind): iterable
+    {
+        foreach ($this->todos->extras[$property] ?? [] as $json) {
             $fields = json_decode($json, true);
             if (! is_array($fields) || ! is_string($fields['uid'] ?? null)) {
-                throw new FormatError('X-REIHE-CALENDAR does not hold a calendar', $this->todos->lineOf('X-REIHE-CALENDAR'));
+                throw new FormatError("{$property} does not hold a {$kind->entry()->noun}", $this->todos->lineOf($property));
             }
             $uid = Uid::of($fields['uid']);
-            $fields['base'] = is_string($fields['base'] ?? null) ? Uid::of($fields['base']) : null;
             unset($fields['uid']);
+            foreach ($kind->entry()->references as $reference) {
+                $to = $fields[$reference->field] ?? null;
+                $fields[$reference->field] = is_string($to) ? Uid::of($to) : null;
+            }
             try {
                 /** @var array<string, mixed> $fields */
-                $calendar = Calendar::read($uid, $fields);
+                yield $kind->read($uid, $fields);
             } catch (CoreException $e) {
-                throw new FormatError("X-REIHE-CALENDAR: {$e->getMessage()}", $this->todos->lineOf($uid) ?? $this->todos->lineOf('X-REIHE-CALENDAR'));
+                throw new FormatError("{$property}: {$e->getMessage()}", $this->todos->lineOf($uid) ?? $this->todos->lineOf($property));
             }
-            $this->calendars[$uid] = $calendar;
-            $this->calendarKeys[$calendar->key] = $uid;
         }
     }
 
@@ -190,7 +222,7 @@ final class TodoReader
         $fields = ['name' => $todo->summary];
         foreach ($todo->extras as $name => [$value]) {
             $field = TodoMapper::field(substr($name, 8));
-            if (in_array($field, ['sort', 'constraint'], true) || ($field === 'kind' && $todo->extra('SORT') === null)) {
+            if (in_array($field, ['sort', 'constraint', 'coding'], true) || ($field === 'kind' && $todo->extra('SORT') === null)) {
                 continue;
             }
             $field = $field === 'activityKind' ? 'kind' : $field;
@@ -205,13 +237,6 @@ final class TodoReader
             };
         }
         if ($kind === 'project') {
-            foreach ($todo->categories as $category) {
-                $pair = explode(': ', $category, 2);
-                if (count($pair) === 2) {
-                    $fields["code:{$pair[0]}"] = $pair[1];
-                }
-            }
-
             return Project::read($todo->uid, $fields);
         }
         $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->line($todo->uid));
@@ -227,6 +252,24 @@ final class TodoReader
         }, $todo->extras['X-REIHE-CONSTRAINT'] ?? []);
 
         return Activity::read($todo->uid, ['wbs' => $wbs, 'constraints' => $constraints] + $fields);
+    }
+
+    /** @return iterable<Coding> */
+    private function codings(Todo $todo, Project|WbsElement|Activity|Stub $object): iterable
+    {
+        if (! $object instanceof Project && ! $object instanceof Activity) {
+            return;
+        }
+        $uids = json_decode($todo->extra('CODING') ?? '[]', true);
+        foreach ($todo->categories as $category) {
+            $pair = explode(': ', $category, 2);
+            if (count($pair) !== 2) {
+                continue;
+            }
+            $uid = is_array($uids) && is_string($uids[$category] ?? null) ? $uids[$category] : "coding:{$object->uid}:{$category}";
+            yield new Coding(Uid::of($uid), $object instanceof Activity ? $object->project : $object->uid, $object instanceof Activity ? $object->uid : null,
+                $this->codes->entry($object instanceof Activity ? CodeScope::Activity : CodeScope::Project, $pair[0], $pair[1]));
+        }
     }
 
     private function fromElsewhere(Todo $todo, float $position): WbsElement|Activity
