@@ -9,7 +9,10 @@ export default tseslint.config(
     {
         rules: {
             '@typescript-eslint/no-non-null-assertion': 'off',
-            'vue/html-indent': ['error', 4],
+            'vue/html-indent': ['error', 4, { alignAttributesVertically: false }],
+            'vue/first-attribute-linebreak': 'off',
+            'vue/html-closing-bracket-newline': 'off',
+            'vue/multiline-html-element-content-newline': 'off',
             'vue/max-attributes-per-line': 'off',
             'vue/singleline-html-element-content-newline': 'off',
             'vue/html-self-closing': ['error', { html: { void: 'never' } }],

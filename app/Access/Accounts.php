@@ -87,7 +87,8 @@ final class Accounts
             if ($before === $role?->value) {
                 return;
             }
-            $role === null ? DB::table('grants')->where($where)->delete() : DB::table('grants')->upsert([$where + ['role' => $role->value]], ['user_id', 'branch_id'], ['role']);
+            $role === null ? DB::table('grants')->where($where)->delete()
+                : DB::table('grants')->upsert([$where + ['role' => $role->value]], ['user_id', 'branch_id'], ['role']);
             $this->requireSomebody();
             $this->record($user, 'role', $branch, "{$name}: ".($role->value ?? 'none'));
         });
@@ -139,7 +140,8 @@ final class Accounts
 
     private function record(User $user, string $what, ?int $branch = null, ?string $detail = null): void
     {
-        DB::table('access_history')->insert(['author_id' => $this->reach->user->id, 'user_id' => $user->id, 'what' => $what, 'branch_id' => $branch,
+        DB::table('access_history')->insert(['author_id' => $this->reach->user->id, 'user_id' => $user->id, 'what' => $what,
+            'branch_id' => $branch,
             'detail' => $detail === null ? null : mb_substr($detail, 0, 160), 'created_at' => now()]);
     }
 }

@@ -28,12 +28,14 @@ final class Reach
         if ($grants->isEmpty()) {
             return;
         }
-        foreach (DB::table('branches')->get(['id', 'uid', 'path']) as $branch) {
-            /** @var object{id: int, uid: string, path: string} $branch */
+        /** @var \Illuminate\Support\Collection<int, object{id: int, uid: string, path: string}> $branches */
+        $branches = DB::table('branches')->get(['id', 'uid', 'path']);
+        foreach ($branches as $branch) {
             foreach ($grants as $grant) {
                 /** @var object{role: string, path: string} $grant */
                 $role = Role::from($grant->role);
-                if (str_starts_with($branch->path, $grant->path) && (! isset($this->roles[$branch->id]) || $role->reaches($this->roles[$branch->id]))) {
+                if (str_starts_with($branch->path, $grant->path)
+                    && (! isset($this->roles[$branch->id]) || $role->reaches($this->roles[$branch->id]))) {
                     $this->roles[$branch->id] = $role;
                     $this->branches[$branch->uid] = $branch->id;
                 }

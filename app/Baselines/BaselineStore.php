@@ -19,9 +19,11 @@ final class BaselineStore
     {
         DB::transaction(static function () use ($baseline, $author, $current): void {
             DB::table('projects')->where('uid', $baseline->project)->lockForUpdate()->value('id'); // one after the other
-            $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_uid' => $baseline->project, 'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
+            $id = DB::table('baselines')->insertGetId(['uid' => $baseline->uid, 'project_uid' => $baseline->project,
+                'name' => $baseline->name, 'taken' => $baseline->taken, 'author_id' => $author->id]);
             $rows = [];
-            foreach (['activity' => $baseline->activities, 'wbs' => $baseline->wbs, 'project' => array_filter([$baseline->project => $baseline->total])] as $kind => $list) {
+            foreach (['activity' => $baseline->activities, 'wbs' => $baseline->wbs,
+                'project' => array_filter([$baseline->project => $baseline->total])] as $kind => $list) {
                 foreach ($list as $uid => $row) {
                     $rows[] = ['baseline_id' => $id, 'kind' => $kind, 'uid' => $uid] + get_object_vars($row);
                 }
@@ -75,7 +77,8 @@ final class BaselineStore
     public static function starts(array $activities): array
     {
         /** @var array<string, int> */
-        return DB::table('baseline_rows')->join('baselines', 'baselines.id', '=', 'baseline_rows.baseline_id')->where('current', true)->where('kind', 'activity')
+        return DB::table('baseline_rows')->join('baselines', 'baselines.id', '=', 'baseline_rows.baseline_id')->where('current', true)
+            ->where('kind', 'activity')
             ->whereIn('baseline_rows.uid', $activities)->pluck('start', 'baseline_rows.uid')->all();
     }
 }

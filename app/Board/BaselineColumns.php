@@ -64,7 +64,8 @@ final class BaselineColumns
                 continue;
             }
             $axis = $this->axes[$calendar] ??= new WorkAxis($this->calendars[$calendar], $this->calendars);
-            $values = [$uid, $start, $finish, $duration, $axis->between($start, $startNow), $axis->between($finish, $finishNow), ($durationNow ?? $axis->between($startNow, $finishNow)) - $duration];
+            $values = [$uid, $start, $finish, $duration, $axis->between($start, $startNow), $axis->between($finish, $finishNow),
+                ($durationNow ?? $axis->between($startNow, $finishNow)) - $duration];
             foreach (self::NAMES as $i => $name) {
                 $columns[$name][] = $values[$i];
             }

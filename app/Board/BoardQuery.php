@@ -18,13 +18,17 @@ use Reihe\Core\Calendar\Calendar;
  */
 final class BoardQuery
 {
-    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure', 'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'colour', 'revision',
+    private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure',
+        'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'colour', 'revision',
         'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
-    private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
+    private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat',
+        'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
-    private const ACTIVITY = ['uid', 'project', 'wbs', 'position', 'code', 'name', 'kind', 'duration', 'estimate', 'calendar', 'constraint1Kind', 'constraint1Date', 'constraint2Kind', 'constraint2Date', 'deadline',
-        'actualStart', 'actualFinish', 'remaining', 'resume', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'nearCritical', 'percent'];
+    private const ACTIVITY = ['uid', 'project', 'wbs', 'position', 'code', 'name', 'kind', 'duration', 'estimate', 'calendar',
+        'constraint1Kind', 'constraint1Date', 'constraint2Kind', 'constraint2Date', 'deadline',
+        'actualStart', 'actualFinish', 'remaining', 'resume', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat',
+        'critical', 'nearCritical', 'percent'];
 
     /** Work and progress of the activities that have more than dates. */
     private const EFFORT = ['uid', 'percentBy', 'physicalPercent', 'checklist', 'actualWork', 'remainingWork', 'cost', 'suspend'];
@@ -121,8 +125,10 @@ final class BoardQuery
 
         $uids = $this->reach->branchUids();
 
-        return array_map(fn (array $row): array => ['branch' => $uids[(int) $row[3]] ?? ''] + array_combine(self::PROJECT, $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value,
-            'mayPlan' => $this->reach->may(Role::Planner, (int) $row[3]), 'mayReport' => $this->reach->may(Role::Contributor, (int) $row[3])], $rows);
+        return array_map(fn (array $row): array => ['branch' => $uids[(int) $row[3]] ?? ''] + array_combine(self::PROJECT,
+            $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value,
+                'mayPlan' => $this->reach->may(Role::Planner, (int) $row[3]),
+                'mayReport' => $this->reach->may(Role::Contributor, (int) $row[3])], $rows);
     }
 
     /** @return array<string, list<mixed>> */
@@ -145,7 +151,8 @@ final class BoardQuery
     {
         $columns = $this->columns(self::EFFORT, $only, "SELECT a.uid, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend
             FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$this->in}", 'a.uid');
-        $columns['checklist'] = array_map(static fn (mixed $json): mixed => is_string($json) ? json_decode($json) : [], $columns['checklist']);
+        $columns['checklist'] = array_map(static fn (mixed $json): mixed => is_string($json) ? json_decode($json) : [],
+            $columns['checklist']);
 
         return $columns;
     }

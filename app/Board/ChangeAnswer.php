@@ -13,7 +13,8 @@ final class ChangeAnswer
 {
     /**
      * @param  string  $board  keys of the working set, with commas between
-     * @param  array<string, int>  $known  project uid => revision up to which the board is current; where none is given, the one before the change set
+     * @param  array<string, int>  $known project uid => revision up to which the board is current; where none is given, the one before
+     *     the change set
      * @return array<string, mixed>
      */
     public static function of(Outcome $outcome, Reach $reach, string $board, array $known = []): array

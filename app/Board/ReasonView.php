@@ -40,8 +40,10 @@ final readonly class ReasonView
 
         return [
             'waiting' => $reasons->waiting,
-            'reasons' => array_map(fn (Reason $r): array => ['kind' => $r->kind, 'moment' => $r->moment, 'link' => $this->link($r)], $reasons->reasons),
-            'waits' => array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => $w->from, 'to' => $w->to, 'minutes' => $w->minutes, 'name' => $w->name], $reasons->waits),
+            'reasons' => array_map(fn (Reason $r): array => ['kind' => $r->kind, 'moment' => $r->moment, 'link' => $this->link($r)],
+                $reasons->reasons),
+            'waits' => array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => $w->from, 'to' => $w->to,
+                'minutes' => $w->minutes, 'name' => $w->name], $reasons->waits),
         ];
     }
 
@@ -54,7 +56,8 @@ final readonly class ReasonView
     {
         $dates = $this->schedule->activity($uid);
 
-        return $this->named($uid) + ['start' => $dates->earlyStart, 'finish' => $dates->earlyFinish, 'critical' => $dates->critical] + $this->reasons($uid);
+        return $this->named($uid) + ['start' => $dates->earlyStart, 'finish' => $dates->earlyFinish, 'critical' => $dates->critical] +
+            $this->reasons($uid);
     }
 
     /** @return array<string, mixed> */
@@ -62,7 +65,8 @@ final readonly class ReasonView
     {
         $this->names->expect($path->activities);
 
-        return ['float' => $path->float, 'joins' => $path->joins === null ? null : $this->named($path->joins), 'activities' => array_map($this->named(...), $path->activities)];
+        return ['float' => $path->float, 'joins' => $path->joins === null ? null : $this->named($path->joins),
+            'activities' => array_map($this->named(...), $path->activities)];
     }
 
     /** @return array{uid: string|null, project: string|null, label: string|null, name: string|null} */
@@ -84,6 +88,7 @@ final readonly class ReasonView
         }
         $from = $this->named($reason->from);
 
-        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag, 'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
+        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag,
+            'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
     }
 }

@@ -13,13 +13,15 @@ use Reihe\Core\Plan\Entity;
 /** Hierarchy and code sets of the demo. */
 final class DemoEnterprise
 {
-    private const HIERARCHY = ['Varnsund Ferries' => ['Fleet' => ['Vessel conversions' => [], 'Dry dock' => []], 'Harbours' => ['Shore power' => [], 'Quays' => []],
+    private const HIERARCHY = ['Varnsund Ferries' => ['Fleet' => ['Vessel conversions' => [], 'Dry dock' => []],
+        'Harbours' => ['Shore power' => [], 'Quays' => []],
         'Grid and energy' => [], 'People and operations' => ['Crew' => [], 'Timetable and ticketing' => []], 'Archive' => []]];
 
     /** set => name, entries: key => name, key of the one above */
     private const CODES = [
         'DISTRICT' => ['District', ['INNER' => ['Inner fjord', null], 'OUTER' => ['Outer fjord', null], 'NORTH' => ['North coast', null]]],
-        'STAGE' => ['Stage', ['DESIGN' => ['Design', null], 'DESIGN-CONCEPT' => ['Concept', 'DESIGN'], 'DESIGN-DETAIL' => ['Detail', 'DESIGN'], 'BUILD' => ['Build', null],
+        'STAGE' => ['Stage', ['DESIGN' => ['Design', null], 'DESIGN-CONCEPT' => ['Concept', 'DESIGN'],
+            'DESIGN-DETAIL' => ['Detail', 'DESIGN'], 'BUILD' => ['Build', null],
             'BUILD-CIVIL' => ['Civil', 'BUILD'], 'BUILD-ELECTRICAL' => ['Electrical', 'BUILD'], 'TRIAL' => ['Trial', null]]],
     ];
 
@@ -32,7 +34,8 @@ final class DemoEnterprise
             $set = new CodeSet(self::set($key), CodeScope::Project, $key, $name, (float) $order++);
             $parts[] = $set;
             foreach ($entries as $entry => [$title, $above]) {
-                $parts[] = new CodeEntry(self::entry($key, $entry), $set->uid, $above === null ? null : self::entry($key, $above), $entry, $title, (float) count($parts));
+                $parts[] = new CodeEntry(self::entry($key, $entry), $set->uid, $above === null ? null : self::entry($key, $above), $entry,
+                    $title, (float) count($parts));
             }
         }
 
@@ -64,7 +67,8 @@ final class DemoEnterprise
         $order = 0;
         foreach ($tree as $name => $below) {
             /** @var array<string, array<string, mixed>> $below */
-            array_push($branches, new Branch(self::branch($name), $parent, $name, (float) $order++), ...self::branches($below, self::branch($name)));
+            array_push($branches, new Branch(self::branch($name), $parent, $name, (float) $order++),
+                ...self::branches($below, self::branch($name)));
         }
 
         return $branches;

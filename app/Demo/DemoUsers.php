@@ -37,7 +37,8 @@ final class DemoUsers
     {
         [$name, $role, $branch] = self::PEOPLE[$email];
         $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => self::PASSWORD, 'demo' => true]);
-        DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => DB::table('branches')->where('name', $branch)->value('id'), 'role' => $role]);
+        DB::table('grants')->insert(['user_id' => $user->id, 'branch_id' => DB::table('branches')->where('name', $branch)->value('id'),
+            'role' => $role]);
 
         return $user;
     }

@@ -8,8 +8,8 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
-use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Coding;
+use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
@@ -101,7 +101,8 @@ final class Varnsund
         $per = intdiv($activities, $projects);
         for ($p = 1; $p <= $projects; $p++) {
             $key = sprintf('V%03d', $p);
-            $demo->project($key, "Conversion {$p}", $branchNames[$p % 6], 'yard', -30 + ($p * 7) % 160, null, ['DISTRICT' => ['INNER', 'OUTER', 'NORTH'][$p % 3], 'STAGE' => ['DESIGN', 'BUILD', 'TRIAL'][$p % 3]]);
+            $demo->project($key, "Conversion {$p}", $branchNames[$p % 6], 'yard', -30 + ($p * 7) % 160, null,
+                ['DISTRICT' => ['INNER', 'OUTER', 'NORTH'][$p % 3], 'STAGE' => ['DESIGN', 'BUILD', 'TRIAL'][$p % 3]]);
             $count = 0;
             for ($zone = 1; $count < $per; $zone++) {
                 $rows = [];
@@ -110,7 +111,8 @@ final class Varnsund
                         $rows[] = [$code, $name, $days, $after];
                     }
                 }
-                $demo->wbs($key, sprintf('Z%02d', $zone), "Zone {$zone}", $rows, $zone === 1 ? null : sprintf('%s-Z%02d-0010', $key, $zone - 1));
+                $demo->wbs($key, sprintf('Z%02d', $zone), "Zone {$zone}", $rows,
+                    $zone === 1 ? null : sprintf('%s-Z%02d-0010', $key, $zone - 1));
             }
             if ($p > 1) {
                 $demo->link(sprintf('V%03d-Z01-0040', $p - 1), "{$key}-Z01-0020");
@@ -123,16 +125,23 @@ final class Varnsund
 
     private function calendars(): void
     {
-        $office = new Calendar('cal-office', 'OFFICE', 'Office', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-12:00 13:00-17:00')),
-            [new CalendarException('01-01', [], 'New Year'), new CalendarException('05-01', [], 'May Day'), new CalendarException('12-24', Period::parseList('08:00-12:00'), 'Christmas Eve'), new CalendarException('12-25', [], 'Christmas')], minutesPerDay: self::DAY);
+        $office = new Calendar('cal-office', 'OFFICE', 'Office',
+            array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-12:00 13:00-17:00')),
+            [new CalendarException('01-01', [], 'New Year'), new CalendarException('05-01', [], 'May Day'),
+                new CalendarException('12-24', Period::parseList('08:00-12:00'), 'Christmas Eve'),
+                new CalendarException('12-25', [], 'Christmas')], minutesPerDay: self::DAY);
         $this->parts = [
             ...DemoEnterprise::parts(),
             $office,
-            new Calendar('cal-yard', 'YARD', 'Yard, two shifts', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:00-22:00')), [], 'cal-office', 960),
+            new Calendar('cal-yard', 'YARD', 'Yard, two shifts',
+                array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:00-22:00')), [], 'cal-office', 960),
             new Calendar('cal-harbour', 'HARBOUR', 'Harbour works, winter stop', [6 => Period::parseList('08:00-12:00')],
-                array_map(static fn (int $d): CalendarException => new CalendarException(sprintf('01-%02d', $d), [], 'Winter stop'), range(2, 10)), 'cal-office', self::DAY),
-            new Calendar('cal-grid', 'GRID', 'Grid operator', [], [new CalendarException('06-06', [], 'Grid holiday')], 'cal-office', self::DAY),
-            new Calendar('cal-dock', 'DOCK', 'Dry dock, every day', array_fill_keys(range(1, 7), Period::parseList('07:00-19:00')), minutesPerDay: 720),
+                array_map(static fn (int $d): CalendarException => new CalendarException(sprintf('01-%02d', $d), [], 'Winter stop'),
+                    range(2, 10)), 'cal-office', self::DAY),
+            new Calendar('cal-grid', 'GRID', 'Grid operator', [], [new CalendarException('06-06', [], 'Grid holiday')], 'cal-office',
+                self::DAY),
+            new Calendar('cal-dock', 'DOCK', 'Dry dock, every day', array_fill_keys(range(1, 7), Period::parseList('07:00-19:00')),
+                minutesPerDay: 720),
         ];
     }
 
@@ -142,9 +151,11 @@ final class Varnsund
         $this->sections('GRID', DemoRows::GRID);
         $this->project('OSTV', 'Shore power Ostvik', 'Shore power', 'harbour', -35, 120, ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD-CIVIL']);
         $this->sections('OSTV', DemoRows::HARBOUR);
-        $this->project('LYNG', 'Shore power Lyngholm', 'Shore power', 'harbour', -5, 135, ['DISTRICT' => 'OUTER', 'STAGE' => 'DESIGN-DETAIL']);
+        $this->project('LYNG', 'Shore power Lyngholm', 'Shore power', 'harbour', -5, 135,
+            ['DISTRICT' => 'OUTER', 'STAGE' => 'DESIGN-DETAIL']);
         $this->sections('LYNG', DemoRows::HARBOUR);
-        $this->project('TERN', 'Conversion of Tern', 'Vessel conversions', 'yard', -40, 150, ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD-ELECTRICAL']);
+        $this->project('TERN', 'Conversion of Tern', 'Vessel conversions', 'yard', -40, 150,
+            ['DISTRICT' => 'INNER', 'STAGE' => 'BUILD-ELECTRICAL']);
         $this->sections('TERN', DemoRows::VESSEL);
         $this->project('GANN', 'Conversion of Gannet', 'Vessel conversions', 'yard', 10, 190, ['DISTRICT' => 'OUTER', 'STAGE' => 'DESIGN']);
         $this->sections('GANN', DemoRows::VESSEL);
@@ -166,11 +177,13 @@ final class Varnsund
     }
 
     /** @param  array<string, string>  $codes */
-    private function project(string $key, string $name, string $branch, string $calendar, int $startDays, ?int $deadlineDays, array $codes): void
+    private function project(string $key, string $name, string $branch, string $calendar, int $startDays, ?int $deadlineDays,
+        array $codes): void
     {
         $this->calendarOf[$key] = "cal-{$calendar}";
         $at = fn (int $days, int $hour): int => (intdiv($this->status, 1440) + $days) * 1440 + $hour * 60;
-        $this->parts[] = new Project("prj-{$key}", $key, $name, DemoEnterprise::branch($branch), "cal-{$calendar}", $at($startDays, 8), null, $deadlineDays === null ? null : $at($deadlineDays, 17));
+        $this->parts[] = new Project("prj-{$key}", $key, $name, DemoEnterprise::branch($branch), "cal-{$calendar}", $at($startDays, 8),
+            null, $deadlineDays === null ? null : $at($deadlineDays, 17));
         foreach ($codes as $set => $entry) {
             $this->parts[] = new Coding(strtolower("coding-{$key}-{$set}"), "prj-{$key}", null, DemoEnterprise::entry($set, $entry));
         }
@@ -186,7 +199,8 @@ final class Varnsund
     }
 
     /**
-     * @param  list<array{string, string, float|string, string}>  $rows  code, name, days (`~3` estimate, `start`/`finish` milestone), predecessors
+     * @param  list<array{string, string, float|string, string}>  $rows code, name, days (`~3` estimate, `start`/`finish` milestone),
+     *     predecessors
      */
     private function wbs(string $key, string $code, string $name, array $rows, ?string $after = null, ?int $position = null): void
     {
@@ -208,7 +222,8 @@ final class Varnsund
                 if (preg_match('/^([A-Z]+-)?(\d{4})(?:(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m) !== 1) {
                     throw new \LogicException("{$full}: “{$text}” is not a predecessor");
                 }
-                $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'), (int) round((float) ($m[4] ?? 0) * $perDay));
+                $this->link("{$key}-".($m[1] !== '' ? $m[1] : "{$code}-").$m[2], $full, LinkType::from(($m[3] ?? '') ?: 'FS'),
+                    (int) round((float) ($m[4] ?? 0) * $perDay));
             }
         }
         if ($after !== null && $rows !== []) {
@@ -237,12 +252,16 @@ final class Varnsund
                 $dates = $ideal->activity($part->uid);
                 $progress = [];
                 if ($dates->earlyFinish <= $this->status) {
-                    $progress = ['actualStart' => Instant::format($dates->earlyStart), 'actualFinish' => Instant::format($dates->earlyFinish)];
+                    $progress = ['actualStart' => Instant::format($dates->earlyStart),
+                        'actualFinish' => Instant::format($dates->earlyFinish)];
                 } elseif ($dates->earlyStart < $this->status && $part->kind === Kind::Task) {
                     $late = ++$running % 5 === 0 ? 3 * self::DAY : 0;
-                    $progress = ['actualStart' => Instant::format($dates->earlyStart), 'remaining' => $ideal->axis($part->uid)->between($this->status, $dates->earlyFinish) + $late];
+                    $progress = ['actualStart' => Instant::format($dates->earlyStart),
+                        'remaining' => $ideal->axis($part->uid)->between($this->status, $dates->earlyFinish) + $late];
                 }
-                $held = $part->code === 'CREW-SI-0020' ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value, 'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
+                $held = $part->code === 'CREW-SI-0020'
+                    ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value,
+                        'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
                 $work = (int) $part->effort->remainingWork;
                 if ($work > 0 && isset($progress['actualStart'])) {
                     $left = min(1.0, ($progress['remaining'] ?? 0) / $part->duration);
@@ -252,8 +271,11 @@ final class Varnsund
             } elseif ($part instanceof Link && isset(self::AGREEMENTS[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
                 [$margin, $giver, $taker, $note] = self::AGREEMENTS[$key];
                 $dates = $ideal->activity($part->to);
-                $parts[] = Link::read($part->uid, ['agreed' => $margin === null ? null : Instant::format($ideal->axis($part->to)->startAt($ideal->axis($part->to)->workAt($dates->earlyStart) + $margin * self::DAY)),
-                    'giverOwner' => $giver, 'takerOwner' => $taker, 'note' => $note] + $part->fields());
+                $parts[] = Link::read($part->uid,
+                    ['agreed' => $margin === null ? null
+                        : Instant::format($ideal->axis($part->to)
+                            ->startAt($ideal->axis($part->to)->workAt($dates->earlyStart) + $margin * self::DAY)),
+                        'giverOwner' => $giver, 'takerOwner' => $taker, 'note' => $note] + $part->fields());
             } else {
                 $parts[] = $part;
             }
@@ -283,7 +305,9 @@ final class Varnsund
                 $effort += ['percentBy' => 'work'];
             }
             if ($part->code === 'OSTV-TO-0030') {
-                $effort += ['percentBy' => 'physical', 'checklist' => [['name' => 'Switchgear placed', 'weight' => 3.0], ['name' => 'Converters placed', 'weight' => 3.0], ['name' => 'Cooling connected', 'weight' => 2.0], ['name' => 'Papers handed in', 'weight' => 1.0]]];
+                $effort += ['percentBy' => 'physical',
+                    'checklist' => [['name' => 'Switchgear placed', 'weight' => 3.0], ['name' => 'Converters placed', 'weight' => 3.0],
+                        ['name' => 'Cooling connected', 'weight' => 2.0], ['name' => 'Papers handed in', 'weight' => 1.0]]];
             }
             $this->parts[$i] = Activity::read($part->uid, $effort + $part->fields());
         }

@@ -26,12 +26,14 @@ final class Exporter
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
-        $plan = Extract::of(Connected::with(array_values($projects))->schedule, array_fill_keys(array_keys($projects), true), array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
+        $plan = Extract::of(Connected::with(array_values($projects))->schedule, array_fill_keys(array_keys($projects), true),
+            array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, $instant);
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 
-        return $format === Format::ICalendar ? IcsWriter::write($todos, $now->format('Ymd\THis\Z')) : XCalWriter::write($todos, $now->format('Y-m-d\TH:i:s\Z'));
+        return $format === Format::ICalendar ? IcsWriter::write($todos, $now->format('Ymd\THis\Z'))
+            : XCalWriter::write($todos, $now->format('Y-m-d\TH:i:s\Z'));
     }
 }

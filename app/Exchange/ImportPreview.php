@@ -23,13 +23,15 @@ final class ImportPreview
      * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
      * @return array<string, mixed>
      */
-    public static function of(string $content, string $name, string $branch, User $user, bool $successorCarries, ?callable $tick = null): array
+    public static function of(string $content, string $name, string $branch, User $user, bool $successorCarries,
+        ?callable $tick = null): array
     {
         $reach = Reach::of($user);
         $import = Importer::import($content, $name, $branch, $reach, $successorCarries, $tick);
         $tick === null ?: $tick('calculating', 0, 0);
         $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations, source: 'import'));
-        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import', 'state' => 'proposed',
+        $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import',
+            'state' => 'proposed',
             'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'operations' => $import->operations,
             'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');

@@ -49,7 +49,8 @@ final class Importer
      *
      * @throws FormatError
      */
-    public static function import(string $content, string $name, string $branch, Reach $reach, bool $successorCarries = false, ?callable $tick = null): Import
+    public static function import(string $content, string $name, string $branch, Reach $reach, bool $successorCarries = false,
+        ?callable $tick = null): Import
     {
         $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
         $self = new self($reach, $branch);
@@ -80,7 +81,8 @@ final class Importer
         $title = mb_substr(Text::clean(mb_scrub(pathinfo($name, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
         $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
         $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
-        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, null, $office->uid, $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
+        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, null, $office->uid,
+            $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
         [$plan, $notes] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
         array_push($this->notes, ...$notes);
         try {
@@ -167,7 +169,8 @@ final class Importer
             }
         }
         if ($made !== []) {
-            $this->notes[] = 'Not here yet and made: '.implode(', ', array_slice($made, 0, 8)).(count($made) > 8 ? ' and '.(count($made) - 8).' more' : '').'.';
+            $this->notes[] = 'Not here yet and made: '.implode(', ',
+                array_slice($made, 0, 8)).(count($made) > 8 ? ' and '.(count($made) - 8).' more' : '').'.';
         }
     }
 
@@ -240,11 +243,13 @@ final class Importer
             }
             if ($ends['from'] !== null && $ends['to'] !== null) {
                 $joined += isset($far[$link->from]) || isset($far[$link->to]) ? 1 : 0;
-                $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid], EntityKind::Link->brief($ends + $link->fields()));
+                $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid],
+                    EntityKind::Link->brief($ends + $link->fields()));
             }
         }
         if ($joined > 0) {
-            $this->notes[] = $joined === 1 ? '1 handover is joined to an activity that is here already.' : "{$joined} handovers are joined to activities that are here already.";
+            $this->notes[] = $joined === 1 ? '1 handover is joined to an activity that is here already.'
+                : "{$joined} handovers are joined to activities that are here already.";
         }
     }
 

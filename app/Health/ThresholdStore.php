@@ -25,6 +25,7 @@ final class ThresholdStore
     public static function save(array $data): void
     {
         Thresholds::read($data);
-        DB::table('settings')->upsert([['key' => 'health', 'value' => json_encode((object) $data, JSON_THROW_ON_ERROR)]], ['key'], ['value']);
+        DB::table('settings')->upsert([['key' => 'health', 'value' => json_encode((object) $data, JSON_THROW_ON_ERROR)]], ['key'],
+            ['value']);
     }
 }

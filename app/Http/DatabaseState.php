@@ -19,9 +19,11 @@ enum DatabaseState: string
 
         return match (true) {
             // cannot connect, connection lost before or while asking, server shutting down, starting
-            in_array($code, [2002, 2003, 2006, 2013, 1053, 1927], true), str_contains($text, '[2002]'), str_contains($text, 'server has gone away') => self::Unavailable,
+            in_array($code, [2002, 2003, 2006, 2013, 1053, 1927], true), str_contains($text, '[2002]'),
+            str_contains($text, 'server has gone away') => self::Unavailable,
             // disk full, table full, storage engine says “no space left on device”
-            in_array($code, [1021, 1114, 3], true), $code === 1030 && str_contains($text, '28'), str_contains($text, 'No space left on device') => self::Full,
+            in_array($code, [1021, 1114, 3], true), $code === 1030 && str_contains($text, '28'),
+            str_contains($text, 'No space left on device') => self::Full,
             default => null,
         };
     }

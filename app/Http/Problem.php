@@ -58,20 +58,27 @@ final class Problem
 
         return match (true) {
             $e instanceof ValidationException => self::make(422, 'invalid', collect($e->errors())->flatten()->first() ?? 'invalid', [
-                'errors' => collect($e->errors())->map(static fn (mixed $messages, int|string $field): array => ['pointer' => '/'.str_replace('.', '/', (string) $field), 'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
+                'errors' => collect($e->errors())
+                    ->map(static fn (mixed $messages,
+                        int|string $field): array => ['pointer' => '/'.str_replace('.', '/', (string) $field),
+                        'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
             ]),
             $e instanceof AuthenticationException => self::make(401, 'signed-out', 'Please sign in.'),
             $e instanceof AuthorizationException, $e instanceof AccessDeniedHttpException => self::make(403, 'forbidden', $e->getMessage()),
             $e instanceof Clash => self::clash($e),
             $e instanceof Busy => self::make(409, 'busy', $e->getMessage()),
             $e instanceof Decided => self::make(409, 'decided', $e->getMessage(), ['state' => $e->changeSet->state]),
-            $e instanceof InvalidOperation => self::make(422, 'invalid', ucfirst($e->field === null ? $e->why : "{$e->field}: {$e->why}"), ['errors' => [['pointer' => self::pointer($e), 'detail' => $e->why]]]),
+            $e instanceof InvalidOperation => self::make(422, 'invalid', ucfirst($e->field === null ? $e->why : "{$e->field}: {$e->why}"),
+                ['errors' => [['pointer' => self::pointer($e), 'detail' => $e->why]]]),
             $e instanceof LoopFound => self::loop($e),
             $e instanceof InvalidPlan => self::plan($e),
             $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]),
-            $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http', $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'), headers: $e->getHeaders()),
-            default => config('app.debug') === true ? null : self::make(500, 'server', 'Something went wrong on the server; nothing was changed.'),
+            $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http',
+                $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'),
+                headers: $e->getHeaders()),
+            default => config('app.debug') === true ? null
+                : self::make(500, 'server', 'Something went wrong on the server; nothing was changed.'),
         };
     }
 
@@ -79,7 +86,8 @@ final class Problem
     private static function clash(Clash $e): JsonResponse
     {
         return self::make(409, 'clash', $e->getMessage(), [
-            'conflicts' => array_map(static fn (Conflict $c): array => ['kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label, 'field' => $c->field,
+            'conflicts' => array_map(static fn (Conflict $c): array => ['kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label,
+                'field' => $c->field,
                 'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs], $e->conflicts),
             'errors' => array_map(static fn (Conflict $c): array => ['pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
                 'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime'], $e->conflicts),
@@ -123,7 +131,9 @@ final class Problem
      */
     private static function make(int $status, string $type, mixed $detail, array $more = [], array $headers = []): JsonResponse
     {
-        return new JsonResponse(['type' => "urn:reihe:problem:{$type}", 'title' => ucfirst($type), 'status' => $status, 'detail' => $detail] + $more,
-            $status, ['Content-Type' => 'application/problem+json'] + array_filter($headers, is_scalar(...)), JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        return new JsonResponse(['type' => "urn:reihe:problem:{$type}", 'title' => ucfirst($type), 'status' => $status,
+            'detail' => $detail] + $more,
+            $status, ['Content-Type' => 'application/problem+json'] + array_filter($headers, is_scalar(...)),
+            JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
     }
 }

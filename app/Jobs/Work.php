@@ -45,7 +45,8 @@ final class Work implements ShouldQueue
     public function handle(): void
     {
         $job = BackgroundJob::query()->where('uid', $this->job)->with('user')->first();
-        $taken = BackgroundJob::query()->where('uid', $this->job)->where('state', 'waiting')->update(['state' => 'running', 'seen_at' => now()]);
+        $taken = BackgroundJob::query()->where('uid', $this->job)->where('state', 'waiting')
+            ->update(['state' => 'running', 'seen_at' => now()]);
         if ($job === null || $taken === 0 || ! $job->user instanceof User) {
             return;
         }
@@ -65,7 +66,8 @@ final class Work implements ShouldQueue
             if ($problem === null || ($problem['status'] ?? 500) >= 500) {
                 report($e);
             }
-            $problem ??= ['type' => 'urn:reihe:problem:server', 'title' => 'Server', 'status' => 500, 'detail' => 'Something went wrong on the server; nothing was changed.'];
+            $problem ??= ['type' => 'urn:reihe:problem:server', 'title' => 'Server', 'status' => 500,
+                'detail' => 'Something went wrong on the server; nothing was changed.'];
             $end = ['state' => 'failed', 'problem' => json_encode($problem, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)];
         }
         DB::table('background_jobs')->where('uid', $this->job)->update($end + ['ended_at' => now(), 'seen_at' => now(), 'file' => null]);
@@ -90,7 +92,8 @@ final class Work implements ShouldQueue
 
             return ['changeSet' => $outcome?->changeSet, 'operations' => count($outcome->operations ?? [])];
         }
-        $request = new ChangeRequest($proposal->operationList(), source: $proposal->source, proposal: $proposal, tick: $progress->tell(...));
+        $request = new ChangeRequest($proposal->operationList(), source: $proposal->source, proposal: $proposal,
+            tick: $progress->tell(...));
         $outcome = (new Planning($user))->commit($request);
 
         return ['changeSet' => $outcome->changeSet, 'operations' => count($outcome->operations)];

@@ -26,7 +26,8 @@ final class OperationsCast implements CastsAttributes
     {
         $json = '[';
         foreach (is_array($value) ? $value : [] as $i => $operation) {
-            $json .= ($i === 0 ? '' : ',').json_encode($operation instanceof Operation ? $operation->toArray() : $operation, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
+            $json .= ($i === 0 ? '' : ',').json_encode($operation instanceof Operation ? $operation->toArray() : $operation,
+                JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
         }
 
         return $json.']';

@@ -17,7 +17,9 @@ final class Metadata
         $xml->startDocument('1.0', 'UTF-8');
         $xml->startElementNs('edmx', 'Edmx', 'http://docs.oasis-open.org/odata/ns/edmx');
         $xml->writeAttribute('Version', '4.01');
-        self::element($xml, 'edmx:Reference', ['Uri' => 'https://docs.oasis-open.org/odata/odata-vocabularies/v4.0/vocabularies/Org.OData.Core.V1.xml'], static fn () => self::element($xml, 'edmx:Include', ['Namespace' => 'Org.OData.Core.V1', 'Alias' => 'Core']));
+        self::element($xml, 'edmx:Reference',
+            ['Uri' => 'https://docs.oasis-open.org/odata/odata-vocabularies/v4.0/vocabularies/Org.OData.Core.V1.xml'],
+            static fn () => self::element($xml, 'edmx:Include', ['Namespace' => 'Org.OData.Core.V1', 'Alias' => 'Core']));
         $xml->startElement('edmx:DataServices');
         $xml->startElementNs(null, 'Schema', 'http://docs.oasis-open.org/odata/ns/edm');
         $xml->writeAttribute('Namespace', Model::NAMESPACE);
@@ -26,11 +28,12 @@ final class Metadata
         }
         self::element($xml, 'EntityContainer', ['Name' => 'Feed'], static function () use ($xml): void {
             foreach (Model::sets() as $set) {
-                self::element($xml, 'EntitySet', ['Name' => $set->name, 'EntityType' => Model::NAMESPACE.".{$set->type}"], static function () use ($xml, $set): void {
-                    foreach ($set->navigations as $n) {
-                        self::element($xml, 'NavigationPropertyBinding', ['Path' => $n->name, 'Target' => $n->target]);
-                    }
-                });
+                self::element($xml, 'EntitySet', ['Name' => $set->name, 'EntityType' => Model::NAMESPACE.".{$set->type}"],
+                    static function () use ($xml, $set): void {
+                        foreach ($set->navigations as $n) {
+                            self::element($xml, 'NavigationPropertyBinding', ['Path' => $n->name, 'Target' => $n->target]);
+                        }
+                    });
             }
         });
         $xml->endElement();
@@ -46,7 +49,8 @@ final class Metadata
         self::element($xml, 'EntityType', ['Name' => $set->type], static function () use ($xml, $set): void {
             self::element($xml, 'Key', [], static fn () => self::element($xml, 'PropertyRef', ['Name' => 'Id']));
             foreach ($set->properties as $p) {
-                self::element($xml, 'Property', ['Name' => $p->name, 'Type' => $p->type->value] + ($p->nullable ? [] : ['Nullable' => 'false'])
+                self::element($xml, 'Property',
+                    ['Name' => $p->name, 'Type' => $p->type->value] + ($p->nullable ? [] : ['Nullable' => 'false'])
                     + match ($p->type) {
                         EdmType::Moment => ['Precision' => '0'],
                         EdmType::Hours => ['Scale' => '4'],
@@ -55,8 +59,11 @@ final class Metadata
             }
             foreach ($set->navigations as $n) {
                 $target = Model::NAMESPACE.'.'.Model::set($n->target)->type;
-                self::element($xml, 'NavigationProperty', ['Name' => $n->name, 'Type' => $n->many ? "Collection({$target})" : $target] + ($n->many ? [] : ['Nullable' => 'false']) + ['Partner' => $n->partner],
-                    static fn () => $n->many ? null : self::element($xml, 'ReferentialConstraint', ['Property' => $n->ours, 'ReferencedProperty' => $n->theirs]));
+                self::element($xml, 'NavigationProperty',
+                    ['Name' => $n->name, 'Type' => $n->many ? "Collection({$target})" : $target] + ($n->many ? []
+                    : ['Nullable' => 'false']) + ['Partner' => $n->partner],
+                    static fn () => $n->many ? null
+                        : self::element($xml, 'ReferentialConstraint', ['Property' => $n->ours, 'ReferencedProperty' => $n->theirs]));
             }
             self::description($xml, $set->description);
         });

@@ -25,24 +25,26 @@ final class Model
 
     private static function projects(): EntitySet
     {
-        return new EntitySet('Projects', 'Project', 'projects p JOIN branches b ON b.id = p.branch_id LEFT JOIN project_dates d ON d.project_id = p.id', 'p.branch_id', 'One schedule each.', self::properties(EntityKind::Project, [
-            ['Id', 'p.uid'],
-            ['Key', 'p.`key`', 'key'],
-            ['Name', 'p.name', 'name'],
-            ['Branch', 'b.name', 'branch'],
-            ['Lead', 'p.lead', 'lead'],
-            ['PlannedStart', 'p.start', '=start'],
-            ['StatusDate', 'p.status_date', 'statusDate'],
-            ['Deadline', 'p.deadline', 'deadline'],
-            ['Start', 'd.start', 'start', true],
-            ['Finish', 'd.finish', 'finish'],
-            ['TotalFloatHours', 'd.total_float', 'totalFloat'],
-            ['Critical', 'COALESCE(d.critical, 0)', 'critical'],
-            ['Progress', 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned / 100000, COALESCE(d.finished, 0))', 'percent'],
-            ['DeadlineMarginHours', 'd.margin', 'margin'],
-            ['WorkHours', 'COALESCE(d.work, 0)', 'work'],
-            ['Revision', 'p.revision', 'revision'],
-        ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project']]));
+        return new EntitySet('Projects', 'Project',
+            'projects p JOIN branches b ON b.id = p.branch_id LEFT JOIN project_dates d ON d.project_id = p.id', 'p.branch_id',
+            'One schedule each.', self::properties(EntityKind::Project, [
+                ['Id', 'p.uid'],
+                ['Key', 'p.`key`', 'key'],
+                ['Name', 'p.name', 'name'],
+                ['Branch', 'b.name', 'branch'],
+                ['Lead', 'p.lead', 'lead'],
+                ['PlannedStart', 'p.start', '=start'],
+                ['StatusDate', 'p.status_date', 'statusDate'],
+                ['Deadline', 'p.deadline', 'deadline'],
+                ['Start', 'd.start', 'start', true],
+                ['Finish', 'd.finish', 'finish'],
+                ['TotalFloatHours', 'd.total_float', 'totalFloat'],
+                ['Critical', 'COALESCE(d.critical, 0)', 'critical'],
+                ['Progress', 'IF(COALESCE(d.planned, 0) > 0, d.done / d.planned / 100000, COALESCE(d.finished, 0))', 'percent'],
+                ['DeadlineMarginHours', 'd.margin', 'margin'],
+                ['WorkHours', 'COALESCE(d.work, 0)', 'work'],
+                ['Revision', 'p.revision', 'revision'],
+            ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project']]));
     }
 
     private static function activities(): EntitySet
@@ -109,16 +111,22 @@ final class Model
 
     private static function remarks(): EntitySet
     {
-        return new EntitySet('Remarks', 'Remark', 'remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = r.project_id', 'p.branch_id', 'What people have to say about activities.',
-            self::properties(EntityKind::Remark, [['Id', 'r.uid'], ['ActivityId', 'a.uid', 'activity'], ['Text', 'r.text', 'text'], ['Author', 'r.author', 'author'], ['Written', 'r.written', 'written']]),
+        return new EntitySet('Remarks', 'Remark',
+            'remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = r.project_id', 'p.branch_id',
+            'What people have to say about activities.',
+            self::properties(EntityKind::Remark,
+                [['Id', 'r.uid'], ['ActivityId', 'a.uid', 'activity'], ['Text', 'r.text', 'text'], ['Author', 'r.author', 'author'],
+                    ['Written', 'r.written', 'written']]),
             self::navigations([['Activity', 'Activities', 'ActivityId', 'Id', false, 'Remarks']]));
     }
 
     /**
      * Properties as the catalogue of fields describes them.
      *
-     * @param  list<array{0: string, 1: string, 2?: string, 3?: bool, 4?: EdmType}>  $list  name, SQL, field (computed before stored, `=` for the stored one, `field.other` for a field of
-     *                                                                                      what a reference names; none for the uid), whether it may be empty in spite of the catalogue, type
+     * @param  list<array{0: string, 1: string, 2?: string, 3?: bool, 4?: EdmType}>  $list name, SQL, field (computed before stored, `=`
+     *     for the stored one, `field.other` for a field of
+     *                                                                                      what a reference names; none for the uid),
+     * whether it may be empty in spite of the catalogue, type
      * @return array<string, Property>
      */
     private static function properties(EntityKind $kind, array $list): array

@@ -18,7 +18,9 @@ final class ODataController
 
     public function service(): JsonResponse
     {
-        return $this->json(['@odata.context' => url('odata/v4/$metadata'), 'value' => array_map(static fn (EntitySet $s): array => ['name' => $s->name, 'kind' => 'EntitySet', 'url' => $s->name], array_values(Model::sets()))]);
+        return $this->json(['@odata.context' => url('odata/v4/$metadata'),
+            'value' => array_map(static fn (EntitySet $s): array => ['name' => $s->name, 'kind' => 'EntitySet', 'url' => $s->name],
+                array_values(Model::sets()))]);
     }
 
     public function metadata(): Response
@@ -43,7 +45,10 @@ final class ODataController
         $set = Model::set($m[1]);
         $raw = [];
         foreach ($request->query() as $name => $value) {
-            $raw[preg_match('/^(select|filter|orderby|top|skip|count|expand|format)$/', (string) $name) === 1 ? "\${$name}" : (string) $name] = is_string($value) && mb_check_encoding($value, 'UTF-8') ? $value : throw new ODataError(400, "The option {$name} must be given once, as UTF-8 text.", (string) $name);
+            $raw[preg_match('/^(select|filter|orderby|top|skip|count|expand|format)$/', (string) $name) === 1 ? "\${$name}"
+                : (string) $name] = is_string($value)
+                && mb_check_encoding($value, 'UTF-8') ? $value
+                : throw new ODataError(400, "The option {$name} must be given once, as UTF-8 text.", (string) $name);
         }
         $options = Options::read($set, $raw);
         $query = new Query($this->reach);
@@ -53,7 +58,8 @@ final class ODataController
         if (($m[2] ?? '') !== '') {
             [$rows] = $query->rows($options, ["{$set->property('Id')->sql} = ?", [str_replace("''", "'", $m[2])]]);
 
-            return $this->json(['@odata.context' => url("odata/v4/\$metadata#{$set->name}/\$entity")] + ($rows[0] ?? throw new ODataError(404, "There is no such {$set->type}.")));
+            return $this->json(['@odata.context' => url("odata/v4/\$metadata#{$set->name}/\$entity")] + ($rows[0]
+                ?? throw new ODataError(404, "There is no such {$set->type}.")));
         }
         [$rows, $more] = $query->rows($options);
         $body = ['@odata.context' => url("odata/v4/\$metadata#{$set->name}")];
@@ -62,7 +68,8 @@ final class ODataController
         }
         $body['value'] = $rows;
         if ($more) {
-            $next = ['$skip' => (string) ($options->skip + Query::PAGE)] + ($options->top === null ? [] : ['$top' => (string) ($options->top - Query::PAGE)]) + $raw;
+            $next = ['$skip' => (string) ($options->skip + Query::PAGE)] + ($options->top === null ? []
+                : ['$top' => (string) ($options->top - Query::PAGE)]) + $raw;
             $body['@odata.nextLink'] = url("odata/v4/{$set->name}").'?'.http_build_query($next, '', '&', PHP_QUERY_RFC3986);
         }
 
@@ -72,6 +79,7 @@ final class ODataController
     /** @param  array<string, mixed>  $body */
     private function json(array $body): JsonResponse
     {
-        return new JsonResponse($body, 200, ['OData-Version' => '4.01', 'Content-Type' => 'application/json;odata.metadata=minimal'], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
+        return new JsonResponse($body, 200, ['OData-Version' => '4.01', 'Content-Type' => 'application/json;odata.metadata=minimal'],
+            JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
     }
 }

@@ -16,6 +16,7 @@ final class ODataError extends \RuntimeException
 
     public function render(): JsonResponse
     {
-        return new JsonResponse(['error' => array_filter(['code' => (string) $this->status, 'message' => $this->getMessage(), 'target' => $this->target])], $this->status, ['OData-Version' => '4.01'], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        return new JsonResponse(['error' => array_filter(['code' => (string) $this->status, 'message' => $this->getMessage(),
+            'target' => $this->target])], $this->status, ['OData-Version' => '4.01'], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
     }
 }

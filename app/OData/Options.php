@@ -44,7 +44,8 @@ final readonly class Options
                 throw new ODataError(501, "The option {$name} is not supported.", $name);
             }
         }
-        if (isset($raw['$format']) && ! in_array(strtolower($raw['$format']), ['json', 'application/json'], true) && ! str_starts_with(strtolower($raw['$format']), 'application/json;')) {
+        if (isset($raw['$format']) && ! in_array(strtolower($raw['$format']), ['json', 'application/json'], true)
+            && ! str_starts_with(strtolower($raw['$format']), 'application/json;')) {
             throw new ODataError(406, 'The feed answers in JSON only.', '$format');
         }
         $select = $expand = $orderby = [];
@@ -83,7 +84,8 @@ final readonly class Options
 
     private static function number(string $text, string $option): int
     {
-        return preg_match('/^\d{1,9}$/', $text) === 1 ? (int) $text : throw new ODataError(400, "{$option} must be a whole number from 0.", $option);
+        return preg_match('/^\d{1,9}$/', $text) === 1 ? (int) $text
+            : throw new ODataError(400, "{$option} must be a whole number from 0.", $option);
     }
 
     private static function flag(string $text): bool

@@ -53,7 +53,8 @@ final class ActivityNames implements Names
         $this->known += array_fill_keys($missing, null);
         foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
             foreach (Rows::all('SELECT a.uid, p.uid, p.`key`, a.code, a.name FROM activities a JOIN projects p ON p.id = a.project_id WHERE a.uid IN '.Rows::quoted($chunk)) as [$uid, $project, $key, $code, $name]) {
-                $this->known[(string) $uid] = ['project' => (string) $project, 'key' => (string) $key, 'code' => (string) $code, 'name' => (string) $name];
+                $this->known[(string) $uid] = ['project' => (string) $project, 'key' => (string) $key, 'code' => (string) $code,
+                    'name' => (string) $name];
             }
         }
     }

@@ -19,7 +19,8 @@ final readonly class ChangeRequest
      * @param  ChangeSet|null  $undoes  the applied change set that this one takes back
      * @param  ChangeSet|null  $proposal  the proposed change set that this one applies
      * @param  string|null  $items  states of the proposal's items after it, when this is only part of it
-     * @param  \Closure(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known); what it throws stops the work, of which nothing stays
+     * @param  \Closure(string, int, int): void|null  $tick hears the step, what is done of it and of how much (0: not known); what it
+     *     throws stops the work, of which nothing stays
      * @param  Role  $role  needed on the branch of every project that is changed
      */
     public function __construct(

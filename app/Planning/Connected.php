@@ -19,7 +19,8 @@ final readonly class Connected
      * @param  int  $enterprise  revision of what all projects share
      * @param  bool  $whole  nothing joined to them is missing in the plan
      */
-    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public array $revisions, public int $enterprise, public Schedule $schedule, public bool $whole)
+    private function __construct(public Plan $plan, public Ids $ids, public Part $part, public array $revisions, public int $enterprise,
+        public Schedule $schedule, public bool $whole)
     {
     }
 
@@ -77,7 +78,8 @@ final readonly class Connected
     {
         $all = PlanStore::connected($projects);
         $ids = $revisions = $inputs = [];
-        foreach (Rows::all('SELECT uid, id, revision, input_revision FROM projects WHERE id IN '.Rows::in($all).' ORDER BY id') as [$uid, $id, $revision, $input]) {
+        foreach (Rows::all('SELECT uid, id, revision, input_revision FROM projects WHERE id IN '.Rows::in($all).' ORDER BY id') as [$uid,
+            $id, $revision, $input]) {
             $ids[(string) $uid] = (int) $id;
             $revisions[(string) $uid] = (int) $revision;
             $inputs[(string) $uid] = (int) $input;
@@ -88,7 +90,8 @@ final readonly class Connected
         }
         [$plan, $rows] = $whole === null ? [new Plan, new Ids] : PlanStore::load($whole ? $all : $projects);
 
-        return new self($plan, $rows, $part, $revisions, Enterprise::revision(), Schedule::kept($plan, $part->network, $part->dates), $whole === true);
+        return new self($plan, $rows, $part, $revisions, Enterprise::revision(), Schedule::kept($plan, $part->network, $part->dates),
+            $whole === true);
     }
 
     /**
@@ -101,11 +104,14 @@ final readonly class Connected
     private static function part(array $ids, array $inputs, int $enterprise, bool $calculate): ?Part
     {
         $kept = KeptParts::latest($ids, $inputs, $enterprise);
-        if ($kept !== null && ($kept->enterprise !== $enterprise || count(array_intersect_key($kept->inputs, $inputs)) * 2 < count($inputs))) {
+        if ($kept !== null && ($kept->enterprise !== $enterprise
+            || count(array_intersect_key($kept->inputs, $inputs)) * 2 < count($inputs))) {
             $kept = null;
         }
         // a project deleted and made again may come to the same revision, never to the same row
-        $changed = $kept === null ? array_keys($inputs) : array_keys(array_filter($inputs, static fn (int $input, string $uid): bool => ($kept->inputs[$uid] ?? null) !== $input || $kept->ids[$uid] !== $ids[$uid], ARRAY_FILTER_USE_BOTH));
+        $changed = $kept === null ? array_keys($inputs)
+            : array_keys(array_filter($inputs, static fn (int $input, string $uid): bool => ($kept->inputs[$uid] ?? null) !== $input
+            || $kept->ids[$uid] !== $ids[$uid], ARRAY_FILTER_USE_BOTH));
         $gone = $kept === null ? [] : array_keys(array_diff_key($kept->inputs, $inputs));
         if ($kept !== null && $changed === [] && $gone === []) {
             return $kept;
@@ -115,7 +121,8 @@ final readonly class Connected
         }
         $touched = [...$changed, ...$gone];
         $plan = PlanStore::load(array_map(static fn (string $uid): int => $ids[$uid], $changed))[0];
-        $schedule = $kept === null ? Schedule::of($plan) : Schedule::kept(new Plan, $kept->network, $kept->dates)->after($plan, $touched, new ActivityNames($plan));
+        $schedule = $kept === null ? Schedule::of($plan)
+            : Schedule::kept(new Plan, $kept->network, $kept->dates)->after($plan, $touched, new ActivityNames($plan));
         $part = Part::of($ids, $inputs, $enterprise, $schedule, Difference::between($kept, $schedule, $touched)->rolledUp);
         KeptParts::keep($part, $kept);
 

@@ -11,6 +11,8 @@ final class Decided extends \RuntimeException
 {
     public function __construct(public readonly ChangeSet $changeSet)
     {
-        parent::__construct(($changeSet->items ?? null) !== null && $changeSet->state === 'applied' ? 'This proposal was decided in parts; undo the change sets that came of it.' : ($changeSet->state === 'applied' ? 'This proposal was applied already.' : "This change set is {$changeSet->state} already."));
+        parent::__construct(($changeSet->items ?? null) !== null
+            && $changeSet->state === 'applied' ? 'This proposal was decided in parts; undo the change sets that came of it.'
+            : ($changeSet->state === 'applied' ? 'This proposal was applied already.' : "This change set is {$changeSet->state} already."));
     }
 }

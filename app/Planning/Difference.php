@@ -94,7 +94,8 @@ final readonly class Difference
         $wbs = self::other($stored['wbs'] ?? [], $all->rolledUp['wbs'], $n->wbsUid);
         $projects = self::other($stored['project'] ?? [], $all->rolledUp['project'], $n->projectUid);
 
-        return new self($schedule, $activities, null, $links, array_filter($all->handovers, $isOther, ARRAY_FILTER_USE_BOTH), $wbs, $projects, $all->rolledUp);
+        return new self($schedule, $activities, null, $links, array_filter($all->handovers, $isOther, ARRAY_FILTER_USE_BOTH), $wbs,
+            $projects, $all->rolledUp);
     }
 
     public function count(): int
@@ -135,7 +136,8 @@ final readonly class Difference
         $n = $this->schedule->network;
         $of = static fn (int $p): int => $revisions[$n->projectUid[$p] ?? ''] ?? 0;
         $both = static fn (int $k): array => [$of($n->project[$n->to[$k]]), $of($n->project[$n->from[$k]])];
-        $some = $this->columns !== null && count($this->activities) > Rows::CHUNK ? $this->columns : null; // many rows, often in floats only
+        $some = $this->columns !== null && count($this->activities) > Rows::CHUNK ? $this->columns
+            : null; // many rows, often in floats only
         $this->store('activity', $ids, $this->activities, $n->uid,
             fn (int $i): array => [...self::some($this->activity($i), $some), $of($n->project[$i])], $written, $some);
         $this->store('link', $ids, $this->links, $n->linkUid, fn (int $k): array => [...$this->link($k), ...$both($k)], $written);
@@ -153,7 +155,8 @@ final readonly class Difference
      * @param  callable(int): list<int|string|null>  $values  results and revisions
      * @param  list<int>|null  $some  places of the columns to write, of rows that are there; null for all, and new rows
      */
-    private function store(string $kind, Ids $ids, array $places, array $uids, callable $values, ?\Closure $written, ?array $some = null): void
+    private function store(string $kind, Ids $ids, array $places, array $uids, callable $values, ?\Closure $written,
+        ?array $some = null): void
     {
         $of = EntityKind::from($kind === 'handover' ? 'link' : $kind);
         [$table, $key] = Results::TABLES[$kind];

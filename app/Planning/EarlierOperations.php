@@ -24,14 +24,22 @@ final class EarlierOperations
         /** @var array<string, string> $entries */
         $entries = [];
         foreach (Rows::all("SELECT s.`key`, e.`key`, e.uid FROM code_entries e JOIN code_sets s ON s.id = e.code_set_id WHERE s.scope = 'project'") as [$set, $entry, $uid]) {
-            $entries["{$set} {$entry}"] = (string) $uid;
+            /** @var string $set */
+            /** @var string $entry */
+            /** @var string $uid */
+            $entries["{$set} {$entry}"] = $uid;
         }
-        foreach (DB::table('change_sets')->where(static fn ($q) => $q->where('operations', 'like', '%"code:%')->orWhere('operations', 'like', '%"branch":"%'))->pluck('id') as $id) {
+        $told = DB::table('change_sets')->where('operations', 'like', '%"code:%')->orWhere('operations', 'like', '%"branch":"%')->pluck('id');
+        foreach ($told as $id) {
             $row = DB::table('change_sets')->where('id', $id)->first(['operations', 'items']);
             /** @var object{operations: string, items: string|null} $row */
-            [$operations, $items] = self::translate(json_decode($row->operations, true, 512, JSON_THROW_ON_ERROR), $row->items, $entries);
-            DB::table('change_sets')->where('id', $id)->update(['operations' => json_encode($operations, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION),
-                'operation_count' => count($operations), 'items' => $items]);
+            /** @var list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}> $earlier */
+            $earlier = json_decode($row->operations, true, 512, JSON_THROW_ON_ERROR);
+            [$operations, $items] = self::translate($earlier, $row->items, $entries);
+            DB::table('change_sets')->where('id', $id)
+                ->update(['operations' => json_encode($operations,
+                    JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION),
+                    'operation_count' => count($operations), 'items' => $items]);
         }
     }
 
@@ -66,7 +74,8 @@ final class EarlierOperations
             }
             $more = [];
             foreach ($codes as $set => $sides) {
-                $coding = self::coding(self::codingUid($o['uid'], (string) $set), $o['uid'], $sides['before'] ?? null, $sides['after'] ?? null);
+                $coding = self::coding(self::codingUid($o['uid'], (string) $set), $o['uid'], $sides['before'] ?? null,
+                    $sides['after'] ?? null);
                 $coding === null ?: $more[] = $coding;
             }
             $own = $o['verb'] === 'update' && ($o['after'] ?? []) === [] ? [] : [$o];
@@ -87,7 +96,8 @@ final class EarlierOperations
             $before === $after => null,
             $before === null => ['verb' => 'create', 'kind' => 'coding', 'uid' => $uid, 'before' => null, 'after' => $fields($after)],
             $after === null => ['verb' => 'delete', 'kind' => 'coding', 'uid' => $uid, 'before' => $fields($before), 'after' => null],
-            default => ['verb' => 'update', 'kind' => 'coding', 'uid' => $uid, 'before' => ['entry' => $before], 'after' => ['entry' => $after]],
+            default => ['verb' => 'update', 'kind' => 'coding', 'uid' => $uid, 'before' => ['entry' => $before],
+                'after' => ['entry' => $after]],
         };
     }
 }

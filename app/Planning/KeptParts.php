@@ -41,7 +41,8 @@ final class KeptParts
         if ($head === false || $head['enterprise'] !== $enterprise) {
             return $here;
         }
-        $names = array_map(static fn (string $list, string $version): string => "{$key} {$list} {$version}", array_keys($head['versions']), $head['versions']);
+        $names = array_map(static fn (string $list, string $version): string => "{$key} {$list} {$version}", array_keys($head['versions']),
+            $head['versions']);
         $texts = apcu_fetch($names);
         $lists = [];
         foreach (array_keys($head['versions']) as $at => $list) {
@@ -81,7 +82,8 @@ final class KeptParts
                 apcu_store("{$key} {$list} {$version}", igbinary_serialize($value), self::SECONDS);
             }
         }
-        apcu_store($key, ['ids' => $part->ids, 'inputs' => $part->inputs, 'enterprise' => $part->enterprise, 'versions' => $versions, 'replaced' => $replaced]);
+        apcu_store($key, ['ids' => $part->ids, 'inputs' => $part->inputs, 'enterprise' => $part->enterprise, 'versions' => $versions,
+            'replaced' => $replaced]);
         foreach ($head === false ? [] : $head['replaced'] as $older) { // those replaced now may be being read
             apcu_delete($older);
         }

@@ -90,7 +90,8 @@ final class News
     {
         $rows = [];
         foreach ($changes as $c) {
-            $base = ['change_set_id' => $changeSet, 'project_uid' => $c['project'], 'revision' => $c['revision'], 'kind' => $c['kind']->value, 'uid' => $c['uid'], 'verb' => $c['verb']];
+            $base = ['change_set_id' => $changeSet, 'project_uid' => $c['project'], 'revision' => $c['revision'],
+                'kind' => $c['kind']->value, 'uid' => $c['uid'], 'verb' => $c['verb']];
             foreach ($c['fields'] === [] ? [''] : $c['fields'] as $field) {
                 $rows[] = $base + ['field' => mb_substr($field, 0, 80)];
             }
@@ -107,7 +108,8 @@ final class News
     {
         foreach ($since as $project => $revision) {
             /** @var iterable<object{kind: string, uid: string, verb: string}> $rows */
-            $rows = DB::table('plan_changes')->where('project_uid', $project)->where('revision', '>', $revision)->orderBy('id')->get($columns);
+            $rows = DB::table('plan_changes')->where('project_uid', $project)->where('revision', '>', $revision)->orderBy('id')
+                ->get($columns);
             yield from $rows;
         }
     }

@@ -33,7 +33,8 @@ final class OperationAccess
     /** @var array<string, int> uid => id of the branch that is there already, above a branch that the operations make */
     private array $madeBelow = [];
 
-    public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids, private readonly Role $role, private readonly bool $undo)
+    public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids,
+        private readonly Role $role, private readonly bool $undo)
     {
     }
 
@@ -79,7 +80,8 @@ final class OperationAccess
                 $depth[$uid]++;
             }
         }
-        uasort($operations, static fn (Operation $a, Operation $b): int => [$order[$a->kind->value], $depth[$a->uid] ?? 0] <=> [$order[$b->kind->value], $depth[$b->uid] ?? 0]);
+        uasort($operations, static fn (Operation $a, Operation $b): int => [$order[$a->kind->value],
+            $depth[$a->uid] ?? 0] <=> [$order[$b->kind->value], $depth[$b->uid] ?? 0]);
 
         return $operations;
     }
@@ -164,7 +166,8 @@ final class OperationAccess
             if (! is_string($to) || isset($this->made[$reference->to->value][$to])) {
                 continue;
             }
-            $isElement = $reference->to === EntityKind::Activity && $this->isVisible(EntityKind::Wbs, $to); // said better by the check of the plan
+            $isElement = $reference->to === EntityKind::Activity
+                && $this->isVisible(EntityKind::Wbs, $to); // said better by the check of the plan
             if (! $isElement && ! $this->isVisible($reference->to, $to)) {
                 throw new InvalidOperation($position, $reference->field, 'does not exist');
             }
@@ -179,18 +182,22 @@ final class OperationAccess
         $to === null ?: $this->reach->require(Role::Administrator, $to);
         $grants = $o->verb === Verb::Delete ? DB::table('grants')->where('branch_id', $branch)->count() : 0;
         if ($grants > 0) {
-            throw new InvalidOperation($position, null, "{$this->plan->nameOf($o->kind, $o->uid)} still has ".($grants === 1 ? '1 role' : "{$grants} roles").' granted on it; take them away first');
+            throw new InvalidOperation($position, null,
+                "{$this->plan->nameOf($o->kind, $o->uid)} still has ".($grants === 1 ? '1 role'
+                : "{$grants} roles").' granted on it; take them away first');
         }
     }
 
     /** A project is made on, or moved to, a branch. */
     private function projectOnBranch(int $position, Operation $o): void
     {
-        if ($o->kind !== EntityKind::Project || $o->verb === Verb::Delete || ($o->verb === Verb::Update && ! array_key_exists('branch', $o->after ?? []))) {
+        if ($o->kind !== EntityKind::Project || $o->verb === Verb::Delete
+            || ($o->verb === Verb::Update && ! array_key_exists('branch', $o->after ?? []))) {
             return;
         }
         $to = $o->after['branch'] ?? null;
-        $this->reach->require($this->role, $this->branch($to) ?? throw new InvalidOperation($position, 'branch', $to === null ? 'is missing' : 'does not exist'));
+        $this->reach->require($this->role, $this->branch($to)
+            ?? throw new InvalidOperation($position, 'branch', $to === null ? 'is missing' : 'does not exist'));
     }
 
     /** The id of a branch within reach, or of the one above it when the operations make it; null for any other. */
@@ -223,7 +230,8 @@ final class OperationAccess
         }
 
         // a handover shows at both its ends
-        return $this->sees((string) $this->plan->ownerOf($kind, $uid)) || ($entity instanceof Link && $this->sees((string) $this->plan->projectOf($entity->from)));
+        return $this->sees((string) $this->plan->ownerOf($kind, $uid))
+            || ($entity instanceof Link && $this->sees((string) $this->plan->projectOf($entity->from)));
     }
 
     private function sees(string $project): bool

@@ -30,7 +30,8 @@ final class PlanWriter
     private array $gone = [];
 
     /** @param  \Closure(int): void|null  $inserted  hears how many rows were inserted */
-    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids, private readonly ?\Closure $inserted = null)
+    public function __construct(private readonly Plan $before, private readonly Plan $after, private readonly Ids $ids,
+        private readonly ?\Closure $inserted = null)
     {
     }
 
@@ -141,7 +142,8 @@ final class PlanWriter
             $was = $this->before->find($kind, $entity->uid());
             // values before are read with ids as they were, so that only what differs is written
             $old = $was === null ? [] : $table->values($was, $this->ids, $this->before);
-            $differing = array_filter($values, static fn (mixed $value, string $column): bool => ! array_key_exists($column, $old) || $old[$column] !== $value, ARRAY_FILTER_USE_BOTH);
+            $differing = array_filter($values, static fn (mixed $value, string $column): bool => ! array_key_exists($column, $old)
+                || $old[$column] !== $value, ARRAY_FILTER_USE_BOTH);
             if ($differing !== []) {
                 DB::table($table->name())->where('id', $this->ids->id($kind, $entity->uid()))
                     ->update($differing + ($kind->entry()->naturalKey === [] ? [] : ['parked' => 0]));
@@ -155,7 +157,8 @@ final class PlanWriter
         $table = Table::of($kind);
         if ($table->parentColumn() !== null) {
             foreach (array_chunk($ids, Rows::CHUNK) as $chunk) {
-                DB::table($table->name())->whereIn('id', $chunk)->update([$table->parentColumn() => null]); // parents and children may go in any order
+                DB::table($table->name())->whereIn('id', $chunk)
+                    ->update([$table->parentColumn() => null]); // parents and children may go in any order
             }
         }
         Rows::delete($table->name(), 'id', $ids);
@@ -177,7 +180,8 @@ final class PlanWriter
         }
         foreach ($wanted as $entity) {
             $line = [];
-            for ($at = $entity; $at !== null && ! isset($sorted[$at->uid()]); $at = is_string($parent = $at->fields()[$field]) ? $wanted[$parent] ?? null : null) {
+            for ($at = $entity; $at !== null && ! isset($sorted[$at->uid()]); $at = is_string($parent = $at->fields()[$field])
+                ? $wanted[$parent] ?? null : null) {
                 $line[] = $at;
             }
             foreach (array_reverse($line) as $at) {

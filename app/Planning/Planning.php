@@ -75,9 +75,11 @@ final class Planning
     public function undo(StoredChangeSet $changeSet, ?string $uid = null): Outcome
     {
         /** @var array<string, int> $seen */
-        $seen = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->where('project_uid', '!=', News::ENTERPRISE)->pluck('revision', 'project_uid')->all();
+        $seen = DB::table('change_set_projects')->where('change_set_id', $changeSet->id)->where('project_uid', '!=', News::ENTERPRISE)
+            ->pluck('revision', 'project_uid')->all();
 
-        return $this->commit(new ChangeRequest(ChangeSet::inverse($changeSet->operationList()), $seen, 'undo', $changeSet->reason, $uid, undoes: $changeSet));
+        return $this->commit(new ChangeRequest(ChangeSet::inverse($changeSet->operationList()), $seen, 'undo', $changeSet->reason, $uid,
+            undoes: $changeSet));
     }
 
     /**
@@ -114,9 +116,11 @@ final class Planning
         [$accepted, $after] = $proposal->proposal()->reject($reject)->accept($accept);
         $operations = array_map(static fn (int $at): Operation => $after->operations[$at], $accepted);
         if ($operations !== []) {
-            return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal, items: $after->letters(), tick: $tick));
+            return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal,
+                items: $after->letters(), tick: $tick));
         }
-        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where('items', $proposal->items)->update($this->decided($after->letters()));
+        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where('items', $proposal->items)
+            ->update($this->decided($after->letters()));
         if ($done === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
@@ -133,7 +137,8 @@ final class Planning
             default => 'rejected',
         };
 
-        return ['items' => $items, 'state' => $state] + ($state === 'proposed' ? [] : ['decided_at' => now(), 'decided_by' => $this->user->id]);
+        return ['items' => $items, 'state' => $state] + ($state === 'proposed' ? []
+            : ['decided_at' => now(), 'decided_by' => $this->user->id]);
     }
 
     /** Says no to a proposal, or to what is left of one that was decided in part. */
@@ -144,7 +149,8 @@ final class Planning
 
             return;
         }
-        $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->update(['state' => 'rejected', 'decided_at' => now(), 'decided_by' => $this->user->id]);
+        $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')
+            ->update(['state' => 'rejected', 'decided_at' => now(), 'decided_by' => $this->user->id]);
         if ($rejected === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
@@ -173,9 +179,11 @@ final class Planning
         $alone = Operation::touchEnterprise($request->operations);
         [$written, $part] = Rows::whole(function () use ($connected, $request, $outcome, $after, $difference, $alone): array {
             $enterprise = $alone ? Enterprise::lock() : Enterprise::share();
-            $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()->get(['uid', 'revision', 'input_revision']);
+            $now = DB::table('projects')->whereIn('id', array_values($connected->part->ids))->orderBy('id')->lockForUpdate()
+                ->get(['uid', 'revision', 'input_revision']);
             $earlier = $this->earlier($request);
-            if ($earlier !== null || $now->pluck('input_revision', 'uid')->all() !== $connected->part->inputs || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->enterprise) {
+            if ($earlier !== null || $now->pluck('input_revision', 'uid')->all() !== $connected->part->inputs
+                || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->enterprise) {
                 return [$earlier, null];
             }
             $this->checkStates($request, true);
@@ -194,9 +202,11 @@ final class Planning
     private function checkStates(ChangeRequest $request, bool $lock): void
     {
         foreach (array_filter([$request->undoes, $request->proposal]) as $decided) {
-            $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())->findOrFail($decided->id, ['id', 'state', 'items']);
+            $state = StoredChangeSet::query()->when($lock, static fn ($q) => $q->lockForUpdate())
+                ->findOrFail($decided->id, ['id', 'state', 'items']);
             // what was applied in parts is undone in parts
-            $stands = $decided === $request->undoes ? $state->state === 'applied' && $state->items === null : $state->state === 'proposed' && $state->items === $decided->items;
+            $stands = $decided === $request->undoes ? $state->state === 'applied' && $state->items === null : $state->state === 'proposed'
+                && $state->items === $decided->items;
             if (! $stands) {
                 throw new Decided($state);
             }
@@ -208,15 +218,20 @@ final class Planning
     {
         $access = new OperationAccess(Reach::of($this->user), $connected->plan, $connected->ids, $request->role, $request->undoes !== null);
         $access->check($request->operations);
-        $operations = ProjectColours::assign($request->undoes === null ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo') : $request->operations);
+        $operations = ProjectColours::assign($request->undoes === null
+            ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo')
+            : $request->operations);
         self::checkUids($operations, $connected->ids);
-        $applied = ChangeSet::apply($connected->plan, $operations, News::objects(array_intersect_key($request->revisions, $connected->revisions)));
+        $applied = ChangeSet::apply($connected->plan, $operations,
+            News::objects(array_intersect_key($request->revisions, $connected->revisions)));
         $access->checkAlong($applied->operations);
         self::checkKeys($operations, $connected->plan);
         $names = new ActivityNames($applied->plan);
         $before = $connected->schedule;
         $touched = array_map(strval(...), array_keys($connected->plan->projects + $applied->plan->projects));
-        $after = $connected->whole ? Schedule::of($applied->plan, Operation::shapeDates($operations) ? [] : $before->network->axesByCalendar()) : $before->after($applied->plan, $touched, $names);
+        $after = $connected->whole ? Schedule::of($applied->plan,
+            Operation::shapeDates($operations) ? [] : $before->network->axesByCalendar())
+            : $before->after($applied->plan, $touched, $names);
         $ripple = Ripple::between($before, $after, $names);
 
         return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after), $after];
@@ -227,7 +242,8 @@ final class Planning
     {
         [$before, $plan, $ids, $known] = [$connected->plan, $after->plan, $connected->ids, $connected->revisions];
         $done = 0;
-        $all = $difference->count() + count(array_filter($outcome->operations, static fn (Operation $o): bool => $o->verb === Verb::Create));
+        $all = $difference->count() + count(array_filter($outcome->operations,
+            static fn (Operation $o): bool => $o->verb === Verb::Create));
         $written = $request->tick === null ? null : static function (int $rows) use (&$done, $all, $request): void {
             ($request->tick)('writing', $done += $rows, max($done, $all));
         };
@@ -241,17 +257,22 @@ final class Planning
         $difference->write($ids, $revisions, $written);
 
         $isPart = $request->proposal !== null && $request->items !== null;
-        $stored = $request->proposal !== null && ! $isPart ? $request->proposal : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
-            'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(), 'part_of_id' => $request->proposal?->id]);
+        $stored = $request->proposal !== null
+            && ! $isPart ? $request->proposal
+            : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
+                'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(), 'part_of_id' => $request->proposal?->id]);
         $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
-            'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])->save();
-        Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id, 'project_uid' => $uid, 'revision' => $revisions[$uid]],
+            'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])
+            ->save();
+        Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id,
+            'project_uid' => $uid, 'revision' => $revisions[$uid]],
             array_map(strval(...), array_keys($own))));
         foreach (array_chunk($outcome->operations, Rows::CHUNK) as $operations) {
             $changes = [];
             foreach ($operations as $o) {
                 foreach (self::owners($o, $before, $plan) as $project) {
-                    $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid, 'verb' => $o->verb->value,
+                    $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid,
+                        'verb' => $o->verb->value,
                         'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
                 }
             }
@@ -273,7 +294,8 @@ final class Planning
         }
         $part = Part::of($there, $inputs, $connected->part->enterprise + ($shapes ? 1 : 0), $after, $difference->rolledUp);
 
-        return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]), $known, $after), $part];
+        return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]),
+            $known, $after), $part];
     }
 
     /** @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see News::ENTERPRISE} for the enterprise */
@@ -357,7 +379,8 @@ final class Planning
                 $keys[$o->after['key']] = $position;
             }
         }
-        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))->whereNotIn('uid', array_map(strval(...), array_keys($plan->projects)))->value('key');
+        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))
+            ->whereNotIn('uid', array_map(strval(...), array_keys($plan->projects)))->value('key');
         if (is_string($taken)) {
             throw new InvalidOperation($keys[$taken], 'key', 'is taken by another project');
         }
@@ -374,8 +397,10 @@ final class Planning
             throw new InvalidOperation(0, 'changeSet', 'is the uid of another change set');
         }
         /** @var array<string, int> $revisions */
-        $revisions = DB::table('change_set_projects')->where('change_set_id', $stored->id)->where('project_uid', '!=', News::ENTERPRISE)->pluck('revision', 'project_uid')->all();
+        $revisions = DB::table('change_set_projects')->where('change_set_id', $stored->id)->where('project_uid', '!=', News::ENTERPRISE)
+            ->pluck('revision', 'project_uid')->all();
 
-        return new Outcome($stored->uid, $stored->operationList(), $stored->ripple, $revisions, array_map(static fn (int $r): int => $r - 1, $revisions), null);
+        return new Outcome($stored->uid, $stored->operationList(), $stored->ripple, $revisions,
+            array_map(static fn (int $r): int => $r - 1, $revisions), null);
     }
 }

@@ -24,7 +24,8 @@ final class ProjectColours
             if ($o->kind !== EntityKind::Project || $o->verb !== Verb::Create || isset($o->after['colour'])) {
                 continue;
             }
-            $used ??= DB::table('projects')->join('branches', 'branches.id', '=', 'projects.branch_id')->whereNotNull('colour')->get(['branches.uid', 'colour'])
+            $used ??= DB::table('projects')->join('branches', 'branches.id', '=', 'projects.branch_id')->whereNotNull('colour')
+                ->get(['branches.uid', 'colour'])
                 ->map(static fn (object $p): array => [(string) $p->uid, (int) $p->colour])->all();
             $branch = is_string($o->after['branch'] ?? null) ? $o->after['branch'] : '';
             $colour = self::rarest($used, $branch);

@@ -13,7 +13,8 @@ use Reihe\Core\Schedule\Schedule;
  */
 final class Results
 {
-    private const ROLLED_UP = ['start', 'finish', 'duration', 'total_float', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
+    private const ROLLED_UP = ['start', 'finish', 'duration', 'total_float', 'critical', 'planned', 'done', 'finished', 'margin', 'work',
+        'cost'];
 
     /** Result columns by kind of object; a handover is a link with more. */
     public const COLUMNS = [
@@ -74,7 +75,8 @@ final class Results
             foreach ($uids as $uid) {
                 $r = $nodes[$uid] ?? null;
                 $rows[$kind][$uid] = $r === null ? $before->rolledUp[$kind][$uid] ?? []
-                    : [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost];
+                    : [$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished,
+                        $r->margin, $r->work, $r->cost];
             }
         }
 

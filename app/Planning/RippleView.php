@@ -17,7 +17,8 @@ final class RippleView
     {
         /** @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>, risks: list<array{label: string}>} $ripple */
         $hidden = ['projects' => 0, 'activities' => 0];
-        $seen = static fn (string ...$labels): bool => array_filter($labels, static fn (string $label): bool => ! $reach->sees($label)) === [];
+        $seen = static fn (string ...$labels): bool => array_filter($labels,
+            static fn (string $label): bool => ! $reach->sees($label)) === [];
         foreach ($ripple['projects'] as $project) {
             if (! $seen($project['key'])) {
                 $hidden['projects']++;

@@ -84,7 +84,8 @@ final class Rows
     {
         $pdo = DB::connection()->getPdo();
 
-        return $texts === [] ? '(NULL)' : '('.implode(',', array_map(static fn (string $text): string => (string) $pdo->quote($text), $texts)).')';
+        return $texts === [] ? '(NULL)' : '('.implode(',',
+            array_map(static fn (string $text): string => (string) $pdo->quote($text), $texts)).')';
     }
 
     /** @param  list<array<string, mixed>>  $rows */
@@ -107,7 +108,8 @@ final class Rows
         $names = '`'.implode('`, `', $columns).'`';
         $others = array_slice($columns, 1);
         if (count($rows) < self::CHUNK) {
-            self::plain("INSERT INTO {$table} ({$names})", $rows, 'ON DUPLICATE KEY UPDATE '.implode(', ', array_map(static fn (string $c): string => "`{$c}` = VALUES(`{$c}`)", $others)));
+            self::plain("INSERT INTO {$table} ({$names})", $rows,
+                'ON DUPLICATE KEY UPDATE '.implode(', ', array_map(static fn (string $c): string => "`{$c}` = VALUES(`{$c}`)", $others)));
 
             return;
         }

@@ -33,7 +33,8 @@ final class Stamps
                     throw new InvalidOperation($i, $name, 'is filled in when the object is made and stays');
                 }
                 if (! $told || ! isset($o->after[$name])) {
-                    $stamps[$name] = $field->stamp === Stamp::Author ? $user->name : Instant::format(Instant::parse(now()->format('Y-m-d\TH:i')));
+                    $stamps[$name] = $field->stamp === Stamp::Author ? $user->name
+                        : Instant::format(Instant::parse(now()->format('Y-m-d\TH:i')));
                 }
             }
             if ($o->verb === Verb::Create && $stamps !== []) {

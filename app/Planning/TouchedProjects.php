@@ -46,7 +46,8 @@ final class TouchedProjects
             }
         }
         foreach ($shared as $kind => $uids) {
-            array_push($found, ...self::usersOf(EntityKind::from($kind), self::find(Table::of(EntityKind::from($kind))->name(), 'id', $uids)));
+            array_push($found, ...self::usersOf(EntityKind::from($kind),
+                self::find(Table::of(EntityKind::from($kind))->name(), 'id', $uids)));
         }
         foreach ($operations as $o) {
             if ($o->verb === Verb::Delete && $o->kind !== EntityKind::Link) {
@@ -82,7 +83,8 @@ final class TouchedProjects
         $table = Table::of($kind);
 
         return $kind->entry()->owner === Owner::Enterprise ? []
-            : array_merge(...array_map(static fn (string $column): array => self::find($table->name(), $column, $uids), $table->projectColumns()));
+            : array_merge(...array_map(static fn (string $column): array => self::find($table->name(), $column, $uids),
+                $table->projectColumns()));
     }
 
     /**

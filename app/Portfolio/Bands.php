@@ -14,7 +14,8 @@ final readonly class Bands
 {
     /**
      * @param  list<array{uid: string, parent: string|null, name: string}>  $branches  that the user sees
-     * @param  list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>  $projects  codes: uid of the set => uid of the entry
+     * @param  list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>  $projects codes: uid of the set =>
+     *     uid of the entry
      * @param  list<CodeSet>  $sets  of projects
      * @param  list<CodeEntry>  $entries  in order
      */
@@ -36,8 +37,8 @@ final readonly class Bands
             $names["b:{$b['uid']}"] = $b['name'];
             $parents["b:{$b['uid']}"] = $b['parent'] === null ? null : "b:{$b['parent']}";
         }
-        foreach ($set === null ? [] : $this->entries as $e) {
-            if ($e->codeSet === $set->uid) {
+        foreach ($this->entries as $e) {
+            if ($e->codeSet === $set?->uid) {
                 $names["v:{$e->uid}"] = $e->name;
                 $parents["v:{$e->uid}"] = $e->parent === null ? null : "v:{$e->parent}";
             }
@@ -67,8 +68,10 @@ final readonly class Bands
         foreach ($names as $id => $name) {
             $r = $rolled[$id];
             if ($count[$id] > 0 || ($set === null && $only === [])) {
-                $bands[] = ['id' => $id, 'parent' => $parents[$id], 'name' => $name, 'projects' => $own[$id], 'count' => $count[$id], 'start' => $r->start, 'finish' => $r->finish, 'totalFloat' => $r->totalFloat,
-                    'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work, 'cost' => $r->cost];
+                $bands[] = ['id' => $id, 'parent' => $parents[$id], 'name' => $name, 'projects' => $own[$id], 'count' => $count[$id],
+                    'start' => $r->start, 'finish' => $r->finish, 'totalFloat' => $r->totalFloat,
+                    'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work,
+                    'cost' => $r->cost];
             }
         }
 
@@ -96,7 +99,8 @@ final readonly class Bands
         foreach ($only as $key => $entry) {
             $set = $this->set((string) $key);
             $allowed = $set === null ? [] : $this->withSubEntries($set, $entry);
-            $projects = array_filter($projects, static fn (array $p): bool => $set !== null && isset($allowed[$p['codes'][$set->uid] ?? '']));
+            $projects = array_filter($projects, static fn (array $p): bool => $set !== null
+                && isset($allowed[$p['codes'][$set->uid] ?? '']));
         }
 
         return array_values($projects);

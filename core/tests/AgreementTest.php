@@ -32,7 +32,8 @@ final class AgreementTest extends TestCase
             $schedules[] = $schedule;
             $networks[] = [
                 'duration' => $schedule->network->work, 'project' => $schedule->network->project, 'floor' => $schedule->network->floor,
-                'links' => array_values(array_map(static fn ($l): array => [$node[$l->from], $node[$l->to], $l->type->value, $l->lag], $schedule->plan->links)),
+                'links' => array_values(array_map(static fn ($l): array => [$node[$l->from], $node[$l->to], $l->type->value, $l->lag],
+                    $schedule->plan->links)),
             ];
         }
         /** @var list<array{early: list<int>, late: list<int>}> $answers */
@@ -59,13 +60,17 @@ final class AgreementTest extends TestCase
             $weekdays = $random->pickArrayKeys(array_fill(1, 7, true), $random->getInt(1, 7));
             $holidays = $random->pickArrayKeys(array_flip(range(0, 3650)), 60);
             $date = static fn (int $day): string => gmdate('Y-m-d', 1_735_689_600 + $day * 86_400); // from 2025-01-01
-            $axis = new WorkAxis(new Calendar('c', 'C', 'C', array_fill_keys($weekdays, Period::parseList('08:00-12:00 13:00-17:00')), array_map(static fn (int $d): CalendarException => new CalendarException($date($d), []), $holidays)));
+            $axis = new WorkAxis(new Calendar('c', 'C', 'C', array_fill_keys($weekdays, Period::parseList('08:00-12:00 13:00-17:00')),
+                array_map(static fn (int $d): CalendarException => new CalendarException($date($d), []), $holidays)));
             for ($q = 0; $q < 50; $q++) {
                 [$from, $to, $days] = [$random->getInt(0, 3000), $random->getInt(0, 3000), $random->getInt(-300, 300)];
-                $questions[] = ['mask' => implode('', array_map(static fn (int $w): string => in_array($w, $weekdays, true) ? '1' : '0', range(1, 7))),
-                    'holidays' => array_map($date, $holidays), 'from' => $date(min($from, $to)), 'to' => $date(max($from, $to)), 'days' => $days];
+                $questions[] = ['mask' => implode('',
+                    array_map(static fn (int $w): string => in_array($w, $weekdays, true) ? '1' : '0', range(1, 7))),
+                    'holidays' => array_map($date, $holidays), 'from' => $date(min($from, $to)), 'to' => $date(max($from, $to)),
+                    'days' => $days];
                 $at = Instant::parse($date(min($from, $to)));
-                $expected[] = [intdiv($axis->between($at, Instant::parse($date(max($from, $to)))), 480), substr(Instant::format($axis->startAt($axis->workAt($at) + $days * 480)), 0, 10)];
+                $expected[] = [intdiv($axis->between($at, Instant::parse($date(max($from, $to)))), 480),
+                    substr(Instant::format($axis->startAt($axis->workAt($at) + $days * 480)), 0, 10)];
             }
         }
         self::assertSame($this->ask('workdays.py', $questions), $expected);

@@ -63,7 +63,8 @@ final class ByDefinition
         [$es, $ef] = $this->early($uid);
         $float = $a->kind === Kind::FinishMilestone && ! $this->pinned($a)
             ? $this->w($c, $bound) - $this->w($c, $ef)
-            : ($a->isStarted() ? $this->w($c, $finish) - $this->w($c, $ef) : min($this->w($c, $start) - $this->w($c, $es), $this->w($c, $finish) - $this->w($c, $ef)));
+            : ($a->isStarted() ? $this->w($c, $finish) - $this->w($c, $ef)
+                : min($this->w($c, $start) - $this->w($c, $es), $this->w($c, $finish) - $this->w($c, $ef)));
 
         return [$start, $finish, $float];
     }
@@ -82,7 +83,8 @@ final class ByDefinition
         $d = $a->remainingDuration();
         $pin = $this->pinned($a);
         if ($pin !== null) {
-            $at = $a->kind === Kind::FinishMilestone ? $pin[1] : $this->startAt($c, $this->w($c, $pin[1]) - ($pin[0] === ConstraintKind::FinishPin ? $d : 0));
+            $at = $a->kind === Kind::FinishMilestone ? $pin[1]
+                : $this->startAt($c, $this->w($c, $pin[1]) - ($pin[0] === ConstraintKind::FinishPin ? $d : 0));
 
             return [$at, $d === 0 ? $at : $this->finishAt($c, $this->w($c, $at) + $d), $at];
         }
@@ -150,7 +152,8 @@ final class ByDefinition
             $bounds[] = [$this->end($a->project), false];
         }
         foreach ($this->plan->links as $link) {
-            if ($link->from !== $a->uid || $this->ignored($link) || $this->plan->activities[$link->to]->isFinished() || $this->plan->activities[$link->to]->kind === Kind::Hammock || ($a->isStarted() && ! $link->type->leavesFinish())) {
+            if ($link->from !== $a->uid || $this->ignored($link) || $this->plan->activities[$link->to]->isFinished()
+                || $this->plan->activities[$link->to]->kind === Kind::Hammock || ($a->isStarted() && ! $link->type->leavesFinish())) {
                 continue;
             }
             $j = $this->plan->activities[$link->to];
@@ -233,7 +236,8 @@ final class ByDefinition
     {
         $to = $this->plan->activities[$link->to];
 
-        return $this->plan->activities[$link->from]->kind === Kind::Hammock || $to->isStarted() && ! $link->type->entersFinish() && $this->plan->projects[$to->project]->outOfSequence === OutOfSequence::Continues;
+        return $this->plan->activities[$link->from]->kind === Kind::Hammock || $to->isStarted() && ! $link->type->entersFinish()
+            && $this->plan->projects[$to->project]->outOfSequence === OutOfSequence::Continues;
     }
 
     /** @return array{ConstraintKind, int}|null */

@@ -97,18 +97,24 @@ final class CalendarTest extends TestCase
         $all = ['b' => $base, 'm' => $middle];
         self::assertSame([600, 480, 90, 480], [
             (new Calendar('o', 'O', '', [], base: 'm'))->dayLength($all), (new Calendar('o', 'O', '', []))->dayLength($all),
-            (new Calendar('o', 'O', '', [], base: 'm', minutesPerDay: 90))->dayLength($all), (new Calendar('o', 'O', '', [], base: 'gone'))->dayLength($all),
+            (new Calendar('o', 'O', '', [], base: 'm', minutesPerDay: 90))->dayLength($all),
+            (new Calendar('o', 'O', '', [], base: 'gone'))->dayLength($all),
         ]);
     }
 
     public function test_derived_calendars_override_single_days_in_the_order_of_the_rules(): void
     {
-        $base = new Calendar('b', 'B', '', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-16:00')), [new CalendarException('2026-05-04', []), new CalendarException('05-05', []), new CalendarException('05-06', []), new CalendarException('2026-05-06', Period::parseList('08:00-10:00'))], minutesPerDay: 480);
-        $own = new Calendar('o', 'O', '', [6 => Period::parseList('08:00-09:00'), 5 => []], [new CalendarException('05-04', Period::parseList('08:00-12:00')), new CalendarException('02-29', [])], 'b');
+        $base = new Calendar('b', 'B', '', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-16:00')),
+            [new CalendarException('2026-05-04', []), new CalendarException('05-05', []), new CalendarException('05-06', []),
+                new CalendarException('2026-05-06', Period::parseList('08:00-10:00'))], minutesPerDay: 480);
+        $own = new Calendar('o', 'O', '', [6 => Period::parseList('08:00-09:00'), 5 => []],
+            [new CalendarException('05-04', Period::parseList('08:00-12:00')), new CalendarException('02-29', [])], 'b');
         $axis = new WorkAxis($own, ['b' => $base]);
         $hours = static fn (string $date): int => $axis->between(Instant::parse($date), Instant::parse($date) + 1440);
-        self::assertSame([240, 0, 120, 480, 0, 60, 0], array_map($hours, ['2026-05-04', '2026-05-05', '2026-05-06', '2026-05-07', '2026-05-08', '2026-05-09', '2026-05-10']));
-        self::assertSame([0, 480, 480], array_map($hours, ['2024-02-29', '2023-03-01', '2024-03-04']), 'a yearly 29 February exists in leap years only');
+        self::assertSame([240, 0, 120, 480, 0, 60, 0],
+            array_map($hours, ['2026-05-04', '2026-05-05', '2026-05-06', '2026-05-07', '2026-05-08', '2026-05-09', '2026-05-10']));
+        self::assertSame([0, 480, 480], array_map($hours, ['2024-02-29', '2023-03-01', '2024-03-04']),
+            'a yearly 29 February exists in leap years only');
         self::assertSame(480, $axis->minutesPerDay, 'inherited');
     }
 
@@ -130,7 +136,8 @@ final class CalendarTest extends TestCase
         yield 'overlap' => [static fn () => Period::parseList('08:00-12:00 11:00-13:00'), 'overlap'];
         yield 'backwards' => [static fn () => Period::parseList('12:00-08:00'), 'length'];
         yield 'no such day' => [static fn () => new CalendarException('2026-02-30', []), '2026-02-30'];
-        yield 'same exception twice' => [static fn () => new Calendar('x', 'X', '', [], [new CalendarException('05-01', []), new CalendarException('05-01', [])]), '05-01'];
+        yield 'same exception twice' => [static fn () => new Calendar('x', 'X', '', [],
+            [new CalendarException('05-01', []), new CalendarException('05-01', [])]), '05-01'];
     }
 
     #[DataProvider('mistakes')]

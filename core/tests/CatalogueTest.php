@@ -26,7 +26,8 @@ final class CatalogueTest extends TestCase
                     self::assertEquals($object, $kind->read((string) $uid, $fields));
                     self::assertEquals($object, $kind->read((string) $uid, $kind->brief($fields)));
                     self::assertEquals($fields, $kind->complete($kind->brief($fields)));
-                    self::assertLessThanOrEqual($kind === EntityKind::Activity ? 14 : 16, count($kind->brief($fields)), 'what is usual is left out');
+                    self::assertLessThanOrEqual($kind === EntityKind::Activity ? 14 : 16, count($kind->brief($fields)),
+                        'what is usual is left out');
                     $seen[$kind->value] = true;
                 }
             }
@@ -82,13 +83,15 @@ final class CatalogueTest extends TestCase
             foreach ([...$entry->naturalKey, ...array_map(static fn ($r): string => $r->field, $entry->references)] as $field) {
                 self::assertArrayHasKey($field, $kind->fields());
             }
-            self::assertSame($kind, EntityKind::of(array_values(RandomPlan::make(1, 2, 5, typed: true)->all($kind))[0] ?? self::other($kind)));
+            self::assertSame($kind, EntityKind::of(array_values(RandomPlan::make(1, 2, 5, typed: true)->all($kind))[0]
+                ?? self::other($kind)));
         }
     }
 
     /** An object of a kind that random plans have none of. */
     private static function other(EntityKind $kind): Entity
     {
-        return $kind->read('o', ['remark' => ['activity' => 'a', 'text' => 'x'], 'branch' => ['name' => 'Root']][$kind->value] ?? self::fail($kind->value));
+        return $kind->read('o', ['remark' => ['activity' => 'a', 'text' => 'x'], 'branch' => ['name' => 'Root']][$kind->value]
+            ?? self::fail($kind->value));
     }
 }

@@ -22,7 +22,8 @@ final class ChangeTest extends TestCase
     {
         $plan = self::nested();
         $applied = ChangeSet::apply($plan, [Operation::delete(EntityKind::Wbs, 'w1')]);
-        self::assertSame(['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1'], self::sorted($applied->operations, ['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1']));
+        self::assertSame(['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1'],
+            self::sorted($applied->operations, ['link A>B', 'link B>C', 'activity B', 'wbs w2', 'activity A', 'wbs w1']));
         self::assertSame(['C'], array_keys($applied->plan->activities));
         self::assertSame([], $applied->plan->wbs);
         self::assertEquals($plan->wbs, ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan->wbs);
@@ -33,8 +34,10 @@ final class ChangeTest extends TestCase
     public function test_updates_keep_only_what_changes(): void
     {
         $plan = Made::plan(['A' => [1]]);
-        self::assertSame([], ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 480, 'code' => 'A'])])->operations);
-        $operation = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 960, 'code' => 'A'])])->operations[0];
+        self::assertSame([], ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, 'A', ['duration' => 480, 'code' => 'A'])])->operations);
+        $operation = ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, 'A', ['duration' => 960, 'code' => 'A'])])->operations[0];
         self::assertSame([['duration' => 480], ['duration' => 960]], [$operation->before, $operation->after]);
         self::assertEquals($operation, Operation::fromArray(json_decode((string) json_encode($operation->toArray()), true)));
     }
@@ -43,7 +46,9 @@ final class ChangeTest extends TestCase
     {
         $constraints = [['kind' => 'start-no-earlier', 'date' => '2026-03-09T08:00']];
         $plan = Made::plan(['A' => [1]], ['A' => ['constraints' => $constraints]]);
-        self::assertSame([], ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['constraints' => [['date' => '2026-03-09T08:00', 'kind' => 'start-no-earlier']]])])->operations);
+        self::assertSame([], ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, 'A',
+                ['constraints' => [['date' => '2026-03-09T08:00', 'kind' => 'start-no-earlier']]])])->operations);
     }
 
     /** @return iterable<string, array{Operation, string|null, string}> */
@@ -101,12 +106,16 @@ final class ChangeTest extends TestCase
     {
         $plan = RandomPlan::make(11, 3, 10);
         $before = Schedule::of($plan);
-        $longest = array_key_first(array_filter($plan->activities, static fn (Activity $a): bool => $a->project === 'p0' && $before->activity($a->uid)->critical));
+        $longest = array_key_first(array_filter($plan->activities, static fn (Activity $a): bool => $a->project === 'p0'
+            && $before->activity($a->uid)->critical));
         self::assertIsString($longest);
-        $schedule = Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']), Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan);
+        $schedule = Schedule::of(ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, $longest, ['duration' => 60 * 480, 'kind' => 'task']),
+                Operation::update(EntityKind::Project, 'p0', ['deadline' => '2026-04-01T00:00'])])->plan);
         $ripple = Ripple::between($before, $schedule);
         $dates = static fn (Schedule $s, string $uid): array => [$s->activity($uid)->earlyStart, $s->activity($uid)->earlyFinish];
-        $moved = array_filter(array_keys($plan->activities), static fn (string $uid): bool => $dates($before, $uid) !== $dates($schedule, $uid));
+        $moved = array_filter(array_keys($plan->activities),
+            static fn (string $uid): bool => $dates($before, $uid) !== $dates($schedule, $uid));
         self::assertSame(count($moved), $ripple->movedActivities);
         self::assertSame(count($moved), array_sum(array_column($ripple->projects, 'moved')));
         $array = $ripple->toArray();
@@ -129,7 +138,9 @@ final class ChangeTest extends TestCase
     {
         $plan = Made::plan(['A' => [1], 'B' => [1, 'A'], 'C' => [1, 'B']], ['A' => ['wbs' => 'w1'], 'B' => ['wbs' => 'w2']]);
 
-        return new Plan($plan->calendars, $plan->projects, ['w1' => new WbsElement('w1', 'P', null, 1, '1', 'upper'), 'w2' => new WbsElement('w2', 'P', 'w1', 1, '1', 'lower')], $plan->activities, $plan->links);
+        return new Plan($plan->calendars, $plan->projects,
+            ['w1' => new WbsElement('w1', 'P', null, 1, '1', 'upper'), 'w2' => new WbsElement('w2', 'P', 'w1', 1, '1', 'lower')],
+            $plan->activities, $plan->links);
     }
 
     /**
@@ -148,12 +159,16 @@ final class ChangeTest extends TestCase
 
     public function test_another_kind_takes_along_what_it_may_not_have_and_undo_brings_it_back(): void
     {
-        $plan = Made::plan(['A' => [3], 'B' => [2, 'A'], 'X' => [5, 'A:SS B:FF']], ['X' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-04T08:00']], 'deadline' => '2026-03-31T17:00',
-            'percentBy' => 'work', 'actualWork' => 60, 'remainingWork' => 600, 'cost' => 900]]);
-        $turn = static fn (Plan $plan, string $kind, array $more = []): \Reihe\Core\Change\Applied => ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'X', ['kind' => $kind] + $more)]);
+        $plan = Made::plan(['A' => [3], 'B' => [2, 'A'], 'X' => [5, 'A:SS B:FF']],
+            ['X' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-04T08:00']], 'deadline' => '2026-03-31T17:00',
+                'percentBy' => 'work', 'actualWork' => 60, 'remainingWork' => 600, 'cost' => 900]]);
+        $turn = static fn (Plan $plan, string $kind, array $more = []): \Reihe\Core\Change\Applied => ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, 'X', ['kind' => $kind] + $more)]);
         $hammock = $turn($plan, 'hammock');
         $fields = $hammock->plan->activities['X']->fields();
-        self::assertSame([0, [], null, null, null, 'duration'], [$fields['duration'], $fields['constraints'], $fields['deadline'], $fields['actualWork'], $fields['cost'], $fields['percentBy']]);
+        self::assertSame([0, [], null, null, null, 'duration'],
+            [$fields['duration'], $fields['constraints'], $fields['deadline'], $fields['actualWork'], $fields['cost'],
+                $fields['percentBy']]);
         self::assertEquals($plan, ChangeSet::apply($hammock->plan, ChangeSet::inverse($hammock->operations))->plan);
         $milestone = $turn($plan, 'finish-milestone')->plan->activities['X'];
         self::assertSame([0, 600], [$milestone->duration, $milestone->effort->remainingWork]);

@@ -21,9 +21,11 @@ final class ConstraintsTest extends TestCase
     {
         yield 'start no earlier, later' => ['start-no-earlier', '2026-03-10T10:00', '2026-03-10T10:00', '2026-03-12T10:00', [3, 0, 0]];
         yield 'start no earlier, earlier' => ['start-no-earlier', '2026-03-03T08:00', '2026-03-05T08:00', '2026-03-06T17:00', [0, 0, 0]];
-        yield 'start no earlier, on a weekend' => ['start-no-earlier', '2026-03-07T12:00', '2026-03-09T08:00', '2026-03-10T17:00', [2, 0, 0]];
+        yield 'start no earlier, on a weekend' => ['start-no-earlier', '2026-03-07T12:00', '2026-03-09T08:00', '2026-03-10T17:00',
+            [2, 0, 0]];
         yield 'finish no earlier' => ['finish-no-earlier', '2026-03-11T17:00', '2026-03-10T08:00', '2026-03-11T17:00', [3, 0, 0]];
-        yield 'finish no earlier, on a weekend' => ['finish-no-earlier', '2026-03-14T12:00', '2026-03-12T08:00', '2026-03-13T17:00', [5, 0, 0]];
+        yield 'finish no earlier, on a weekend' => ['finish-no-earlier', '2026-03-14T12:00', '2026-03-12T08:00', '2026-03-13T17:00',
+            [5, 0, 0]];
         yield 'start no later, kept' => ['start-no-later', '2026-03-05T08:00', '2026-03-05T08:00', '2026-03-06T17:00', [0, 0, 0]];
         yield 'start no later, broken' => ['start-no-later', '2026-03-04T08:00', '2026-03-05T08:00', '2026-03-06T17:00', [-1, -1, 0]];
         yield 'finish no later, broken' => ['finish-no-later', '2026-03-05T17:00', '2026-03-05T08:00', '2026-03-06T17:00', [-1, -1, 0]];
@@ -38,9 +40,11 @@ final class ConstraintsTest extends TestCase
     #[DataProvider('kinds')]
     public function test_each_kind(string $kind, string $date, string $start, string $finish, array $floats): void
     {
-        $s = Schedule::of(Made::plan(['A' => [3], 'B' => [2, 'A'], 'C' => [1, 'B']], ['B' => ['constraints' => [['kind' => $kind, 'date' => $date]]]]));
+        $s = Schedule::of(Made::plan(['A' => [3], 'B' => [2, 'A'], 'C' => [1, 'B']],
+            ['B' => ['constraints' => [['kind' => $kind, 'date' => $date]]]]));
         self::assertSame([$start, $finish], Made::dates($s, 'B'));
-        self::assertSame($floats, array_map(static fn (string $c): int => intdiv((int) $s->activity($c)->totalFloat, 480), ['A', 'B', 'C']));
+        self::assertSame($floats, array_map(static fn (string $c): int => intdiv((int) $s->activity($c)->totalFloat, 480),
+            ['A', 'B', 'C']));
     }
 
     public function test_as_late_as_possible_keeps_its_successors_and_its_late_dates(): void
@@ -48,23 +52,31 @@ final class ConstraintsTest extends TestCase
         $rows = ['A' => [1], 'B' => [2, 'A'], 'C' => [6], 'D' => [1, 'B C']];
         $late = ['constraints' => [['kind' => 'as-late-as-possible']]];
         $s = Schedule::of(Made::plan($rows, ['A' => $late, 'B' => $late]));
-        self::assertSame([['2026-03-05T08:00', '2026-03-05T17:00'], ['2026-03-06T08:00', '2026-03-09T17:00'], ['2026-03-10T08:00', '2026-03-10T17:00']], [Made::dates($s, 'A'), Made::dates($s, 'B'), Made::dates($s, 'D')]);
+        self::assertSame([['2026-03-05T08:00', '2026-03-05T17:00'], ['2026-03-06T08:00', '2026-03-09T17:00'],
+            ['2026-03-10T08:00', '2026-03-10T17:00']], [Made::dates($s, 'A'), Made::dates($s, 'B'), Made::dates($s, 'D')]);
         self::assertSame([0, 0, 0], [$s->activity('A')->freeFloat, $s->activity('B')->freeFloat, $s->activity('B')->totalFloat]);
         self::assertFalse($s->link('B>D')->driving, 'moving neither makes nor unmakes driving links');
-        $capped = Schedule::of(Made::plan($rows, ['B' => ['constraints' => [['kind' => 'as-late-as-possible'], ['kind' => 'finish-no-later', 'date' => '2026-03-05T17:00']]]]));
+        $capped = Schedule::of(Made::plan($rows,
+            ['B' => ['constraints' => [['kind' => 'as-late-as-possible'], ['kind' => 'finish-no-later', 'date' => '2026-03-05T17:00']]]]));
         self::assertSame(['2026-03-04T08:00', '2026-03-05T17:00'], Made::dates($capped, 'B'));
     }
 
     public function test_near_critical_and_thresholds_are_days_of_the_activitys_calendar(): void
     {
-        $s = Schedule::of(Made::plan(['A' => [9], 'B' => [7], 'C' => [4], 'D' => [1]], [], ['criticalDays' => 2.0, 'nearCriticalDays' => 5.0]));
-        self::assertSame([[true, false], [true, false], [false, true], [false, false]], array_map(static fn (string $c): array => [$s->activity($c)->critical, $s->activity($c)->nearCritical], ['A', 'B', 'C', 'D']));
+        $s = Schedule::of(Made::plan(['A' => [9], 'B' => [7], 'C' => [4], 'D' => [1]], [],
+            ['criticalDays' => 2.0, 'nearCriticalDays' => 5.0]));
+        self::assertSame([[true, false], [true, false], [false, true], [false, false]],
+            array_map(static fn (string $c): array => [$s->activity($c)->critical, $s->activity($c)->nearCritical], ['A', 'B', 'C', 'D']));
     }
 
     public function test_a_late_bound_on_a_start_in_non_working_time_costs_one_minute(): void
     {
-        // the dock works round the week: C's late start lies on Saturday 00:00; A (office) must start by then, so at a working minute, Friday 16:59 at the latest
-        $s = Schedule::of(Made::plan(['A' => [1], 'C' => [1, 'A:SS'], 'E' => [4]], ['C' => ['calendar' => 'dock', 'duration' => 720, 'constraints' => [['kind' => 'start-no-later', 'date' => '2026-03-07T00:00']]]], ['floatMeasure' => 'deadline', 'deadline' => '2026-03-31T17:00']));
+        // the dock works round the week: C's late start lies on Saturday 00:00; A (office) must start by then, so at a working minute,
+        // Friday 16:59 at the latest
+        $s = Schedule::of(Made::plan(['A' => [1], 'C' => [1, 'A:SS'], 'E' => [4]],
+            ['C' => ['calendar' => 'dock', 'duration' => 720,
+                'constraints' => [['kind' => 'start-no-later', 'date' => '2026-03-07T00:00']]]],
+            ['floatMeasure' => 'deadline', 'deadline' => '2026-03-31T17:00']));
         self::assertSame('2026-03-06T16:59', Instant::format((int) $s->activity('A')->lateStart));
         self::assertSame(5 * 480 - 1, $s->activity('A')->totalFloat);
     }
@@ -84,7 +96,8 @@ final class ConstraintsTest extends TestCase
             }
             foreach ($s->network->linkUid as $k => $uid) {
                 $float = $s->dates->linkFloat[$k];
-                self::assertTrue($float === null || $float >= 0 || isset($s->network->pin[$s->network->to[$k]]), "{$uid}: negative link float before work that is not pinned");
+                self::assertTrue($float === null || $float >= 0 || isset($s->network->pin[$s->network->to[$k]]),
+                    "{$uid}: negative link float before work that is not pinned");
             }
         }
         self::assertGreaterThan(1000, $kept);
@@ -96,7 +109,8 @@ final class ConstraintsTest extends TestCase
         $axis = $s->axis($uid);
         $i = $s->network->node[$uid];
         if ($a->isFinished()) {
-            self::assertSame([$a->actualStart, $a->actualFinish, null, null, null], [$d->earlyStart, $d->earlyFinish, $d->lateStart, $d->totalFloat, $d->freeFloat]);
+            self::assertSame([$a->actualStart, $a->actualFinish, null, null, null],
+                [$d->earlyStart, $d->earlyFinish, $d->lateStart, $d->totalFloat, $d->freeFloat]);
 
             return 1;
         }
@@ -107,7 +121,8 @@ final class ConstraintsTest extends TestCase
         }
         self::assertGreaterThanOrEqual(0, $d->freeFloat);
         if ($a->kind === Kind::Task) {
-            self::assertSame($s->network->work[$i], $axis->between($s->dates->begin[$i], $d->earlyFinish), 'remaining work lies between its begin and finish');
+            self::assertSame($s->network->work[$i], $axis->between($s->dates->begin[$i], $d->earlyFinish),
+                'remaining work lies between its begin and finish');
         }
         $project = $s->plan->projects[$a->project];
         if (isset($s->network->pin[$i])) {
@@ -116,7 +131,8 @@ final class ConstraintsTest extends TestCase
             return 1;
         }
         if ($project->statusDate !== null) {
-            self::assertGreaterThanOrEqual($axis->workAt($project->statusDate), $axis->workAt($s->dates->begin[$i]), 'unfinished work lies after the status date');
+            self::assertGreaterThanOrEqual($axis->workAt($project->statusDate), $axis->workAt($s->dates->begin[$i]),
+                'unfinished work lies after the status date');
         }
         if ($a->deadline !== null) {
             self::assertLessThanOrEqual($axis->workAt($a->deadline), $axis->workAt((int) $d->lateFinish));
@@ -162,7 +178,8 @@ final class ConstraintsTest extends TestCase
                 $bound = $n->shift($k, $n->type[$k] % 2 === 0 ? $s->dates->finish[$i] : $s->dates->start[$i]);
                 $axis = $n->axes[$n->axis[$j]];
                 $asked = $bound === null ? PHP_INT_MIN : $axis->workAt($bound);
-                self::assertGreaterThanOrEqual($asked, $axis->workAt($n->type[$k] >= 2 ? $s->dates->finish[$j] : $s->dates->begin[$j]), $uid);
+                self::assertGreaterThanOrEqual($asked, $axis->workAt($n->type[$k] >= 2 ? $s->dates->finish[$j] : $s->dates->begin[$j]),
+                    $uid);
                 $held++;
             }
         }

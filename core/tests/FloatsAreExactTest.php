@@ -36,8 +36,10 @@ final class FloatsAreExactTest extends TestCase
             $free = $schedule->activity($uid)->freeFloat;
             self::assertNotNull($free);
             self::assertGreaterThanOrEqual(0, $free);
-            self::assertSame([], self::disturbed($schedule, Slip::by($schedule, $uid, $free), $uid), "{$uid} slipped by its free float {$free}");
-            self::assertNotSame([], self::disturbed($schedule, Slip::by($schedule, $uid, $free + 1), $uid), "{$uid} slipped by one minute more than {$free}");
+            self::assertSame([], self::disturbed($schedule, Slip::by($schedule, $uid, $free), $uid),
+                "{$uid} slipped by its free float {$free}");
+            self::assertNotSame([], self::disturbed($schedule, Slip::by($schedule, $uid, $free + 1), $uid),
+                "{$uid} slipped by one minute more than {$free}");
         }
     }
 
@@ -51,7 +53,8 @@ final class FloatsAreExactTest extends TestCase
             self::assertNotNull($total);
             self::assertGreaterThanOrEqual($schedule->activity($uid)->freeFloat, $total);
             self::assertSame($ends, Slip::by($schedule, $uid, $total)->dates->ownEnd, "{$uid} slipped by its total float {$total}");
-            self::assertNotSame($ends, Slip::by($schedule, $uid, $total + 1)->dates->ownEnd, "{$uid} slipped by one minute more than {$total}");
+            self::assertNotSame($ends, Slip::by($schedule, $uid, $total + 1)->dates->ownEnd,
+                "{$uid} slipped by one minute more than {$total}");
         }
     }
 
@@ -71,7 +74,8 @@ final class FloatsAreExactTest extends TestCase
             $total = $schedule->activity($uid)->totalFloat;
             self::assertNotNull($total);
             $slipped = Slip::by($schedule, $uid, $total);
-            self::assertSame([$ends, []], [$slipped->dates->ownEnd, self::broken($schedule->plan, $slipped)], "{$uid} slipped by its total float {$total}");
+            self::assertSame([$ends, []], [$slipped->dates->ownEnd, self::broken($schedule->plan, $slipped)],
+                "{$uid} slipped by its total float {$total}");
             $further = Slip::by($schedule, $uid, $total + 1);
             $broken = self::broken($schedule->plan, $further);
             self::assertTrue($broken !== [] || $further->dates->ownEnd !== $ends, "{$uid} slipped by one minute more than {$total}");
@@ -84,18 +88,23 @@ final class FloatsAreExactTest extends TestCase
     {
         $random = new Randomizer(new Mt19937($seed));
         $plan = $schedule->plan;
-        $operations = [Operation::update(EntityKind::Wbs, 'p1w', ['deadline' => Instant::format(max(array_map(static fn (Activity $a): int => $schedule->activity($a->uid)->earlyFinish, $plan->activities)) + $random->getInt(0, 3000))])];
+        $operations = [Operation::update(EntityKind::Wbs, 'p1w',
+            ['deadline' => Instant::format(max(array_map(static fn (Activity $a): int => $schedule->activity($a->uid)->earlyFinish,
+                $plan->activities)) + $random->getInt(0, 3000))])];
         foreach (array_keys($plan->activities) as $uid) {
             $dates = $schedule->activity($uid);
             $after = static fn (int $moment): string => Instant::format($moment + $random->getInt(0, 9000));
             $operations[] = match ($random->getInt(0, 4)) {
                 0 => Operation::update(EntityKind::Activity, $uid, ['deadline' => $after($dates->earlyFinish)]),
-                1 => Operation::update(EntityKind::Activity, $uid, ['constraints' => [['kind' => 'finish-no-later', 'date' => $after($dates->earlyFinish)]]]),
-                2 => Operation::update(EntityKind::Activity, $uid, ['constraints' => [['kind' => 'start-no-later', 'date' => $after($dates->earlyStart)]]]),
+                1 => Operation::update(EntityKind::Activity, $uid,
+                    ['constraints' => [['kind' => 'finish-no-later', 'date' => $after($dates->earlyFinish)]]]),
+                2 => Operation::update(EntityKind::Activity, $uid,
+                    ['constraints' => [['kind' => 'start-no-later', 'date' => $after($dates->earlyStart)]]]),
                 default => Operation::update(EntityKind::Activity, $uid, []),
             };
         }
-        $operations[] = Operation::update(EntityKind::Project, 'p2', ['deadline' => Instant::format((int) $schedule->dates->ownEnd[2] + $random->getInt(0, 500))]);
+        $operations[] = Operation::update(EntityKind::Project, 'p2',
+            ['deadline' => Instant::format((int) $schedule->dates->ownEnd[2] + $random->getInt(0, 500))]);
 
         return ChangeSet::apply($plan, $operations)->plan;
     }
@@ -107,8 +116,10 @@ final class FloatsAreExactTest extends TestCase
         foreach ($plan->activities as $uid => $a) {
             $dates = $schedule->activity($uid);
             $axis = $schedule->axis($uid);
-            $late = static fn (int $is, int $typed): bool => $a->kind === Kind::FinishMilestone ? $is > $typed : $axis->workAt($is) > $axis->workAt($typed);
-            $bounds = ['deadline' => $a->deadline, 'wbs' => $a->wbs === null ? null : $plan->wbs[$a->wbs]->deadline, 'project' => $plan->projects[$a->project]->deadline];
+            $late = static fn (int $is, int $typed): bool => $a->kind === Kind::FinishMilestone ? $is > $typed
+                : $axis->workAt($is) > $axis->workAt($typed);
+            $bounds = ['deadline' => $a->deadline, 'wbs' => $a->wbs === null ? null : $plan->wbs[$a->wbs]->deadline,
+                'project' => $plan->projects[$a->project]->deadline];
             foreach ($a->constraints as $constraint) {
                 $bounds[$constraint->kind->value] = $constraint->date;
             }

@@ -33,31 +33,48 @@ final class HealthTest extends TestCase
     {
         yield 'missing predecessor' => [Check::MissingPredecessor, ['A' => [5]] + self::SOUND, [], ['A'], [], 20.0];
         yield 'missing successor' => [Check::MissingSuccessor, ['Z' => ['finish', 'B']] + self::SOUND, [], ['C'], [], 20.0];
-        yield 'only a hammock follows' => [Check::MissingSuccessor, ['Z' => ['finish', 'B'], 'H' => ['hammock', 'A:SS C:FF']] + self::SOUND, [], ['C'], [], 20.0];
+        yield 'only a hammock follows' => [Check::MissingSuccessor,
+            ['Z' => ['finish', 'B'], 'H' => ['hammock', 'A:SS C:FF']] + self::SOUND, [], ['C'], [], 20.0];
         yield 'dangling start' => [Check::DanglingStart, ['B' => [3, 'A:FF']] + self::SOUND, [], ['B'], [], 20.0];
         yield 'dangling finish' => [Check::DanglingFinish, ['Z' => ['finish', 'B:SS C']] + self::SOUND, [], ['B'], [], 20.0];
         yield 'lead' => [Check::Leads, ['B' => [3, 'A-1']] + self::SOUND, [], ['B'], ['A>B'], 20.0];
         yield 'long lag' => [Check::LongLags, ['B' => [3, 'A+5'], 'C' => [4, 'A+5.5']] + self::SOUND, [], ['C'], ['A>C'], 20.0];
-        yield 'half of the links are not finish to start' => [Check::LinkTypes, ['B' => [3, 'A:SS'], 'C' => [4, 'A']] + self::SOUND, [], ['B'], ['A>BSS'], 20.0];
-        yield 'a pin that lies before its predecessor ends' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]]], ['B'], ['A>B'], 20.0];
-        yield 'a pin that keeps its links' => [Check::ViolatedLinks, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], [], [], 0.0];
+        yield 'half of the links are not finish to start' => [Check::LinkTypes, ['B' => [3, 'A:SS'], 'C' => [4, 'A']] + self::SOUND, [],
+            ['B'], ['A>BSS'], 20.0];
+        yield 'a pin that lies before its predecessor ends' => [Check::ViolatedLinks, self::SOUND,
+            ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]]], ['B'], ['A>B'], 20.0];
+        yield 'a pin that keeps its links' => [Check::ViolatedLinks, self::SOUND,
+            ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], [], [], 0.0];
         yield 'redundant link' => [Check::RedundantLinks, ['Z' => ['finish', 'A B C']] + self::SOUND, [], ['Z'], ['A>Z'], 100 / 6];
-        yield 'hard constraint' => [Check::HardConstraints, self::SOUND, ['B' => ['constraints' => [['kind' => 'finish-no-later', 'date' => '2026-04-01']]], 'C' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-09']]]], ['B'], [], 20.0];
-        yield 'pin' => [Check::HardConstraints, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-04-01T08:00']]]], ['B'], [], 20.0];
+        yield 'hard constraint' => [Check::HardConstraints, self::SOUND,
+            ['B' => ['constraints' => [['kind' => 'finish-no-later', 'date' => '2026-04-01']]],
+                'C' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-09']]]], ['B'], [], 20.0];
+        yield 'pin' => [Check::HardConstraints, self::SOUND,
+            ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-04-01T08:00']]]], ['B'], [], 20.0];
         yield 'long duration' => [Check::LongDurations, ['B' => [44], 'C' => [44.5]] + self::SOUND, [], ['C'], [], 100 / 3];
         yield 'estimate' => [Check::UnconfirmedEstimates, self::SOUND, ['C' => ['estimate' => true]], ['C'], [], 20.0];
-        yield 'no resources' => [Check::ResourcesMissing, self::SOUND, ['C' => ['remainingWork' => null]] + self::WORKED, ['C'], [], 100 / 3];
+        yield 'no resources' => [Check::ResourcesMissing, self::SOUND, ['C' => ['remainingWork' => null]] + self::WORKED, ['C'], [],
+            100 / 3];
         yield 'a cost will do' => [Check::ResourcesMissing, self::SOUND, ['C' => ['cost' => 5]] + self::WORKED, [], [], 0.0];
-        yield 'negative float' => [Check::NegativeFloat, self::SOUND, ['C' => ['deadline' => '2026-03-11T17:00']], ['S', 'A', 'C'], [], 60.0];
-        yield 'high float (45, 0 and 44 d)' => [Check::HighFloat, ['S' => ['start'], 'A' => [1, 'S'], 'B' => [46, 'S'], 'C' => [2, 'S'], 'Z' => ['finish', 'A B C']], [], ['A'], [], 20.0];
-        yield 'unfinished work before the status date' => [Check::InvalidDates, self::SOUND, ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], ['B'], [], 20.0, 6 => ['statusDate' => '2026-03-13T17:00']];
+        yield 'negative float' => [Check::NegativeFloat, self::SOUND, ['C' => ['deadline' => '2026-03-11T17:00']], ['S', 'A', 'C'], [],
+            60.0];
+        yield 'high float (45, 0 and 44 d)' => [Check::HighFloat,
+            ['S' => ['start'], 'A' => [1, 'S'], 'B' => [46, 'S'], 'C' => [2, 'S'], 'Z' => ['finish', 'A B C']], [], ['A'], [], 20.0];
+        yield 'unfinished work before the status date' => [Check::InvalidDates, self::SOUND,
+            ['B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-09T08:00']]]], ['B'], [], 20.0,
+            6 => ['statusDate' => '2026-03-13T17:00']];
         yield 'no status date, no invalid dates' => [Check::InvalidDates, self::SOUND, [], [], [], null];
         $started = ['actualStart' => '2026-03-05T08:00', 'remaining' => 480];
-        yield 'out of sequence' => [Check::OutOfSequence, self::SOUND, ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480], 'B' => $started], ['A', 'B'], ['S>A', 'A>B'], 100.0, 6 => ['statusDate' => '2026-03-06T17:00']];
-        yield 'in sequence' => [Check::OutOfSequence, self::SOUND, ['S' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-02T08:00'],
-            'A' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-04T17:00'], 'B' => $started], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
-        yield 'in sequence, both in the same night' => [Check::OutOfSequence, ['A' => [2], 'B' => [2, 'A']], ['A' => ['actualStart' => Made::MONDAY, 'actualFinish' => '2026-03-04T20:00'],
-            'B' => ['actualStart' => '2026-03-04T18:00', 'remaining' => 60]], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
+        yield 'out of sequence' => [Check::OutOfSequence, self::SOUND,
+            ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480], 'B' => $started], ['A', 'B'], ['S>A', 'A>B'], 100.0,
+            6 => ['statusDate' => '2026-03-06T17:00']];
+        yield 'in sequence' => [Check::OutOfSequence, self::SOUND,
+            ['S' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-02T08:00'],
+                'A' => ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-04T17:00'], 'B' => $started], [], [], 0.0,
+            6 => ['statusDate' => '2026-03-06T17:00']];
+        yield 'in sequence, both in the same night' => [Check::OutOfSequence, ['A' => [2], 'B' => [2, 'A']],
+            ['A' => ['actualStart' => Made::MONDAY, 'actualFinish' => '2026-03-04T20:00'],
+                'B' => ['actualStart' => '2026-03-04T18:00', 'remaining' => 60]], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
     }
 
     /**
@@ -68,7 +85,8 @@ final class HealthTest extends TestCase
      * @param  array<string, mixed>  $project
      */
     #[DataProvider('findings')]
-    public function test_what_a_check_finds(Check $check, array $rows, array $more, array $activities, array $links, ?float $share, array $project = []): void
+    public function test_what_a_check_finds(Check $check, array $rows, array $more, array $activities, array $links, ?float $share,
+        array $project = []): void
     {
         $finding = self::find(Schedule::of(Made::plan($rows, $more, $project)), $check);
         self::assertSame([$activities, $links], [$finding->activities, $finding->links]);
@@ -94,9 +112,11 @@ final class HealthTest extends TestCase
         $held = $path(['Z' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-13T17:00']]]]);
         self::assertSame([0.0, false, ['Z']], [$held->value, $held->fine, $held->activities]);
         // A has begun, so its start decides nothing any more: the path ahead begins with B, which its end follows
-        $begun = self::find(Schedule::of(Made::plan(['A' => [3], 'B' => [9, 'A:SS+1'], 'C' => [1, 'A B']], ['A' => ['actualStart' => Made::MONDAY, 'remaining' => 480]], ['statusDate' => Made::MONDAY])), Check::PathContinuity);
+        $begun = self::find(Schedule::of(Made::plan(['A' => [3], 'B' => [9, 'A:SS+1'], 'C' => [1, 'A B']],
+            ['A' => ['actualStart' => Made::MONDAY, 'remaining' => 480]], ['statusDate' => Made::MONDAY])), Check::PathContinuity);
         self::assertSame([1.0, true], [$begun->value, $begun->fine]);
-        $alone = self::find(Schedule::of(Made::plan(['A' => [5], 'B' => [2]], ['A' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]])), Check::PathContinuity);
+        $alone = self::find(Schedule::of(Made::plan(['A' => [5], 'B' => [2]],
+            ['A' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]])), Check::PathContinuity);
         self::assertSame([0.0, false, ['A']], [$alone->value, $alone->fine, $alone->activities]);
     }
 
@@ -104,18 +124,24 @@ final class HealthTest extends TestCase
     public function test_a_broken_path_is_named_where_the_project_has_a_part_in_it(): void
     {
         $project = ['calendar' => 'office', 'start' => Made::MONDAY];
-        $plan = Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-16:00'), Project::read('p', ['key' => 'P', 'name' => 'P'] + $project), Project::read('q', ['key' => 'Q', 'name' => 'Q'] + $project),
-            Activity::read('a', ['project' => 'p', 'code' => 'A', 'duration' => 960, 'constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]),
+        $plan = Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-16:00'),
+            Project::read('p', ['key' => 'P', 'name' => 'P'] + $project), Project::read('q', ['key' => 'Q', 'name' => 'Q'] + $project),
+            Activity::read('a', ['project' => 'p', 'code' => 'A', 'duration' => 960,
+                'constraints' => [['kind' => 'start-pin', 'date' => '2026-03-10T08:00']]]),
             Activity::read('b', ['project' => 'q', 'code' => 'B', 'duration' => 480]), Link::read('l', ['from' => 'a', 'to' => 'b'])]);
-        self::assertSame([0.0, ['b']], [self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->value, self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->activities]);
+        self::assertSame([0.0, ['b']], [self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->value,
+            self::find(Schedule::of($plan), Check::PathContinuity, project: 'q')->activities]);
     }
 
     /** 20 d from the status date to the end; the deadline 2 d before gives (20 − 2) ÷ 20, 3 d after (20 + 3) ÷ 20. */
     public function test_critical_path_length_index(): void
     {
         $index = static fn (array $project): Finding => self::find(Schedule::of(Made::plan(['A' => [20]], [], $project + ['statusDate' => Made::MONDAY])), Check::PathLengthIndex);
-        self::assertSame([0.9, false, ['A']], [$index(['deadline' => '2026-03-25T17:00'])->value, $index(['deadline' => '2026-03-25T17:00'])->fine, $index(['deadline' => '2026-03-25T17:00'])->activities]);
-        self::assertSame([1.15, true], [$index(['deadline' => '2026-04-01T17:00'])->value, $index(['deadline' => '2026-04-01T17:00'])->fine]);
+        self::assertSame([0.9, false, ['A']],
+            [$index(['deadline' => '2026-03-25T17:00'])->value, $index(['deadline' => '2026-03-25T17:00'])->fine,
+                $index(['deadline' => '2026-03-25T17:00'])->activities]);
+        self::assertSame([1.15, true], [$index(['deadline' => '2026-04-01T17:00'])->value,
+            $index(['deadline' => '2026-04-01T17:00'])->fine]);
         self::assertNull($index([])->fine);
     }
 
@@ -127,19 +153,26 @@ final class HealthTest extends TestCase
         $baseline = Baseline::take($before, RollUp::of($before), 'P', 'b', 'B', 0);
         $done = static fn (string $finish): array => ['actualStart' => Made::MONDAY, 'actualFinish' => $finish];
         $status = ['statusDate' => '2026-03-11T17:00'];
-        $all = Schedule::of(Made::plan($rows, ['A' => $done('2026-03-04T17:00'), 'B' => $done('2026-03-05T17:00'), 'D' => $done('2026-03-11T17:00')], $status));
-        self::assertSame([['A', 'C'], 66.6667], [self::find($all, Check::MissedBaseline, $baseline)->activities, self::find($all, Check::MissedBaseline, $baseline)->value]);
-        self::assertSame([1.0, true], [self::find($all, Check::ExecutionIndex, $baseline)->value, self::find($all, Check::ExecutionIndex, $baseline)->fine]);
+        $all = Schedule::of(Made::plan($rows,
+            ['A' => $done('2026-03-04T17:00'), 'B' => $done('2026-03-05T17:00'), 'D' => $done('2026-03-11T17:00')], $status));
+        self::assertSame([['A', 'C'], 66.6667],
+            [self::find($all, Check::MissedBaseline, $baseline)->activities, self::find($all, Check::MissedBaseline, $baseline)->value]);
+        self::assertSame([1.0, true], [self::find($all, Check::ExecutionIndex, $baseline)->value,
+            self::find($all, Check::ExecutionIndex, $baseline)->fine]);
         $few = Schedule::of(Made::plan($rows, ['A' => $done('2026-03-04T17:00')], $status));
-        self::assertSame([0.3333, ['B', 'C']], [self::find($few, Check::ExecutionIndex, $baseline)->value, self::find($few, Check::ExecutionIndex, $baseline)->activities]);
+        self::assertSame([0.3333, ['B', 'C']],
+            [self::find($few, Check::ExecutionIndex, $baseline)->value, self::find($few, Check::ExecutionIndex, $baseline)->activities]);
         self::assertNull(self::find($few, Check::ExecutionIndex)->fine);
     }
 
     public function test_unfinished_handovers_want_an_agreed_date(): void
     {
         $project = ['calendar' => 'office', 'start' => Made::MONDAY];
-        $plan = Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-17:00'), Project::read('p', ['key' => 'P', 'name' => 'P'] + $project), Project::read('q', ['key' => 'Q', 'name' => 'Q'] + $project),
-            Activity::read('a', ['project' => 'p', 'code' => 'A', 'duration' => 60]), Activity::read('b', ['project' => 'q', 'code' => 'B', 'duration' => 60]), Activity::read('c', ['project' => 'q', 'code' => 'C', 'duration' => 60]),
+        $plan = Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-17:00'),
+            Project::read('p', ['key' => 'P', 'name' => 'P'] + $project), Project::read('q', ['key' => 'Q', 'name' => 'Q'] + $project),
+            Activity::read('a', ['project' => 'p', 'code' => 'A', 'duration' => 60]),
+            Activity::read('b', ['project' => 'q', 'code' => 'B', 'duration' => 60]),
+            Activity::read('c', ['project' => 'q', 'code' => 'C', 'duration' => 60]),
             Link::read('l', ['from' => 'a', 'to' => 'b']), Link::read('m', ['from' => 'a', 'to' => 'c', 'agreed' => '2026-03-03'])]);
         foreach (['p' => ['a'], 'q' => ['b']] as $uid => $activities) {
             $finding = self::find(Schedule::of($plan), Check::UnagreedHandovers, project: $uid);
@@ -174,7 +207,8 @@ final class HealthTest extends TestCase
                         }
                     }
                 }
-                self::assertSame($link->type->value === 'FS' && $link->lag === 0 && isset($seen[$link->to]), isset($redundant[$k]), "seed {$seed}, {$uid}");
+                self::assertSame($link->type->value === 'FS' && $link->lag === 0 && isset($seen[$link->to]), isset($redundant[$k]),
+                    "seed {$seed}, {$uid}");
                 $found += isset($redundant[$k]) ? 1 : 0;
             }
         }
@@ -185,8 +219,10 @@ final class HealthTest extends TestCase
     {
         $schedule = Schedule::of(Made::plan(['B' => [3, 'A+5'], 'C' => [4, 'A+5.5']] + self::SOUND));
         $finding = self::find($schedule, Check::LongLags, thresholds: Thresholds::read(['long-lags' => ['days' => 4.0, 'limit' => 50]]));
-        self::assertSame([['A>B', 'A>C'], 40.0, true, 4.0, 50.0], [$finding->links, $finding->value, $finding->fine, $finding->days, $finding->limit]);
-        foreach (['nothing' => [], 'leads' => ['days' => 4], 'long-lags' => ['limit' => 101], 'high-float' => ['share' => 1]] as $check => $item) {
+        self::assertSame([['A>B', 'A>C'], 40.0, true, 4.0, 50.0],
+            [$finding->links, $finding->value, $finding->fine, $finding->days, $finding->limit]);
+        foreach (['nothing' => [], 'leads' => ['days' => 4], 'long-lags' => ['limit' => 101],
+            'high-float' => ['share' => 1]] as $check => $item) {
             try {
                 Thresholds::read([$check => $item]);
                 self::fail("{$check} was taken");
@@ -199,9 +235,12 @@ final class HealthTest extends TestCase
     /** Every check of the catalogue is tried by a case that it finds; none can be added without one. */
     public function test_every_check_is_tried(): void
     {
-        $shares = array_unique(array_map(static fn (array $case): string => $case[0]->value, array_filter(iterator_to_array(self::findings()), static fn (array $case): bool => $case[3] !== [])));
-        $elsewhere = [Check::MissedBaseline, Check::UnagreedHandovers, Check::PathContinuity, Check::PathLengthIndex, Check::ExecutionIndex];
-        self::assertEqualsCanonicalizing(array_map(static fn (Check $c): string => $c->value, Check::cases()), [...$shares, ...array_map(static fn (Check $c): string => $c->value, $elsewhere)]);
+        $shares = array_unique(array_map(static fn (array $case): string => $case[0]->value,
+            array_filter(iterator_to_array(self::findings()), static fn (array $case): bool => $case[3] !== [])));
+        $elsewhere = [Check::MissedBaseline, Check::UnagreedHandovers, Check::PathContinuity, Check::PathLengthIndex,
+            Check::ExecutionIndex];
+        self::assertEqualsCanonicalizing(array_map(static fn (Check $c): string => $c->value, Check::cases()),
+            [...$shares, ...array_map(static fn (Check $c): string => $c->value, $elsewhere)]);
     }
 
     /**
@@ -210,14 +249,17 @@ final class HealthTest extends TestCase
      */
     public function test_a_pin_violated_by_closing_time_alone_is_found_with_the_elapsed_time(): void
     {
-        $plan = Made::plan(['G' => [6], 'M' => ['finish', 'G']], ['G' => ['calendar' => 'dock', 'duration' => 6 * 720 - 8 * 60], 'M' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-06T17:00']]]]);
+        $plan = Made::plan(['G' => [6], 'M' => ['finish', 'G']],
+            ['G' => ['calendar' => 'dock', 'duration' => 6 * 720 - 8 * 60],
+                'M' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-06T17:00']]]]);
         $schedule = Schedule::of($plan);
         self::assertSame('2026-03-07T12:00', \Reihe\Core\Time\Instant::format($schedule->activity('G')->earlyFinish));
         $finding = self::find($schedule, Check::ViolatedLinks);
         self::assertSame([['M'], ['G>M'], ['G>M' => 19 * 60]], [$finding->activities, $finding->links, $finding->elapsed]);
     }
 
-    private static function find(Schedule $schedule, Check $check, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds, string $project = 'P'): Finding
+    private static function find(Schedule $schedule, Check $check, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds,
+        string $project = 'P'): Finding
     {
         foreach (Examination::of($schedule, $project, $baseline, $thresholds) as $finding) {
             if ($finding->check === $check) {

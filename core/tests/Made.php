@@ -20,7 +20,8 @@ final class Made
     public const MONDAY = '2026-03-02T08:00';
 
     /**
-     * @param  array<string, array{float|string, 1?: string}>  $rows  code => days (or `start`, `finish`, `hammock`), predecessors like `A B:SS+2 C:FF-1`
+     * @param  array<string, array{float|string, 1?: string}>  $rows code => days (or `start`, `finish`, `hammock`), predecessors like `A
+     *     B:SS+2 C:FF-1`
      * @param  array<string, array<string, mixed>>  $more  code => further fields of the activity
      * @param  array<string, mixed>  $project
      */
@@ -28,13 +29,18 @@ final class Made
     {
         $calendar ??= Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
         $perDay = $calendar->minutesPerDay ?? 480;
-        $parts = [$calendar, Calendar::weekly('dock', 'DOCK', '00:00-12:00', [1, 2, 3, 4, 5, 6, 7]), Project::read('P', $project + ['key' => 'P', 'name' => 'P', 'calendar' => $calendar->uid, 'start' => self::MONDAY])];
+        $parts = [$calendar, Calendar::weekly('dock', 'DOCK', '00:00-12:00', [1, 2, 3, 4, 5, 6, 7]),
+            Project::read('P', $project + ['key' => 'P', 'name' => 'P', 'calendar' => $calendar->uid, 'start' => self::MONDAY])];
         foreach ($rows as $code => $row) {
-            $kind = ['start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, 'hammock' => Kind::Hammock][(string) $row[0]] ?? Kind::Task;
-            $parts[] = Activity::read((string) $code, ($more[$code] ?? []) + ['project' => 'P', 'code' => (string) $code, 'kind' => $kind->value, 'duration' => $kind === Kind::Task ? (int) round((float) $row[0] * $perDay) : 0]);
+            $kind = ['start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, 'hammock' => Kind::Hammock][(string) $row[0]]
+                ?? Kind::Task;
+            $parts[] = Activity::read((string) $code,
+                ($more[$code] ?? []) + ['project' => 'P', 'code' => (string) $code, 'kind' => $kind->value,
+                    'duration' => $kind === Kind::Task ? (int) round((float) $row[0] * $perDay) : 0]);
             foreach (preg_split('/\s+/', $row[1] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
                 preg_match('/^(\w+?)(?::(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);
-                $parts[] = new Link("{$m[1]}>{$code}".($m[2] ?? ''), $m[1], (string) $code, LinkType::from(($m[2] ?? '') ?: 'FS'), (int) round((float) ($m[3] ?? 0) * $perDay));
+                $parts[] = new Link("{$m[1]}>{$code}".($m[2] ?? ''), $m[1], (string) $code, LinkType::from(($m[2] ?? '') ?: 'FS'),
+                    (int) round((float) ($m[3] ?? 0) * $perDay));
             }
         }
 
@@ -56,7 +62,8 @@ final class Made
         foreach (array_keys($rows) as $code) {
             $a = $schedule->activity((string) $code);
             $unit = static fn (?int $moment): int => intdiv((int) $moment - $start, 1440);
-            $table[$code] = [$unit($a->earlyStart), $unit($a->earlyFinish), $unit($a->lateStart), $unit($a->lateFinish), intdiv((int) $a->totalFloat, 1440), intdiv((int) $a->freeFloat, 1440)];
+            $table[$code] = [$unit($a->earlyStart), $unit($a->earlyFinish), $unit($a->lateStart), $unit($a->lateFinish),
+                intdiv((int) $a->totalFloat, 1440), intdiv((int) $a->freeFloat, 1440)];
         }
 
         return $table;

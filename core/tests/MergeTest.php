@@ -29,13 +29,15 @@ final class MergeTest extends TestCase
         $plan = Made::plan(['A' => [3], 'B' => [2, 'A']]);
         try {
             ChangeSet::apply($plan, [
-                Operation::update(EntityKind::Activity, 'A', ['duration' => 960, 'name' => 'mine', 'deadline' => null], ['duration' => 480, 'name' => '', 'deadline' => '2026-04-01T17:00']),
+                Operation::update(EntityKind::Activity, 'A', ['duration' => 960, 'name' => 'mine', 'deadline' => null],
+                    ['duration' => 480, 'name' => '', 'deadline' => '2026-04-01T17:00']),
                 Operation::update(EntityKind::Link, 'A>B', ['lag' => 60], ['lag' => 30]),
             ]);
             self::fail('was taken');
         } catch (Clash $e) {
             self::assertSame([[0, 'A', 'duration', 480, 960, 1440], [1, 'A>B', 'lag', 30, 60, 0]],
-                array_map(static fn (Conflict $c): array => [$c->position, $c->uid, $c->field, $c->seen, $c->yours, $c->theirs], $e->conflicts));
+                array_map(static fn (Conflict $c): array => [$c->position, $c->uid, $c->field, $c->seen, $c->yours, $c->theirs],
+                    $e->conflicts));
             self::assertSame('activity P/A: duration was changed by somebody else in the meantime, and one more thing', $e->getMessage());
         }
     }
@@ -73,9 +75,11 @@ final class MergeTest extends TestCase
     public function test_what_goes_along_and_was_not_seen_is_a_conflict(): void
     {
         $plan = Made::plan(['A' => [1], 'B' => [1]], ['A' => ['wbs' => 'w'], 'B' => ['wbs' => 'w']]);
-        $plan = new Plan($plan->calendars, $plan->projects, ['w' => new WbsElement('w', 'P', null, 1, 'W', 'W')], $plan->activities, $plan->links);
+        $plan = new Plan($plan->calendars, $plan->projects, ['w' => new WbsElement('w', 'P', null, 1, 'W', 'W')], $plan->activities,
+            $plan->links);
         self::assertCount(3, ChangeSet::apply($plan, [Operation::delete(EntityKind::Wbs, 'w')], ['activity' => ['C' => true]])->operations);
-        foreach ([[[Operation::delete(EntityKind::Wbs, 'w')], ['activity' => ['B' => true]], ['B']], [[Operation::delete(EntityKind::Activity, 'B')], ['activity' => ['B' => true]], ['B']]] as [$operations, $news, $uids]) {
+        foreach ([[[Operation::delete(EntityKind::Wbs, 'w')], ['activity' => ['B' => true]], ['B']],
+            [[Operation::delete(EntityKind::Activity, 'B')], ['activity' => ['B' => true]], ['B']]] as [$operations, $news, $uids]) {
             try {
                 ChangeSet::apply($plan, $operations, $news);
                 self::fail('was taken');
@@ -85,7 +89,8 @@ final class MergeTest extends TestCase
             }
         }
         // undoing a creation knows the values it made; one that was changed since is a conflict, field by field
-        $made = ChangeSet::apply($plan, [Operation::create(EntityKind::Activity, 'C', ['project' => 'P', 'code' => 'C', 'duration' => 480])]);
+        $made = ChangeSet::apply($plan, [Operation::create(EntityKind::Activity, 'C',
+            ['project' => 'P', 'code' => 'C', 'duration' => 480])]);
         $undo = ChangeSet::inverse($made->operations);
         self::assertArrayNotHasKey('C', ChangeSet::apply($made->plan, $undo, ['activity' => ['C' => true]])->plan->activities);
         $this->expectException(Clash::class);
@@ -102,7 +107,7 @@ final class MergeTest extends TestCase
             self::assertArrayNotHasKey('dock', ChangeSet::apply($plan, $operations)->plan->calendars);
         }
         $this->expectException(InvalidOperation::class);
-        $this->expectExceptionMessage('calendar DOCK is still used by 1 object');
+        $this->expectExceptionMessage('calendar DOCK is still used by 1 activity');
         ChangeSet::apply($plan, [$delete]);
     }
 
@@ -111,22 +116,30 @@ final class MergeTest extends TestCase
     {
         $begun = ['actualStart' => Made::MONDAY, 'remaining' => 2 * 480];
         $plan = Made::plan(['A' => [6]], ['A' => $begun], ['statusDate' => '2026-03-05T17:00']);
-        $after = static fn (array $fields): Activity => ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', $fields)])->plan->activities['A'];
+        $after = static fn (array $fields): Activity => ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, 'A', $fields)])->plan->activities['A'];
         self::assertSame([33 * 480, 29 * 480], [$after(['duration' => 33 * 480])->duration, $after(['duration' => 33 * 480])->remaining]);
         self::assertSame(1, $after(['duration' => 480])->remaining);
         self::assertSame(777, $after(['duration' => 33 * 480, 'remaining' => 777])->remaining);
         $applied = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'A', ['duration' => 33 * 480])]);
-        self::assertEquals($plan->activities['A'], ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan->activities['A']);
+        self::assertEquals($plan->activities['A'],
+            ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan->activities['A']);
     }
 
     /** By hand: tens after the largest number beside it, prefix from project and WBS element where it is the first. */
     public function test_codes_are_made_for_what_comes_without(): void
     {
         $plan = Made::plan(['P-0010' => [1], 'P-0035' => [1], 'other' => [1]], ['P-0010' => ['wbs' => 'w'], 'P-0035' => ['wbs' => 'w']]);
-        $plan = new Plan($plan->calendars, $plan->projects, ['w' => new WbsElement('w', 'P', null, 1, 'HU', 'Hull'), 'v' => new WbsElement('v', 'P', null, 2, 'EL', 'Electrical')], $plan->activities, $plan->links);
-        $make = static fn (string $uid, ?string $wbs): Operation => Operation::create(EntityKind::Activity, $uid, ['project' => 'P', 'wbs' => $wbs, 'duration' => 480]);
-        $after = ChangeSet::apply($plan, [$make('a', 'w'), $make('b', 'w'), $make('c', 'v'), $make('d', null), Operation::create(EntityKind::Wbs, 'x', ['project' => 'P', 'parent' => 'w']), Operation::create(EntityKind::Wbs, 'y', ['project' => 'P', 'parent' => 'w']), $make('e', 'y')]);
-        self::assertSame(['P-0040', 'P-0050', 'P-EL-0010', 'P-0020', 'P-2-0010'], array_map(static fn (string $uid): string => $after->plan->activities[$uid]->code, ['a', 'b', 'c', 'd', 'e']));
+        $plan = new Plan($plan->calendars, $plan->projects,
+            ['w' => new WbsElement('w', 'P', null, 1, 'HU', 'Hull'), 'v' => new WbsElement('v', 'P', null, 2, 'EL', 'Electrical')],
+            $plan->activities, $plan->links);
+        $make = static fn (string $uid, ?string $wbs): Operation => Operation::create(EntityKind::Activity, $uid,
+            ['project' => 'P', 'wbs' => $wbs, 'duration' => 480]);
+        $after = ChangeSet::apply($plan, [$make('a', 'w'), $make('b', 'w'), $make('c', 'v'), $make('d', null),
+            Operation::create(EntityKind::Wbs, 'x', ['project' => 'P', 'parent' => 'w']),
+            Operation::create(EntityKind::Wbs, 'y', ['project' => 'P', 'parent' => 'w']), $make('e', 'y')]);
+        self::assertSame(['P-0040', 'P-0050', 'P-EL-0010', 'P-0020', 'P-2-0010'],
+            array_map(static fn (string $uid): string => $after->plan->activities[$uid]->code, ['a', 'b', 'c', 'd', 'e']));
         self::assertSame(['1', '2'], [$after->plan->wbs['x']->code, $after->plan->wbs['y']->code]);
         self::assertSame('P-0040', $after->operations[0]->after['code'] ?? null);
     }
@@ -134,7 +147,8 @@ final class MergeTest extends TestCase
     public function test_keys_are_proposed_from_names(): void
     {
         $taken = static fn (string $key): bool => in_array($key, ['GRID', 'TERN', 'TERN2'], true);
-        foreach (['Conversion of Gannet' => 'GANN', 'Quay at Östvik' => 'OSTV', 'Grid' => 'GRID2', 'Conversion of Tern' => 'TERN3', 'A' => 'PROJECT', '港' => 'PROJECT', 'Brygge på Skjærøy' => 'SKJA'] as $name => $key) {
+        foreach (['Conversion of Gannet' => 'GANN', 'Quay at Östvik' => 'OSTV', 'Grid' => 'GRID2', 'Conversion of Tern' => 'TERN3',
+            'A' => 'PROJECT', '港' => 'PROJECT', 'Brygge på Skjærøy' => 'SKJA'] as $name => $key) {
             self::assertSame($key, ProjectKey::propose($name, $taken), $name);
         }
     }
@@ -186,7 +200,8 @@ final class MergeTest extends TestCase
     {
         $time = static function (int $n): float {
             $plan = RandomPlan::make(5, 2, $n, 2.0);
-            $operations = array_map(static fn (int|string $uid): Operation => Operation::delete(EntityKind::Activity, (string) $uid), array_keys($plan->activities));
+            $operations = array_map(static fn (int|string $uid): Operation => Operation::delete(EntityKind::Activity, (string) $uid),
+                array_keys($plan->activities));
             $begun = hrtime(true);
             self::assertSame([], ChangeSet::apply($plan, array_values($operations))->plan->links);
 

@@ -51,9 +51,11 @@ final class ProgressTest extends TestCase
         yield 'by work, none planned' => [['percentBy' => 'work'] + $started, 0];
         yield 'physical, typed' => [['percentBy' => 'physical', 'physicalPercent' => 12.5] + $started, 12_500];
         yield 'physical, nothing typed' => [['percentBy' => 'physical'] + $started, 0];
-        $list = [['name' => 'formwork', 'weight' => 1.0, 'done' => true], ['name' => 'steel', 'weight' => 2.0, 'done' => true], ['name' => 'concrete', 'weight' => 5.0, 'done' => false]];
+        $list = [['name' => 'formwork', 'weight' => 1.0, 'done' => true], ['name' => 'steel', 'weight' => 2.0, 'done' => true],
+            ['name' => 'concrete', 'weight' => 5.0, 'done' => false]];
         yield 'physical, checklist' => [['percentBy' => 'physical', 'checklist' => $list] + $started, 37_500];
-        yield 'finished' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-06T17:00'], 100_000];
+        yield 'finished' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-06T17:00'],
+            100_000];
         yield 'not started' => [['percentBy' => 'physical', 'physicalPercent' => 50.0], 0];
     }
 
@@ -72,7 +74,8 @@ final class ProgressTest extends TestCase
         yield 'nameless item' => [['checklist' => [['name' => '']]], 'checklist'];
         yield 'over a hundred' => [['physicalPercent' => 101.0], 'physicalPercent'];
         yield 'suspended before it began' => [['actualStart' => '2026-03-03T08:00', 'suspend' => '2026-03-02T17:00'], 'suspend'];
-        yield 'resumed before suspended' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-03T08:00'], 'resume'];
+        yield 'resumed before suspended' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00',
+            'resume' => '2026-03-03T08:00'], 'resume'];
         yield 'suspended unstarted' => [['suspend' => '2026-03-02T17:00'], 'suspend'];
         yield 'hammock with work' => [['kind' => 'hammock', 'duration' => 0, 'remainingWork' => 60], 'percentBy'];
     }
@@ -92,7 +95,8 @@ final class ProgressTest extends TestCase
     /** A suspension holds the remaining work until the resume date; alone it changes nothing. */
     public function test_suspended_work_goes_on_at_the_resume_date(): void
     {
-        $at = static fn (array $more): array => Made::dates(Schedule::of(Made::plan(['A' => [5]], ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 960] + $more], ['statusDate' => self::STATUS])), 'A');
+        $at = static fn (array $more): array => Made::dates(Schedule::of(Made::plan(['A' => [5]], ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 960] + $more],
+            ['statusDate' => self::STATUS])), 'A');
         self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at([]));
         self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at(['suspend' => '2026-03-05T17:00']));
         self::assertSame(['2026-03-02T08:00', '2026-03-18T17:00'], $at(['suspend' => '2026-03-05T17:00', 'resume' => '2026-03-17T08:00']));
@@ -104,37 +108,55 @@ final class ProgressTest extends TestCase
         $fits = static fn (string $date): array => ['actualStart', $date, 'status-date'];
         yield '40 % by duration of 10 d: 4 d fit before Wednesday evening' => [[], ['percent' => 40.0],
             ['actualStart' => '2026-03-06T08:00', 'remaining' => 2880, 'actualFinish' => null], [$fits('2026-03-06T08:00')]];
-        yield 'with a start nothing is assumed' => [[], ['percent' => 40.0, 'actualStart' => '2026-03-03T08:00'], ['actualStart' => '2026-03-03T08:00', 'remaining' => 2880], []];
+        yield 'with a start nothing is assumed' => [[], ['percent' => 40.0, 'actualStart' => '2026-03-03T08:00'],
+            ['actualStart' => '2026-03-03T08:00', 'remaining' => 2880], []];
         yield 'all of it: 10 d fit before the status date, from Thursday 26 February' => [[], ['percent' => 100.0],
             ['actualStart' => '2026-02-26T08:00', 'actualFinish' => self::STATUS, 'remaining' => null],
             [['actualFinish', self::STATUS, 'status-date'], $fits('2026-02-26T08:00')]];
-        yield 'a finish finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['actualFinish' => '2026-03-10T17:00'], ['actualFinish' => '2026-03-10T17:00', 'remaining' => null], []];
+        yield 'a finish finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['actualFinish' => '2026-03-10T17:00'],
+            ['actualFinish' => '2026-03-10T17:00', 'remaining' => null], []];
         yield 'nothing remaining finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['remaining' => 0],
             ['actualFinish' => self::STATUS, 'remaining' => null], [['actualFinish', self::STATUS, 'status-date']]];
-        yield 'all of it takes the planned work along' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 600, 'remainingWork' => 4200], ['actualFinish' => '2026-03-10T17:00'], ['actualWork' => 4800, 'remainingWork' => 0], []];
-        yield 'nothing done clears' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'actualWork' => 600, 'remainingWork' => 360], ['percent' => 0.0],
+        yield 'all of it takes the planned work along' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 600, 'remainingWork' => 4200], ['actualFinish' => '2026-03-10T17:00'],
+            ['actualWork' => 4800, 'remainingWork' => 0], []];
+        yield 'nothing done clears' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'actualWork' => 600,
+            'remainingWork' => 360], ['percent' => 0.0],
             ['actualStart' => null, 'remaining' => null, 'actualWork' => null, 'remainingWork' => 960], []];
-        yield 'back from finished' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00'], ['percent' => 50.0], ['actualFinish' => null, 'remaining' => 2400], []];
+        yield 'back from finished' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00'], ['percent' => 50.0],
+            ['actualFinish' => null, 'remaining' => 2400], []];
         yield '18 of 80 h done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['actualWork' => 1080],
             ['actualWork' => 1080, 'remainingWork' => 3720, 'duration' => 4800, 'remaining' => 3720], []];
-        yield 'then 78 h remain: 12 d of work' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720], ['remainingWork' => 4680],
+        yield 'then 78 h remain: 12 d of work' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720],
+            ['remainingWork' => 4680],
             ['remainingWork' => 4680, 'duration' => 5760, 'remaining' => 4680], []];
-        yield 'or none: 18 h were all' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720], ['remainingWork' => 0],
-            ['actualWork' => 1080, 'remainingWork' => 0, 'duration' => 1080, 'actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
+        yield 'or none: 18 h were all' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720,
+            'remaining' => 3720], ['remainingWork' => 0],
+            ['actualWork' => 1080, 'remainingWork' => 0, 'duration' => 1080, 'actualFinish' => self::STATUS],
+            [['actualFinish', self::STATUS, 'status-date']]];
         yield 'by work' => [['percentBy' => 'work', 'actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['percent' => 25.0],
             ['actualWork' => 2400, 'remainingWork' => 7200, 'remaining' => 3600], []];
-        yield 'physical leaves the duration alone' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00'], ['percent' => 25.0], ['physicalPercent' => 25.0, 'remaining' => null], []];
-        yield 'ticking all finishes' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'checklist' => [['name' => 'a'], ['name' => 'b']]], ['ticked' => [0, 1]],
+        yield 'physical leaves the duration alone' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00'],
+            ['percent' => 25.0], ['physicalPercent' => 25.0, 'remaining' => null], []];
+        yield 'ticking all finishes' => [['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00',
+            'checklist' => [['name' => 'a'], ['name' => 'b']]], ['ticked' => [0, 1]],
             ['actualFinish' => self::STATUS], [['actualFinish', self::STATUS, 'status-date']]];
-        $both = ['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'checklist' => [['name' => 'a', 'done' => true], ['name' => 'b', 'done' => true]]];
-        yield 'unticking an item opens finished work again' => [$both, ['ticked' => [1]], ['actualStart' => '2026-03-02T08:00', 'actualFinish' => null], []];
-        yield 'unticking all of them takes everything back' => [$both, ['ticked' => []], ['actualStart' => null, 'actualFinish' => null], []];
-        yield 'work left opens finished work again' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'actualWork' => 4800, 'remainingWork' => 0], ['actualWork' => 1200, 'remainingWork' => 3600],
+        $both = ['percentBy' => 'physical', 'actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00',
+            'checklist' => [['name' => 'a', 'done' => true], ['name' => 'b', 'done' => true]]];
+        yield 'unticking an item opens finished work again' => [$both, ['ticked' => [1]],
+            ['actualStart' => '2026-03-02T08:00', 'actualFinish' => null], []];
+        yield 'unticking all of them takes everything back' => [$both, ['ticked' => []], ['actualStart' => null, 'actualFinish' => null],
+            []];
+        yield 'work left opens finished work again' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'actualWork' => 4800, 'remainingWork' => 0],
+            ['actualWork' => 1200, 'remainingWork' => 3600],
             ['actualFinish' => null, 'remaining' => 3600, 'actualWork' => 1200], []];
-        yield 'finishing ends a suspension' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-20T08:00'], ['actualFinish' => '2026-03-10T17:00'], ['suspend' => null, 'resume' => null], []];
-        yield 'less duration left is work done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400], ['remaining' => 2400, 'remainingWork' => 4800, 'actualWork' => 4800], []];
-        yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400, 'remainingWork' => 2400], ['remaining' => 3600], ['remainingWork' => 3600, 'actualWork' => 2400], []];
-        yield 'percent by duration leaves the planned work as it is' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['percent' => 40.0], ['remaining' => 2880, 'remainingWork' => 2880, 'actualWork' => 1920], []];
+        yield 'finishing ends a suspension' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-20T08:00'],
+            ['actualFinish' => '2026-03-10T17:00'], ['suspend' => null, 'resume' => null], []];
+        yield 'less duration left is work done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400],
+            ['remaining' => 2400, 'remainingWork' => 4800, 'actualWork' => 4800], []];
+        yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400, 'remainingWork' => 2400],
+            ['remaining' => 3600], ['remainingWork' => 3600, 'actualWork' => 2400], []];
+        yield 'percent by duration leaves the planned work as it is' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800],
+            ['percent' => 40.0], ['remaining' => 2880, 'remainingWork' => 2880, 'actualWork' => 1920], []];
     }
 
     /**
@@ -150,7 +172,8 @@ final class ProgressTest extends TestCase
         $recorded = Recording::of(Schedule::of($plan), [Report::fromArray(['activity' => 'A'] + $report)]);
         $fields = Schedule::of(ChangeSet::apply($plan, $recorded->operations)->plan)->plan->activities['A']->fields();
         self::assertEquals($after, array_intersect_key($fields, $after));
-        self::assertSame($assumptions, array_map(static fn (Assumption $a): array => [$a->field, Instant::format($a->moment), $a->because], $recorded->assumptions));
+        self::assertSame($assumptions, array_map(static fn (Assumption $a): array => [$a->field, Instant::format($a->moment), $a->because],
+            $recorded->assumptions));
     }
 
     public function test_progress_without_a_start_takes_that_of_the_baseline_where_there_is_one(): void
@@ -164,7 +187,8 @@ final class ProgressTest extends TestCase
     public function test_a_milestone_is_met_or_not(): void
     {
         $schedule = Schedule::of(Made::plan(['A' => [2], 'M' => ['finish', 'A']], [], ['statusDate' => self::STATUS]));
-        $met = Recording::of($schedule, [Report::fromArray(['activity' => 'M', 'actualFinish' => '2026-03-10T12:00'])])->operations[0]->after;
+        $met = Recording::of($schedule, [Report::fromArray(['activity' => 'M', 'actualFinish' => '2026-03-10T12:00'])])->operations[
+            0]->after;
         self::assertSame(['2026-03-10T12:00', '2026-03-10T12:00'], [$met['actualStart'] ?? null, $met['actualFinish'] ?? null]);
         $this->expectExceptionMessage('either achieved or not');
         Recording::of($schedule, [new Report('M', percent: 50.0)]);
@@ -176,8 +200,10 @@ final class ProgressTest extends TestCase
         $status = ['statusDate' => self::STATUS];
         yield 'no status date' => [[], [], ['percent' => 5.0], 'no status date'];
         yield 'no work' => [$status, ['percentBy' => 'work'], ['percent' => 5.0], 'no work is planned'];
-        yield 'checklist decides' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['percent' => 5.0], 'checklist'];
-        yield 'no such item' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['ticked' => [1]], 'does not have'];
+        yield 'checklist decides' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['percent' => 5.0],
+            'checklist'];
+        yield 'no such item' => [$status, ['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['ticked' => [1]],
+            'does not have'];
         yield 'unknown activity' => [$status, [], ['activity' => 'Z', 'percent' => 5.0], 'does not exist'];
         yield 'unknown field' => [$status, [], ['mood' => 'good'], 'not a field'];
         yield 'too much' => [$status, [], ['percent' => 140.0], 'between 0 and 100'];
@@ -192,7 +218,8 @@ final class ProgressTest extends TestCase
     public function test_impossible_reports_are_refused_by_position(array $project, array $activity, array $report, string $why): void
     {
         try {
-            Recording::of(Schedule::of(Made::plan(['A' => [10]], ['A' => $activity], $project)), [new Report('A', actualStart: Instant::parse('2026-03-02T08:00')), Report::fromArray($report + ['activity' => 'A'], 1)]);
+            Recording::of(Schedule::of(Made::plan(['A' => [10]], ['A' => $activity], $project)),
+                [new Report('A', actualStart: Instant::parse('2026-03-02T08:00')), Report::fromArray($report + ['activity' => 'A'], 1)]);
             self::fail('was taken');
         } catch (InvalidOperation $e) {
             self::assertStringContainsString($why, $e->why);
@@ -216,7 +243,8 @@ final class ProgressTest extends TestCase
             'B' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-05T08:00']]],
             'C' => ['constraints' => [['kind' => 'finish-pin', 'date' => '2026-03-06T17:00']]],
             'D' => ['constraints' => [['kind' => 'start-pin', 'date' => '2026-03-20T08:00']]],
-            'E' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'suspend' => '2026-03-03T17:00', 'resume' => '2026-03-09T08:00'],
+            'E' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'suspend' => '2026-03-03T17:00',
+                'resume' => '2026-03-09T08:00'],
         ], ['statusDate' => '2026-03-03T17:00']);
         $operations = StatusMove::to(Schedule::of($plan), 'P', Instant::parse(self::STATUS));
         $after = Schedule::of(ChangeSet::apply($plan, $operations)->plan);
@@ -232,11 +260,17 @@ final class ProgressTest extends TestCase
     public function test_taking_an_actual_finish_back_opens_the_work_again(): void
     {
         $done = ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-04T17:00'];
-        $plan = Made::plan(['A' => [3], 'M' => ['finish', 'A']], ['A' => $done + ['remaining' => 0], 'M' => ['actualStart' => '2026-03-04T17:00', 'actualFinish' => '2026-03-04T17:00']], ['statusDate' => self::STATUS]);
-        $open = static fn (string $uid, array $after): array => ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $uid, $after)])->plan->activities[$uid]->fields();
-        self::assertSame(['2026-03-02T08:00', null, null], array_values(array_intersect_key($open('A', ['actualFinish' => null]), ['actualStart' => 0, 'actualFinish' => 0, 'remaining' => 0])));
+        $plan = Made::plan(['A' => [3], 'M' => ['finish', 'A']],
+            ['A' => $done + ['remaining' => 0], 'M' => ['actualStart' => '2026-03-04T17:00', 'actualFinish' => '2026-03-04T17:00']],
+            ['statusDate' => self::STATUS]);
+        $open = static fn (string $uid, array $after): array => ChangeSet::apply($plan,
+            [Operation::update(EntityKind::Activity, $uid, $after)])->plan->activities[$uid]->fields();
+        self::assertSame(['2026-03-02T08:00', null, null],
+            array_values(array_intersect_key($open('A', ['actualFinish' => null]),
+                ['actualStart' => 0, 'actualFinish' => 0, 'remaining' => 0])));
         self::assertSame(60, $open('A', ['actualFinish' => null, 'remaining' => 60])['remaining']);
-        self::assertSame([null, null], [$open('M', ['actualFinish' => null])['actualStart'], $open('M', ['actualFinish' => null])['actualFinish']]);
+        self::assertSame([null, null], [$open('M', ['actualFinish' => null])['actualStart'],
+            $open('M', ['actualFinish' => null])['actualFinish']]);
         $applied = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'M', ['actualFinish' => null])]);
         self::assertEquals($plan, ChangeSet::apply($applied->plan, ChangeSet::inverse($applied->operations))->plan);
     }

@@ -33,8 +33,10 @@ final class PropertiesTest extends TestCase
         $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000))->then(function (int $seed): void {
             $plan = self::schedulable($seed);
             $random = new Randomizer(new Mt19937($seed));
-            $turn = static fn (array $list): array => array_map(static fn (int|string $uid): mixed => $list[$uid], array_combine($k = $random->shuffleArray(array_keys($list)), $k));
-            $turned = new Plan($turn($plan->calendars), $turn($plan->projects), $turn($plan->wbs), $turn($plan->activities), $turn($plan->links));
+            $turn = static fn (array $list): array => array_map(static fn (int|string $uid): mixed => $list[$uid],
+                array_combine($k = $random->shuffleArray(array_keys($list)), $k));
+            $turned = new Plan($turn($plan->calendars), $turn($plan->projects), $turn($plan->wbs), $turn($plan->activities),
+                $turn($plan->links));
             self::assertEquals(self::results(Schedule::of($plan)), self::results(Schedule::of($turned)));
             self::assertEquals(self::results(Schedule::of($plan)), self::results(Schedule::of($plan)));
         });
@@ -42,23 +44,25 @@ final class PropertiesTest extends TestCase
 
     public function test_another_link_never_makes_anything_earlier(): void
     {
-        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000), Generators::choose(0, 34), Generators::choose(0, 34))->then(function (int $seed, int $from, int $to): void {
-            $plan = RandomPlan::make($seed, 3, 12);
-            $uids = array_keys($plan->activities);
-            if ($from === $to) {
-                return;
-            }
-            $before = Schedule::of($plan);
-            try {
-                $after = Schedule::of(new Plan($plan->calendars, $plan->projects, $plan->wbs, $plan->activities, $plan->links + ['new' => new Link('new', $uids[$from], $uids[$to])]));
-            } catch (LoopFound|InvalidPlan) {
-                return;
-            }
-            foreach ($uids as $uid) {
-                self::assertGreaterThanOrEqual($before->activity($uid)->earlyStart, $after->activity($uid)->earlyStart);
-                self::assertGreaterThanOrEqual($before->activity($uid)->earlyFinish, $after->activity($uid)->earlyFinish);
-            }
-        });
+        $this->limitTo(40)->forAll(Generators::choose(1, 1_000_000), Generators::choose(0, 34), Generators::choose(0, 34))
+            ->then(function (int $seed, int $from, int $to): void {
+                $plan = RandomPlan::make($seed, 3, 12);
+                $uids = array_keys($plan->activities);
+                if ($from === $to) {
+                    return;
+                }
+                $before = Schedule::of($plan);
+                try {
+                    $after = Schedule::of(new Plan($plan->calendars, $plan->projects, $plan->wbs, $plan->activities,
+                        $plan->links + ['new' => new Link('new', $uids[$from], $uids[$to])]));
+                } catch (LoopFound|InvalidPlan) {
+                    return;
+                }
+                foreach ($uids as $uid) {
+                    self::assertGreaterThanOrEqual($before->activity($uid)->earlyStart, $after->activity($uid)->earlyStart);
+                    self::assertGreaterThanOrEqual($before->activity($uid)->earlyFinish, $after->activity($uid)->earlyFinish);
+                }
+            });
     }
 
     public function test_every_link_is_kept_and_total_float_is_never_below_free_float_without_typed_dates(): void
@@ -106,7 +110,8 @@ final class PropertiesTest extends TestCase
     public function test_a_change_to_what_somebody_else_changed_is_a_clash(): void
     {
         $plan = RandomPlan::make(5, 2, 6);
-        $renamed = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Renamed'], ['name' => 'Work 1'])])->plan;
+        $renamed = ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Renamed'],
+            ['name' => 'Work 1'])])->plan;
         $this->expectException(Clash::class);
         ChangeSet::apply($renamed, [Operation::update(EntityKind::Activity, 'p0a1', ['name' => 'Third'], ['name' => 'Work 1'])]);
     }
@@ -129,9 +134,11 @@ final class PropertiesTest extends TestCase
             } while (count($group) > $before);
             $apart += count($group) < 5 ? 1 : 0;
             $inside = static fn (Activity|WbsElement $x): bool => isset($group[$x->project]);
-            $part = new Plan($plan->calendars, array_intersect_key($plan->projects, $group), array_filter($plan->wbs, $inside), array_filter($plan->activities, $inside),
+            $part = new Plan($plan->calendars, array_intersect_key($plan->projects, $group), array_filter($plan->wbs, $inside),
+                array_filter($plan->activities, $inside),
                 array_filter($plan->links, static fn (Link $l): bool => isset($group[(string) $plan->projectOf($l->to)])));
-            self::assertEquals(array_intersect_key(self::results(Schedule::of($plan)), $results = self::results(Schedule::of($part))), $results);
+            self::assertEquals(array_intersect_key(self::results(Schedule::of($plan)), $results = self::results(Schedule::of($part))),
+                $results);
         });
         self::assertGreaterThan(5, $apart, 'the networks were never apart');
     }
@@ -141,13 +148,17 @@ final class PropertiesTest extends TestCase
     {
         $random = new Randomizer(new Mt19937($seed));
         $sets = [[], []];
-        $others = array_filter($plan->activities, static fn (Activity $a): bool => $a->kind !== Kind::Hammock); // a hammock has no deadline and needs its links
+        $others = array_filter($plan->activities,
+            static fn (Activity $a): bool => $a->kind !== Kind::Hammock); // a hammock has no deadline and needs its links
         foreach ($random->shuffleArray(array_keys($others)) as $at => $uid) {
             $sets[$at % 2][] = Operation::update(EntityKind::Activity, $uid, ['name' => "by {$at}", 'position' => (float) $at]);
-            $sets[($at + 1) % 2][] = Operation::update(EntityKind::Activity, $uid, ['deadline' => Instant::format(Instant::parse('2027-01-01') + $random->getInt(0, 90_000))]);
+            $sets[($at + 1) % 2][] = Operation::update(EntityKind::Activity, $uid,
+                ['deadline' => Instant::format(Instant::parse('2027-01-01') + $random->getInt(0, 90_000))]);
         }
-        foreach ($random->shuffleArray(array_keys(array_filter($plan->links, static fn (Link $l): bool => isset($others[$l->to])))) as $at => $uid) {
-            $sets[$at % 2][] = $random->getInt(0, 3) === 0 ? Operation::delete(EntityKind::Link, $uid) : Operation::update(EntityKind::Link, $uid, ['lag' => $random->getInt(-9, 99) * 60]);
+        foreach ($random->shuffleArray(array_keys(array_filter($plan->links,
+            static fn (Link $l): bool => isset($others[$l->to])))) as $at => $uid) {
+            $sets[$at % 2][] = $random->getInt(0, 3) === 0 ? Operation::delete(EntityKind::Link, $uid)
+                : Operation::update(EntityKind::Link, $uid, ['lag' => $random->getInt(-9, 99) * 60]);
         }
         $sets[0][] = Operation::create(EntityKind::Activity, 'one', ['project' => 'p0', 'code' => 'ONE', 'duration' => 480]);
         $sets[1][] = Operation::create(EntityKind::Activity, 'two', ['project' => 'p0', 'code' => 'TWO', 'duration' => 960]);
@@ -182,17 +193,28 @@ final class PropertiesTest extends TestCase
             Operation::delete(EntityKind::Wbs, 'p2w'),
             Operation::create(EntityKind::Activity, 'new', ['project' => 'p1', 'code' => 'NEW', 'name' => 'New', 'duration' => 480]),
             Operation::create(EntityKind::Link, 'new', ['from' => 'new', 'to' => 'p0a7', 'type' => 'SS', 'lag' => 60]),
-            ...(isset($links[0]) && $plan->projectOf($plan->links[$links[0]]->to) === 'p0' && $plan->projectOf($plan->links[$links[0]]->from) === 'p0' ? [Operation::update(EntityKind::Link, $links[0], ['lag' => 7])] : []),
+            ...(isset($links[0]) && $plan->projectOf($plan->links[$links[0]]->to) === 'p0'
+                && $plan->projectOf($plan->links[$links[0]]->from) === 'p0' ? [Operation::update(EntityKind::Link, $links[0], ['lag' => 7])]
+                : []),
             Operation::update(EntityKind::Project, 'p0', ['nearCriticalDays' => 3]),
+            Operation::create(EntityKind::Branch, 'below', ['parent' => 'root', 'name' => 'Below']),
+            Operation::create(EntityKind::Branch, 'root', ['name' => 'Root']),
+            Operation::update(EntityKind::Project, 'p0', ['branch' => 'below']),
+            Operation::update(EntityKind::Entry, 'civil', ['parent' => null, 'name' => 'Civil']),
+            Operation::create(EntityKind::Entry, 'gas', ['codeSet' => 'craft', 'name' => 'Gas']),
+            Operation::create(EntityKind::Coding, 'gas', ['project' => 'p1', 'activity' => 'new', 'entry' => 'gas']),
         ];
     }
 
     private static function sorted(Plan $plan): Plan
     {
-        $lists = [$plan->calendars, $plan->projects, $plan->wbs, $plan->activities, $plan->links];
-        array_walk($lists, static fn (array &$list): bool => ksort($list));
+        $lists = [];
+        foreach (EntityKind::cases() as $kind) {
+            $lists[$kind->value] = $plan->all($kind);
+            ksort($lists[$kind->value]);
+        }
 
-        return new Plan(...$lists);
+        return Plan::from($lists);
     }
 
     /** @return array<string, mixed> */

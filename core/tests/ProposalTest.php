@@ -48,18 +48,24 @@ final class ProposalTest extends TestCase
 
     public function test_rejecting_takes_along_what_needs_it(): void
     {
-        $o = [Operation::create(EntityKind::Project, 'p', []), Operation::create(EntityKind::Activity, 'a', ['project' => 'p']), Operation::create(EntityKind::Activity, 'b', ['project' => 'p']),
-            Operation::create(EntityKind::Link, 'l', ['from' => 'a', 'to' => 'b']), Operation::update(EntityKind::Activity, 'a', ['name' => 'x']), Operation::update(EntityKind::Activity, 'old', ['name' => 'y'])];
+        $o = [Operation::create(EntityKind::Project, 'p', []), Operation::create(EntityKind::Activity, 'a', ['project' => 'p']),
+            Operation::create(EntityKind::Activity, 'b', ['project' => 'p']),
+            Operation::create(EntityKind::Link, 'l', ['from' => 'a', 'to' => 'b']),
+            Operation::update(EntityKind::Activity, 'a', ['name' => 'x']),
+            Operation::update(EntityKind::Activity, 'old', ['name' => 'y'])];
         $proposal = Proposal::of($o);
         self::assertSame('oooooo', $proposal->reject([])->letters());
         self::assertSame('ororro', $proposal->reject([1])->letters());
         self::assertSame('rrrrro', $proposal->reject([0])->letters());
         self::assertSame([[0, 1, 2, 3], 'aaaaoo'], [$proposal->accept([3])[0], $proposal->accept([3])[1]->letters()]);
         self::assertSame([0, 1, 2, 3, 4], $proposal->inProjects(['p']));
-        $two = Proposal::of([...array_slice($o, 0, 2), Operation::create(EntityKind::Project, 'q', []), Operation::create(EntityKind::Activity, 'c', ['project' => 'q']), Operation::create(EntityKind::Link, 'h', ['from' => 'a', 'to' => 'c'])]);
+        $two = Proposal::of([...array_slice($o, 0, 2), Operation::create(EntityKind::Project, 'q', []),
+            Operation::create(EntityKind::Activity, 'c', ['project' => 'q']),
+            Operation::create(EntityKind::Link, 'h', ['from' => 'a', 'to' => 'c'])]);
         self::assertSame([2, 3], $two->inProjects(['q']), 'the handover waits for the other project');
         self::assertSame([0, 1, 4], $two->accept([2, 3])[1]->inProjects(['p']));
-        foreach ([fn () => $proposal->reject([1])->accept([3]), fn () => $proposal->accept([3])[1]->reject([0]), fn () => $proposal->accept([6]), fn () => $proposal->reject([-1])] as $wrong) {
+        foreach ([fn () => $proposal->reject([1])->accept([3]), fn () => $proposal->accept([3])[1]->reject([0]),
+            fn () => $proposal->accept([6]), fn () => $proposal->reject([-1])] as $wrong) {
             try {
                 $wrong();
                 self::fail();

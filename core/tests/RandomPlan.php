@@ -47,7 +47,8 @@ final class RandomPlan
      * @param  bool  $typed  also constraints, deadlines, progress and float measures
      * @param  bool  $oneCalendar  every activity on the office calendar, lags measured on it
      */
-    public static function make(int $seed, int $projects = 3, int $perProject = 12, float $linksPerActivity = 2.0, bool $typed = false, bool $oneCalendar = false, bool $milestones = true): Plan
+    public static function make(int $seed, int $projects = 3, int $perProject = 12, float $linksPerActivity = 2.0, bool $typed = false,
+        bool $oneCalendar = false, bool $milestones = true): Plan
     {
         $random = new self($seed);
         $random->taskPercent = $milestones ? 88 : 100;
@@ -61,9 +62,11 @@ final class RandomPlan
         $office = Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
         $yard = new Calendar('yard', 'YARD', 'Yard', array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:30-22:00'))
             + [6 => Period::parseList('06:00-12:00')], [
-                new CalendarException('05-01', []), new CalendarException('12-24', Period::parseList('06:00-10:00')), new CalendarException('2026-04-03', []),
+                new CalendarException('05-01', []), new CalendarException('12-24', Period::parseList('06:00-10:00')),
+                new CalendarException('2026-04-03', []),
             ], minutesPerDay: 930);
-        $dock = new Calendar('dock', 'DOCK', 'Dock', array_fill_keys(range(1, 7), Period::parseList('00:00-12:00')), [], minutesPerDay: 720);
+        $dock = new Calendar('dock', 'DOCK', 'Dock', array_fill_keys(range(1, 7), Period::parseList('00:00-12:00')), [],
+            minutesPerDay: 720);
 
         return ['office' => $office, 'yard' => $yard, 'dock' => $dock];
     }
@@ -92,8 +95,10 @@ final class RandomPlan
             if ($typed && $this->chance(50)) {
                 // spans between two activities and, now and then, claims to drive a third
                 $parts[] = new Activity("p{$p}h", "p{$p}", "p{$p}w", (float) $perProject, "P{$p}-SPAN", 'Span', Kind::Hammock);
-                $parts[] = new Link("p{$p}h1", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h", $this->pick([LinkType::FS, LinkType::SS]), $this->int(-2, 2) * 120);
-                $parts[] = new Link("p{$p}h2", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h", $this->pick([LinkType::FF, LinkType::SF]), $this->int(-2, 2) * 120);
+                $parts[] = new Link("p{$p}h1", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h",
+                    $this->pick([LinkType::FS, LinkType::SS]), $this->int(-2, 2) * 120);
+                $parts[] = new Link("p{$p}h2", "p{$p}a".$this->int(0, $perProject - 2), "p{$p}h",
+                    $this->pick([LinkType::FF, LinkType::SF]), $this->int(-2, 2) * 120);
                 if ($this->chance(30)) {
                     $parts[] = new Link("p{$p}h3", "p{$p}h", "p{$p}a".($perProject - 1), LinkType::FS);
                 }
@@ -111,8 +116,10 @@ final class RandomPlan
     public static function codes(): array
     {
         return [
-            new CodeSet('stage', CodeScope::Project, 'STAGE', 'Stage', 1.0), new CodeEntry('build', 'stage', null, 'BUILD', 'Build', 1.0), new CodeEntry('civil', 'stage', 'build', 'CIVIL', 'Civil “works”', 1.0),
-            new CodeSet('craft', CodeScope::Activity, 'CRAFT', 'Craft', 2.0), new CodeEntry('weld', 'craft', null, 'WELD', 'Welding', 1.0), new CodeEntry('paint', 'craft', null, 'PAINT', 'Painting', 2.0),
+            new CodeSet('stage', CodeScope::Project, 'STAGE', 'Stage', 1.0), new CodeEntry('build', 'stage', null, 'BUILD', 'Build', 1.0),
+            new CodeEntry('civil', 'stage', 'build', 'CIVIL', 'Civil “works”', 1.0),
+            new CodeSet('craft', CodeScope::Activity, 'CRAFT', 'Craft', 2.0), new CodeEntry('weld', 'craft', null, 'WELD', 'Welding', 1.0),
+            new CodeEntry('paint', 'craft', null, 'PAINT', 'Painting', 2.0),
         ];
     }
 
@@ -161,17 +168,22 @@ final class RandomPlan
         }
         $calendar ??= $this->chance(60) ? null : $this->pick(['office', 'yard', 'dock']);
 
-        return new Activity($uid, "p{$p}", $this->chance(50) ? "p{$p}w" : null, (float) $a, sprintf('P%d-%05d', $p, $a), "Work {$a}", $kind, $duration,
-            false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining, suspend: $typed && $this->chance(20) ? $actualStart : null, effort: $typed ? $this->effort() : new Effort);
+        return new Activity($uid, "p{$p}", $this->chance(50) ? "p{$p}w" : null, (float) $a, sprintf('P%d-%05d', $p, $a), "Work {$a}",
+            $kind, $duration,
+            false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining, suspend: $typed
+                && $this->chance(20) ? $actualStart : null, effort: $typed ? $this->effort() : new Effort);
     }
 
     private function effort(): Effort
     {
         $by = $this->pick(PercentBy::cases());
-        $items = $this->chance(70) ? [] : array_map(fn (int $i): ChecklistItem => new ChecklistItem("step {$i}", $this->int(1, 8) / 4, $this->chance(50)), range(1, 3));
+        $items = $this->chance(70) ? [] : array_map(fn (int $i): ChecklistItem => new ChecklistItem("step {$i}", $this->int(1, 8) / 4,
+            $this->chance(50)), range(1, 3));
         $worked = $this->chance(50);
 
-        return new Effort($by, $items === [] && $this->chance(40) ? $this->int(0, 400) / 4 : null, $items, $worked ? $this->int(0, 5000) : null, $worked ? $this->int(0, 9000) : null, $this->chance(30) ? $this->int(0, 1_000_000) : null);
+        return new Effort($by, $items === [] && $this->chance(40) ? $this->int(0, 400) / 4 : null, $items,
+            $worked ? $this->int(0, 5000) : null, $worked ? $this->int(0, 9000) : null,
+            $this->chance(30) ? $this->int(0, 1_000_000) : null);
     }
 
     /**
@@ -190,7 +202,8 @@ final class RandomPlan
             if ($at === 0) {
                 continue;
             }
-            $from = $this->chance(88) ? $to - $this->int(1, min($at, 20)) : $this->int(0, intdiv($n, $perProject) - 1) * $perProject + $this->int(max(0, $at - 20), $at - 1);
+            $from = $this->chance(88) ? $to - $this->int(1, min($at, 20))
+                : $this->int(0, intdiv($n, $perProject) - 1) * $perProject + $this->int(max(0, $at - 20), $at - 1);
             $type = $this->chance(70) ? LinkType::FS : $this->pick(LinkType::cases());
             if (isset($seen["{$from} {$to} {$type->name}"])) {
                 continue;
@@ -198,7 +211,8 @@ final class RandomPlan
             $seen["{$from} {$to} {$type->name}"] = true;
             $lag = $this->chance(70) ? 0 : $this->int(-4, 8) * 120;
             $lagCalendar = $oneCalendar || $this->chance(70) ? null : $this->pick(LagCalendar::cases());
-            $agreement = $typed && $all[$from]->project !== $all[$to]->project ? [Instant::parse('2026-03-02T08:00') + $this->int(0, 90) * 720, 'Giver “G”', null, 'as built; a, b: c'] : [];
+            $agreement = $typed && $all[$from]->project !== $all[$to]->project
+                ? [Instant::parse('2026-03-02T08:00') + $this->int(0, 90) * 720, 'Giver “G”', null, 'as built; a, b: c'] : [];
             $links[] = new Link('l'.count($links), $all[$from]->uid, $all[$to]->uid, $type, $lag, $lagCalendar, ...$agreement);
         }
 

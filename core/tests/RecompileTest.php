@@ -39,7 +39,9 @@ final class RecompileTest extends TestCase
             }
             for ($edit = 0; $edit < 12; $edit++) {
                 try {
-                    $applied = ChangeSet::apply($plan, [self::operation($random, $plan, $edit), ...($random->getInt(0, 3) === 0 ? [self::operation($random, $plan, $edit + 100)] : [])]);
+                    $applied = ChangeSet::apply($plan,
+                        [self::operation($random, $plan, $edit),
+                            ...($random->getInt(0, 3) === 0 ? [self::operation($random, $plan, $edit + 100)] : [])]);
                 } catch (InvalidOperation) {
                     continue;
                 }
@@ -60,7 +62,8 @@ final class RecompileTest extends TestCase
                 }
                 self::assertNull($error);
                 self::assertEquals(self::everything($whole), self::everything($part), "seed {$seed}, edit {$edit}");
-                self::assertEquals(Ripple::between(Schedule::of($plan), $whole)->toArray()['projects'], Ripple::between($kept, $part, $applied->plan)->toArray()['projects']);
+                self::assertEquals(Ripple::between(Schedule::of($plan), $whole)->toArray()['projects'],
+                    Ripple::between($kept, $part, $applied->plan)->toArray()['projects']);
                 self::assertSame(range(0, $part->network->nodes - 1), $part->network->order);
                 foreach (array_keys($part->network->from) as $k) {
                     self::assertLessThan($part->network->to[$k], $part->network->from[$k], 'predecessors come first');
@@ -82,19 +85,35 @@ final class RecompileTest extends TestCase
 
         return match ($random->getInt(0, 13)) {
             0, 1 => Operation::update(EntityKind::Activity, $activity, ['duration' => 60 * $random->getInt(0, 90)]),
-            2 => Operation::update(EntityKind::Activity, $activity, ['kind' => ['task', 'start-milestone', 'finish-milestone'][$random->getInt(0, 2)], 'duration' => $random->getInt(0, 1) * 600]),
-            3 => Operation::update(EntityKind::Activity, $activity, ['constraints' => [['kind' => ['start-no-earlier', 'finish-no-earlier', 'finish-no-later', 'start-pin', 'start-on'][$random->getInt(0, 4)], 'date' => $day]], 'calendar' => ['office', 'dock', null][$random->getInt(0, 2)]]),
-            4 => Operation::create(EntityKind::Activity, "new{$edit}", ['project' => $project, 'code' => "N{$edit}", 'duration' => 480, 'actualWork' => 60, 'remainingWork' => 60]),
-            5, 6 => Operation::create(EntityKind::Link, "link{$edit}", ['from' => $activity, 'to' => $pick($plan->activities), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)], 'lag' => 60 * $random->getInt(-8, 30)]),
-            7 => Operation::update(EntityKind::Link, $pick($plan->links), ['lag' => 60 * $random->getInt(-8, 40), 'lagCalendar' => ['elapsed', 'project', null][$random->getInt(0, 2)]]),
+            2 => Operation::update(EntityKind::Activity, $activity,
+                ['kind' => ['task', 'start-milestone', 'finish-milestone'][$random->getInt(0, 2)],
+                    'duration' => $random->getInt(0, 1) * 600]),
+            3 => Operation::update(EntityKind::Activity, $activity,
+                ['constraints' => [['kind' => ['start-no-earlier', 'finish-no-earlier', 'finish-no-later', 'start-pin',
+                    'start-on'][$random->getInt(0, 4)], 'date' => $day]], 'calendar' => ['office', 'dock', null][$random->getInt(0, 2)]]),
+            4 => Operation::create(EntityKind::Activity, "new{$edit}",
+                ['project' => $project, 'code' => "N{$edit}", 'duration' => 480, 'actualWork' => 60, 'remainingWork' => 60]),
+            5, 6 => Operation::create(EntityKind::Link, "link{$edit}",
+                ['from' => $activity, 'to' => $pick($plan->activities), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)],
+                    'lag' => 60 * $random->getInt(-8, 30)]),
+            7 => Operation::update(EntityKind::Link, $pick($plan->links),
+                ['lag' => 60 * $random->getInt(-8, 40), 'lagCalendar' => ['elapsed', 'project', null][$random->getInt(0, 2)]]),
             8 => Operation::delete(EntityKind::Link, $pick($plan->links)),
             9 => Operation::delete(EntityKind::Activity, $activity),
-            10 => Operation::update(EntityKind::Project, $project, ['deadline' => $day, 'start' => $day, 'calendar' => ['office', 'yard'][$random->getInt(0, 1)], 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)], 'lagCalendar' => ['successor', 'project', 'elapsed'][$random->getInt(0, 2)], 'criticalBy' => ['threshold', 'longest-path'][$random->getInt(0, 1)]]),
-            11 => $plan->wbs === [] ? Operation::update(EntityKind::Activity, $activity, ['cost' => 5]) : Operation::update(EntityKind::Wbs, $pick($plan->wbs), ['deadline' => $random->getInt(0, 1) === 0 ? $day : null]),
-            12 => Operation::create(EntityKind::Wbs, "wbs{$edit}", ['project' => $project, 'parent' => isset($plan->wbs["{$project}w"]) ? "{$project}w" : null, 'code' => 'B']),
+            10 => Operation::update(EntityKind::Project, $project,
+                ['deadline' => $day, 'start' => $day, 'calendar' => ['office', 'yard'][$random->getInt(0, 1)],
+                    'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)],
+                    'lagCalendar' => ['successor', 'project', 'elapsed'][$random->getInt(0, 2)],
+                    'criticalBy' => ['threshold', 'longest-path'][$random->getInt(0, 1)]]),
+            11 => $plan->wbs === [] ? Operation::update(EntityKind::Activity, $activity, ['cost' => 5])
+                : Operation::update(EntityKind::Wbs, $pick($plan->wbs), ['deadline' => $random->getInt(0, 1) === 0 ? $day : null]),
+            12 => Operation::create(EntityKind::Wbs, "wbs{$edit}",
+                ['project' => $project, 'parent' => isset($plan->wbs["{$project}w"]) ? "{$project}w" : null, 'code' => 'B']),
             default => $random->getInt(0, 3) > 0 || count($plan->projects) < 3 || $plan->wbs === []
-                ? Operation::update(EntityKind::Activity, $activity, ['wbs' => null, 'percentBy' => 'work', 'actualWork' => 60 * $random->getInt(0, 9), 'remainingWork' => 240])
-                : ($random->getInt(0, 1) === 0 ? Operation::delete(EntityKind::Project, $project) : Operation::delete(EntityKind::Wbs, $pick($plan->wbs))),
+                ? Operation::update(EntityKind::Activity, $activity,
+                    ['wbs' => null, 'percentBy' => 'work', 'actualWork' => 60 * $random->getInt(0, 9), 'remainingWork' => 240])
+                : ($random->getInt(0, 1) === 0 ? Operation::delete(EntityKind::Project, $project)
+                    : Operation::delete(EntityKind::Wbs, $pick($plan->wbs))),
         };
     }
 
@@ -132,7 +151,8 @@ final class RecompileTest extends TestCase
             }
         }
 
-        return new Plan($plan->calendars, array_intersect_key($plan->projects, $in), array_filter($plan->wbs, static fn ($w): bool => isset($in[$w->project])), $own, $links, $stubs);
+        return new Plan($plan->calendars, array_intersect_key($plan->projects, $in),
+            array_filter($plan->wbs, static fn ($w): bool => isset($in[$w->project])), $own, $links, $stubs);
     }
 
     /** @return array<string, mixed> every result, by uid */
@@ -143,7 +163,8 @@ final class RecompileTest extends TestCase
         ksort($all['roll-up']->wbs);
         ksort($all['roll-up']->projects);
         foreach ($n->uid as $i => $uid) {
-            $all["activity {$uid}"] = [$s->activity($uid), Reasons::of($s, $uid)->waiting, self::sorted(Reasons::of($s, $uid)->reasons), $n->percent[$i], $n->effort[$i], $n->cost[$i], $n->weight[$i]];
+            $all["activity {$uid}"] = [$s->activity($uid), Reasons::of($s, $uid)->waiting, self::sorted(Reasons::of($s, $uid)->reasons),
+                $n->percent[$i], $n->effort[$i], $n->cost[$i], $n->weight[$i]];
         }
         foreach ($n->linkUid as $k => $uid) {
             $all["link {$uid}"] = [$s->link($uid), Handover::isOne($n, $k) ? Handover::of($n, $s->dates, $k) : null];

@@ -182,7 +182,8 @@ return new class extends RepeatableMigration
 
     public function down(): void
     {
-        foreach (['change_set_projects', 'change_sets', 'project_dates', 'wbs_dates', 'link_dates', 'activity_dates', 'project_codes', 'code_values',
+        foreach (['change_set_projects', 'change_sets', 'project_dates', 'wbs_dates', 'link_dates', 'activity_dates', 'project_codes',
+            'code_values',
             'code_sets', 'links', 'activities', 'wbs_elements', 'projects', 'calendars', 'grants', 'branches'] as $table) {
             Schema::dropIfExists($table);
         }

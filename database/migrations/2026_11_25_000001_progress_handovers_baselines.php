@@ -83,7 +83,8 @@ return new class extends RepeatableMigration
         foreach (['settings', 'baseline_rows', 'baselines', 'handover_dates', 'agreements', 'efforts'] as $table) {
             Schema::dropIfExists($table);
         }
-        foreach (['activity_dates' => ['percent'], 'wbs_dates' => ['margin', 'work', 'cost'], 'project_dates' => ['margin', 'work', 'cost']] as $name => $columns) {
+        foreach (['activity_dates' => ['percent'], 'wbs_dates' => ['margin', 'work', 'cost'],
+            'project_dates' => ['margin', 'work', 'cost']] as $name => $columns) {
             Schema::table($name, function (Blueprint $table) use ($columns): void {
                 $table->dropColumn($columns);
             });

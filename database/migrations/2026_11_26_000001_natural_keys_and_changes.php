@@ -17,7 +17,8 @@ return new class extends RepeatableMigration
 {
     /** table => column => length; no blanks are added for the comparison either */
     private const EXACT = [
-        'branches' => ['name' => 120], 'calendars' => ['key' => 40], 'projects' => ['key' => 20], 'activities' => ['code' => 60], 'wbs_elements' => ['code' => 60],
+        'branches' => ['name' => 120], 'calendars' => ['key' => 40], 'projects' => ['key' => 20], 'activities' => ['code' => 60],
+        'wbs_elements' => ['code' => 60],
         'code_sets' => ['key' => 40], 'code_values' => ['key' => 60],
     ];
 
@@ -114,7 +115,8 @@ return new class extends RepeatableMigration
 
     private function colours(): void
     {
-        $used = DB::table('projects')->whereNotNull('colour')->get(['branch_id', 'colour'])->map(static fn (object $p): array => [(string) $p->branch_id, (int) $p->colour])->all();
+        $used = DB::table('projects')->whereNotNull('colour')->get(['branch_id', 'colour'])
+            ->map(static fn (object $p): array => [(string) $p->branch_id, (int) $p->colour])->all();
         foreach (DB::table('projects')->whereNull('colour')->orderBy('key')->get(['id', 'branch_id']) as $project) {
             $colour = ProjectColours::rarest($used, (string) $project->branch_id);
             $used[] = [(string) $project->branch_id, $colour];
@@ -139,10 +141,13 @@ return new class extends RepeatableMigration
             $operations = json_decode((string) DB::table('change_sets')->where('id', $id)->value('operations'), true);
             $sound = self::sound($operations, $renamed);
             if ($sound !== $operations) {
-                DB::table('change_sets')->where('id', $id)->update(['operations' => json_encode($sound, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_UNICODE)]);
+                DB::table('change_sets')->where('id', $id)
+                    ->update(['operations' => json_encode($sound,
+                        JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_UNICODE)]);
             }
         }
-        foreach ([['change_set_projects', 'project_uid'], ['baselines', 'project_uid'], ['baseline_rows', 'uid'], ['calendars', 'uid'], ['projects', 'uid'], ['wbs_elements', 'uid'], ['activities', 'uid'], ['links', 'uid']] as [$table, $column]) {
+        foreach ([['change_set_projects', 'project_uid'], ['baselines', 'project_uid'], ['baseline_rows', 'uid'], ['calendars', 'uid'],
+            ['projects', 'uid'], ['wbs_elements', 'uid'], ['activities', 'uid'], ['links', 'uid']] as [$table, $column]) {
             foreach (DB::table($table)->whereRaw("{$column} REGEXP '^-?[0-9]+$'")->distinct()->pluck($column) as $uid) {
                 DB::table($table)->where($column, (string) $uid)->update([$column => Uid::of((string) $uid)]);
             }

@@ -22,7 +22,8 @@ return new class extends RepeatableMigration
     ];
 
     /** table => uid of a row from before, in SQL */
-    private const UIDS = ['branches' => "CONCAT('branch-', id)", 'code_sets' => "CONCAT('codeset-', id)", 'code_entries' => "CONCAT('entry-', id)"];
+    private const UIDS = ['branches' => "CONCAT('branch-', id)", 'code_sets' => "CONCAT('codeset-', id)",
+        'code_entries' => "CONCAT('entry-', id)"];
 
     public function up(): void
     {
@@ -58,10 +59,12 @@ return new class extends RepeatableMigration
             $table->foreignId('entry_id')->constrained('code_entries')->restrictOnDelete();
         });
         if (Schema::hasTable('project_codes')) {
-            foreach (DB::table('project_codes')->join('projects', 'projects.id', '=', 'project_codes.project_id')->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')
+            foreach (DB::table('project_codes')->join('projects', 'projects.id', '=', 'project_codes.project_id')
+                ->join('code_sets', 'code_sets.id', '=', 'project_codes.code_set_id')
                 ->orderBy('project_id')->get(['projects.uid', 'code_sets.key', 'project_id', 'code_entry_id']) as $row) {
                 /** @var object{uid: string, key: string, project_id: int, code_entry_id: int} $row */
-                DB::table('codings')->insertOrIgnore(['uid' => EarlierOperations::codingUid($row->uid, $row->key), 'project_id' => $row->project_id, 'entry_id' => $row->code_entry_id]);
+                DB::table('codings')->insertOrIgnore(['uid' => EarlierOperations::codingUid($row->uid, $row->key),
+                    'project_id' => $row->project_id, 'entry_id' => $row->code_entry_id]);
             }
             EarlierOperations::tellInNewWords();
             Schema::drop('project_codes');

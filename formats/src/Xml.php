@@ -36,12 +36,14 @@ final class Xml
         }
         $nul = strpos($xml, "\0");
         if ($nul !== false || ! mb_check_encoding($xml, 'UTF-8')) {
-            throw new FormatError('the file must be encoded in UTF-8, or in UTF-16 with a byte order mark', $nul === false ? self::firstBadLine($xml) : substr_count($xml, "\n", 0, $nul) + 1);
+            throw new FormatError('the file must be encoded in UTF-8, or in UTF-16 with a byte order mark',
+                $nul === false ? self::firstBadLine($xml) : substr_count($xml, "\n", 0, $nul) + 1);
         }
         if (preg_match('/^\s*</', $xml) !== 1) {
             throw new FormatError('the file does not begin like XML', 1);
         }
-        if (preg_match('/^\s*<\?xml[^>]*encoding\s*=\s*["\']([^"\']+)/', $xml, $m) === 1 && ! in_array(strtolower($m[1]), ['utf-8', 'us-ascii'], true)) {
+        if (preg_match('/^\s*<\?xml[^>]*encoding\s*=\s*["\']([^"\']+)/', $xml, $m) === 1
+            && ! in_array(strtolower($m[1]), ['utf-8', 'us-ascii'], true)) {
             throw new FormatError('encoding '.Text::short($m[1]).' is not accepted, use UTF-8', 1);
         }
         $at = stripos($xml, '<!DOCTYPE');

@@ -21,7 +21,8 @@ final class CommandTest extends TestCase
         self::assertSame(0, $status);
         $data = json_decode($out, true, flags: JSON_THROW_ON_ERROR);
         self::assertSame(['projects', 'wbs', 'activities', 'links', 'handovers'], array_keys($data));
-        self::assertSame(['project', 'code', 'earlyStart', 'earlyFinish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'interferingFloat', 'critical', 'nearCritical', 'percent', 'drivenBy', 'reasons', 'waits'], array_keys($data['activities'][0]));
+        self::assertSame(['project', 'code', 'earlyStart', 'earlyFinish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat',
+            'interferingFloat', 'critical', 'nearCritical', 'percent', 'drivenBy', 'reasons', 'waits'], array_keys($data['activities'][0]));
         $expected = ScheduleReport::data(Schedule::of($plan));
         foreach (['activities', 'links', 'projects', 'wbs', 'handovers'] as $list) {
             sort($expected[$list]);
@@ -45,9 +46,11 @@ final class CommandTest extends TestCase
         $trace = $this->command(['trace', '-', 'P/B'], $plan)[1];
         self::assertMatchesRegularExpression('#^  P/A +2026-03-02 08:00 … 2026-03-04 17:00  project-start$#m', $trace);
         self::assertMatchesRegularExpression('#^> P/B +2026-03-09 08:00 … 2026-03-10 17:00  P/A, lag 960 min, days-off$#m', $trace);
-        self::assertSame(['P/A'], array_column(json_decode($this->command(['trace', '-', 'P/B', '--json'], $plan)[1], true)['drivers'], 'activity'));
+        self::assertSame(['P/A'], array_column(json_decode($this->command(['trace', '-', 'P/B', '--json'], $plan)[1], true)['drivers'],
+            'activity'));
         self::assertSame(" 1. float 0 min: P/A → P/B\n", $this->command(['paths', '-', 'P/B'], $plan)[1]);
-        self::assertStringContainsString('missing-successor      2 of 3 (66.7 %), at most 5 %  P/B P/C', $this->command(['health', '-'], $plan)[1]);
+        self::assertStringContainsString('missing-successor      2 of 3 (66.7 %), at most 5 %  P/B P/C',
+            $this->command(['health', '-'], $plan)[1]);
         self::assertSame(2, $this->command(['trace', '-', 'P/Z'], $plan)[0]);
         $earlier = (string) tempnam(sys_get_temp_dir(), 'plan');
         file_put_contents($earlier, PlanXmlWriter::write(Made::plan(['A' => [2], 'B' => [2, 'A+2'], 'D' => [1]])));
@@ -77,7 +80,8 @@ final class CommandTest extends TestCase
      */
     private function command(array $arguments, string $input = ''): array
     {
-        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/bin/reihe', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
+        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/bin/reihe', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']],
+            $pipes);
         self::assertNotFalse($process);
         fwrite($pipes[0], $input);
         fclose($pipes[0]);

@@ -18,7 +18,8 @@ final class FilledPlan
     /** what random plans have by themselves */
     private const MORE = [
         'calendar' => ['minutesPerDay' => 450],
-        'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25, 'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
+        'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25,
+            'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],
@@ -37,15 +38,24 @@ final class FilledPlan
         }
         foreach (array_keys($plan->activities) as $n => $uid) {
             if ($n % 4 === 0) {
-                $objects['remark']["r{$n}"] = EntityKind::Remark->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad', 'written' => '2026-03-04T10:20']);
+                $objects['remark']["r{$n}"] = EntityKind::Remark
+                    ->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad',
+                        'written' => '2026-03-04T10:20']);
             }
             $a = $plan->activities[$uid];
             if ($a->isStarted() && ! $a->isFinished()) {
-                $objects['activity'][$uid] = EntityKind::Activity->read($uid, ['suspend' => $a->fields()['actualStart'], 'resume' => '2026-12-01T08:00'] + $objects['activity'][$uid]->fields());
+                $objects['activity'][$uid] = EntityKind::Activity
+                    ->read($uid, ['suspend' => $a->fields()['actualStart'], 'resume' => '2026-12-01T08:00'] + $objects['activity'][$uid]
+                        ->fields());
             }
         }
-        $objects['wbs']['inner'] = EntityKind::Wbs->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
-        $objects['calendar']['late'] = EntityKind::Calendar->read('late', ['key' => 'LATE', 'name' => 'Late', 'base' => 'office', 'minutesPerDay' => 300, 'week' => [3 => '', 5 => '10:00-16:00'], 'exceptions' => [['date' => '05-17', 'periods' => '', 'name' => 'Day off'], ['date' => '2026-07-01', 'periods' => '09:00-10:00', 'name' => '']]]);
+        $objects['wbs']['inner'] = EntityKind::Wbs
+            ->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
+        $objects['calendar']['late'] = EntityKind::Calendar
+            ->read('late', ['key' => 'LATE', 'name' => 'Late', 'base' => 'office', 'minutesPerDay' => 300,
+                'week' => [3 => '', 5 => '10:00-16:00'],
+                'exceptions' => [['date' => '05-17', 'periods' => '', 'name' => 'Day off'],
+                    ['date' => '2026-07-01', 'periods' => '09:00-10:00', 'name' => '']]]);
 
         return Plan::from($objects, $plan->stubs);
     }
@@ -57,7 +67,8 @@ final class FilledPlan
         foreach (EntityKind::cases() as $kind) {
             Assert::assertCount(count($expected->all($kind)), $actual->all($kind), $kind->value);
             foreach ($expected->all($kind) as $uid => $object) {
-                Assert::assertEquals($carried($object->fields()), $carried($actual->find($kind, (string) $uid)?->fields() ?? []), "{$kind->value} {$uid}");
+                Assert::assertEquals($carried($object->fields()), $carried($actual->find($kind, (string) $uid)?->fields() ?? []),
+                    "{$kind->value} {$uid}");
             }
         }
     }
@@ -89,6 +100,7 @@ final class FilledPlan
         }
 
         // the hierarchy is that of the reader
-        return array_values(array_filter(array_keys($open), static fn (string $field): bool => $field !== 'project.branch' && ! str_starts_with($field, 'branch.')));
+        return array_values(array_filter(array_keys($open), static fn (string $field): bool => $field !== 'project.branch'
+            && ! str_starts_with($field, 'branch.')));
     }
 }

@@ -28,8 +28,10 @@ use Reihe\Formats\Todo\XCalWriter;
 final class FuzzTest extends TestCase
 {
     /** inserted here and there */
-    private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400', 'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
-        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs', ';VALUE=UID', ':', ';'];
+    private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400',
+        'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
+        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs',
+        ';VALUE=UID', ':', ';'];
 
     #[TestWith(['plan-xml'])]
     #[TestWith(['icalendar'])]
@@ -72,7 +74,8 @@ final class FuzzTest extends TestCase
             return;
         }
         $todos = $format === 'icalendar' ? IcsReader::read($file) : XCalReader::read($file);
-        [$plan] = TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', null, 'office', Instant::parse('2026-03-02T08:00')), RandomPlan::calendars());
+        [$plan] = TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', null, 'office',
+            Instant::parse('2026-03-02T08:00')), RandomPlan::calendars());
         try {
             PlanCheck::of($plan);
         } catch (InvalidPlan $e) {
@@ -93,9 +96,11 @@ final class FuzzTest extends TestCase
             2 => substr_replace($file, chr($random->getInt(0, 255)), $at, 1),
             3 => substr_replace($file, substr($file, $random->getInt(0, strlen($file) - 1), $length), $at, 0),
             4 => substr($file, 0, $at),
-            5 => implode("\n", [...array_slice($lines, 0, $line), self::ODD[$random->getInt(0, count(self::ODD) - 1)], ...array_slice($lines, $line)]),
+            5 => implode("\n", [...array_slice($lines, 0, $line), self::ODD[$random->getInt(0, count(self::ODD) - 1)],
+                ...array_slice($lines, $line)]),
             6 => implode("\n", [...array_slice($lines, 0, $line), $lines[$line], ...array_slice($lines, $line)]),
-            default => (string) preg_replace('/\d+/', self::ODD[$random->getInt(0, count(self::ODD) - 1)], $file, 1 + $random->getInt(0, 3)),
+            default => (string) preg_replace('/\d+/', self::ODD[$random->getInt(0, count(self::ODD) - 1)], $file,
+                1 + $random->getInt(0, 3)),
         };
     }
 }

@@ -64,7 +64,8 @@ final class IdentifiersTest extends TestCase
                 $names[(string) $uid] = $style(count($names));
             }
         }
-        $file = (string) preg_replace_callback('/(?<![\w-])('.implode('|', array_map(preg_quote(...), array_keys($names))).')(?![\w-])/', static fn (array $m): string => $names[$m[1]], $file);
+        $file = (string) preg_replace_callback('/(?<![\w-])('.implode('|', array_map(preg_quote(...), array_keys($names))).')(?![\w-])/',
+            static fn (array $m): string => $names[$m[1]], $file);
         $read = match ($format) {
             'plan-xml' => PlanXmlReader::read($file)->plan,
             'icalendar' => self::todos(IcsReader::read($file)),
@@ -87,6 +88,7 @@ final class IdentifiersTest extends TestCase
 
     private static function todos(\Reihe\Formats\Todo\Todos $todos): Plan
     {
-        return TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', null, 'office', Instant::parse('2026-03-02T08:00')), RandomPlan::calendars())[0];
+        return TodoReader::read($todos, new Project('foreign', 'SUPPLY', 'Supplier', null, 'office', Instant::parse('2026-03-02T08:00')),
+            RandomPlan::calendars())[0];
     }
 }

@@ -24,7 +24,8 @@ final class PlanXmlTest extends TestCase
             self::assertSame($xml, PlanXmlWriter::write($again->plan));
             FilledPlan::assertSameFields($plan, $again->plan);
             $plain = RandomPlan::make($seed, 3, 8);
-            self::assertEquals(Results::of(Schedule::of($plain)), Results::of(PlanXmlReader::read(PlanXmlWriter::write($plain))->schedule()));
+            self::assertEquals(Results::of(Schedule::of($plain)),
+                Results::of(PlanXmlReader::read(PlanXmlWriter::write($plain))->schedule()));
             $computed++;
         }
         self::assertSame(20, $computed);
@@ -38,7 +39,8 @@ final class PlanXmlTest extends TestCase
         self::assertSame($xml, PlanXmlWriter::write(PlanXmlReader::read($old)->plan));
         // it did not describe sets and entries either: these are called by their keys
         $plan = PlanXmlReader::read((string) preg_replace('/<codeSet.*<\/codeSet>/s', '', $old))->plan;
-        self::assertSame(['CRAFT', 'STAGE'], array_column(array_map(static fn ($s): array => $s->fields(), array_values($plan->codeSets)), 'name'));
+        self::assertSame(['CRAFT', 'STAGE'],
+            array_column(array_map(static fn ($s): array => $s->fields(), array_values($plan->codeSets)), 'name'));
         self::assertCount(count(FilledPlan::make(1)->codings), $plan->codings);
         $this->expectExceptionMessage('needs an entry');
         PlanXmlReader::read((string) preg_replace('/ entry="[^"]*"/', '', $xml));
@@ -60,7 +62,8 @@ final class PlanXmlTest extends TestCase
         yield 'document type' => ["<?xml version=\"1.0\"?>\n<!DOCTYPE a [<!ENTITY b 'c'>]>\n<a/>", 2, 'document type'];
         yield 'unknown attribute' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\"\n colour=\"red\"/></plan>", 4, 'colour'];
         yield 'unknown calendar' => [$head.'<project key="P" name="P" calendar="D" start="2026-03-02T08:00"/></plan>', 3, 'calendar D'];
-        yield 'a day that does not exist' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-02-30T08:00\"/></plan>", 3, '2026-02-30'];
+        yield 'a day that does not exist' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-02-30T08:00\"/></plan>", 3,
+            '2026-02-30'];
         yield 'task without duration' => ["{$head}{$project}\n<activity code=\"A\"/></project></plan>", 5, 'duration'];
         yield 'code twice' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"A\" duration=\"60\"/></project></plan>", 5, 'P/A'];
         yield 'link to nowhere' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/></project>\n\n<link from=\"P/A\" to=\"P/B\"/></plan>", 6, 'P/B'];

@@ -50,7 +50,8 @@ final class TodoTest extends TestCase
         $plan = self::withoutContradictions(3);
         $todos = TodoMapper::map(Schedule::of($plan));
         $file = $format === 'ics' ? IcsWriter::write($todos, '20260327T080000Z') : XCalWriter::write($todos, '2026-03-27T08:00:00Z');
-        $old = str_ireplace(['x-reihe-kind', 'x-reihe-activity-kind', 'x-reihe-first'], ['x-reihe-first', 'x-reihe-kind', 'x-reihe-sort'], $format === 'ics' ? str_replace("\r\n ", '', $file) : $file);
+        $old = str_ireplace(['x-reihe-kind', 'x-reihe-activity-kind', 'x-reihe-first'], ['x-reihe-first', 'x-reihe-kind', 'x-reihe-sort'],
+            $format === 'ics' ? str_replace("\r\n ", '', $file) : $file);
         self::assertStringContainsStringIgnoringCase('x-reihe-sort', $old);
         [$read] = TodoReader::read($format === 'ics' ? IcsReader::read($old) : XCalReader::read($old), self::foreign(), []);
         self::assertEquals(self::sorted($plan), self::sorted($read));
@@ -68,9 +69,11 @@ final class TodoTest extends TestCase
     {
         $ics = implode("\r\n", [
             'BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//somebody//else//EN',
-            'BEGIN:VTODO', 'UID:deliver@example.org', 'DTSTAMP:20260301T000000Z', 'DTSTART;VALUE=DATE:20260306', 'DUE;VALUE=DATE:20260309', 'SUMMARY:Deliver racks\, second',
+            'BEGIN:VTODO', 'UID:deliver@example.org', 'DTSTAMP:20260301T000000Z', 'DTSTART;VALUE=DATE:20260306', 'DUE;VALUE=DATE:20260309',
+            'SUMMARY:Deliver racks\, second',
             '  set', 'RELATED-TO;VALUE=UID;RELTYPE=FINISHTOSTART;GAP=P1D:install@example.org', 'END:VTODO',
-            'BEGIN:VTODO', 'UID:install@example.org', 'DTSTAMP:20260301T000000Z', 'DTSTART;TZID=Europe/Oslo:20260310T080000', 'DURATION:PT4H', 'RRULE:FREQ=WEEKLY', 'SUMMARY:Install', 'END:VTODO',
+            'BEGIN:VTODO', 'UID:install@example.org', 'DTSTAMP:20260301T000000Z', 'DTSTART;TZID=Europe/Oslo:20260310T080000',
+            'DURATION:PT4H', 'RRULE:FREQ=WEEKLY', 'SUMMARY:Install', 'END:VTODO',
             'BEGIN:VEVENT', 'UID:x', 'DTSTAMP:20260301T000000Z', 'DTSTART:20260310T080000', 'END:VEVENT',
             'END:VCALENDAR', '',
         ]);
@@ -89,7 +92,8 @@ final class TodoTest extends TestCase
     public function test_nonsense_is_refused(): void
     {
         $refused = 0;
-        foreach ([fn (): Todos => IcsReader::read('hello'), fn (): Todos => XCalReader::read('<a/>'), fn (): Todos => XCalReader::read('<!DOCTYPE x><x/>')] as $attempt) {
+        foreach ([fn (): Todos => IcsReader::read('hello'), fn (): Todos => XCalReader::read('<a/>'),
+            fn (): Todos => XCalReader::read('<!DOCTYPE x><x/>')] as $attempt) {
             try {
                 $attempt();
             } catch (FormatError) {

@@ -16,7 +16,8 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
     if (user.value === null) await loadSession().catch(() => undefined);
-    if (user.value === null && to.name !== 'sign-in') return { name: 'sign-in', query: to.fullPath === '/portfolio' ? {} : { then: to.fullPath } };
+    if (user.value === null && to.name !== 'sign-in') return { name: 'sign-in',
+        query: to.fullPath === '/portfolio' ? {} : { then: to.fullPath } };
     if (user.value !== null && to.name === 'sign-in') return { name: 'portfolio' };
     return true;
 });

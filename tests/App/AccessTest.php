@@ -70,8 +70,10 @@ final class AccessTest extends TestCase
             ['POST', 'changes', 'planner', ['operations' => [self::update('project', 'P', ['name' => 'x'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('link', 'L', ['lag' => 480])]]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'wbs', 'uid' => 'new', 'after' => ['project' => 'P', 'code' => 'X']]]]],
-            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'activity', 'uid' => 'new', 'after' => ['project' => 'P', 'code' => 'TERN-HU-0010', 'duration' => 480]]]]],
-            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new', 'after' => ['key' => 'NEW', 'name' => 'New', 'branch' => 'B', 'calendar' => 'cal-office', 'start' => '2026-12-01']]]]],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'activity', 'uid' => 'new',
+                'after' => ['project' => 'P', 'code' => 'TERN-HU-0010', 'duration' => 480]]]]],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new',
+                'after' => ['key' => 'NEW', 'name' => 'New', 'branch' => 'B', 'calendar' => 'cal-office', 'start' => '2026-12-01']]]]],
             ['POST', 'changes/C/undo', 'approver', []],
             ['POST', 'changes/C/apply', 'approver', []],
             ['POST', 'changes/C/decide', 'approver', ['accept' => [0]]],
@@ -83,7 +85,8 @@ final class AccessTest extends TestCase
             ['PATCH', 'baselines/S', 'planner', ['name' => 'New']],
             ['DELETE', 'baselines/S', 'planner', []],
             ['PUT', 'health/thresholds', 'administrator', ['checks' => []]],
-            ['POST', 'exchange/import', 'planner', ['branch' => 'B', 'file' => UploadedFile::fake()->createWithContent('a.xml', '<plan xmlns="urn:reihe:plan:1"/>')]],
+            ['POST', 'exchange/import', 'planner',
+                ['branch' => 'B', 'file' => UploadedFile::fake()->createWithContent('a.xml', '<plan xmlns="urn:reihe:plan:1"/>')]],
             ['POST', 'session/password', null, ['current' => 'x', 'password' => 'y']],
             ['GET', 'users', 'administrator', []],
             ['POST', 'users', 'administrator', ['name' => 'New', 'email' => 'new@example.org']],
@@ -97,16 +100,22 @@ final class AccessTest extends TestCase
     /** @return array<string, array<string, string>> letter => place => what stands for it */
     private function letters(): array
     {
-        $link = static fn (string $key): string => (string) DB::table('links')->join('projects as t', 't.id', '=', 'to_project_id')->where('t.key', $key)->where('handover', 0)->orderBy('links.id')->value('links.uid');
+        $link = static fn (string $key): string => (string) DB::table('links')->join('projects as t', 't.id', '=', 'to_project_id')
+            ->where('t.key', $key)->where('handover', 0)->orderBy('links.id')->value('links.uid');
         $baseline = static fn (string $key): string => (string) DB::table('baselines')->where('project_uid', "prj-{$key}")->value('uid');
         foreach (['job-of-somebody', 'job-of-another'] as $job) {
-            BackgroundJob::query()->create(['uid' => $job, 'user_id' => $this->person('chidi')->id, 'what' => 'preview', 'title' => 'x.xml', 'input' => [], 'created_at' => now()]);
+            BackgroundJob::query()->create(['uid' => $job, 'user_id' => $this->person('chidi')->id, 'what' => 'preview',
+                'title' => 'x.xml', 'input' => [], 'created_at' => now()]);
         }
         $changes = [];
         foreach (['own' => 'tern', 'other' => 'grid'] as $place => $project) {
-            $changes[$place] = ChangeSet::query()->create(['uid' => "change-{$project}", 'author_id' => $this->person('ilse')->id, 'source' => 'import', 'state' => 'proposed', 'ripple' => [], 'created_at' => now(),
-                'operations' => [self::update('activity', $project === 'tern' ? 'act-tern-hu-0010' : 'act-grid-pe-0010', ['name' => 'proposed'])]]);
-            DB::table('change_set_projects')->insert(['change_set_id' => $changes[$place]->id, 'project_uid' => 'prj-'.strtoupper($project), 'revision' => 1]);
+            $changes[$place] = ChangeSet::query()
+                ->create(['uid' => "change-{$project}", 'author_id' => $this->person('ilse')->id, 'source' => 'import',
+                    'state' => 'proposed', 'ripple' => [], 'created_at' => now(),
+                    'operations' => [self::update('activity', $project === 'tern' ? 'act-tern-hu-0010' : 'act-grid-pe-0010',
+                        ['name' => 'proposed'])]]);
+            DB::table('change_set_projects')->insert(['change_set_id' => $changes[$place]->id,
+                'project_uid' => 'prj-'.strtoupper($project), 'revision' => 1]);
         }
 
         return [
@@ -125,10 +134,12 @@ final class AccessTest extends TestCase
     public function test_the_table_covers_every_route(): void
     {
         $open = ['GET session', 'POST session'];
-        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/)[^/]+#', '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
+        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/)[^/]+#',
+            '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
-            ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()->all();
+            ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()
+            ->all();
         self::assertEqualsCanonicalizing($routes, [...$open, ...$covered]);
     }
 
@@ -163,8 +174,10 @@ final class AccessTest extends TestCase
                 if ($place === 'own') {
                     $isAllowed = $needed === null || ($role !== null && Role::from($role)->reaches(Role::from($needed)));
                     $refusals = $role === null ? [403, 404, 422] : [403];
-                    $what = "{$method} {$path} ".json_encode($body).' as '.($role ?? 'nobody').": {$answer->status()} {$answer->getContent()}";
-                    self::assertSame($isAllowed, ! in_array($answer->status(), $refusals, true) || ($isAllowed && $answer->status() !== 403), $what);
+                    $what = "{$method} {$path} ".json_encode($body).' as '.($role
+                        ?? 'nobody').": {$answer->status()} {$answer->getContent()}";
+                    self::assertSame($isAllowed, ! in_array($answer->status(), $refusals, true)
+                        || ($isAllowed && $answer->status() !== 403), $what);
                     self::assertLessThan(500, $answer->status(), $what);
                 }
             }
@@ -201,7 +214,8 @@ final class AccessTest extends TestCase
         }
 
         // tokens and moments are new each time
-        return $answer->status().' '.preg_replace(['/"(token|password)":"[^"]*"/', '/"id":\d+/', '/\d{4}-\d\d-\d\dT[\d:+]+/', '/"changeSet":"[0-9A-Z]{26}"/'], '', $text);
+        return $answer->status().' '.preg_replace(['/"(token|password)":"[^"]*"/', '/"id":\d+/', '/\d{4}-\d\d-\d\dT[\d:+]+/',
+            '/"changeSet":"[0-9A-Z]{26}"/'], '', $text);
     }
 
     public function test_tokens_do_what_they_are_made_for(): void
@@ -215,20 +229,25 @@ final class AccessTest extends TestCase
                 $this->app['auth']->forgetGuards();
                 $token = $user->createToken('t', $scopes)->plainTextToken;
                 $answer = $this->withToken($token)->send($method, $path, $body, $letters, 'own');
-                $reads = $method === 'GET' && ! str_starts_with($path, 'tokens') && ! str_starts_with($path, 'users') && $scopes !== ['feed'];
-                self::assertContains($answer->status(), [...($reads ? [200, 204] : [403]), ...(str_starts_with($path, 'jobs/') && $scopes !== ['feed'] ? [404] : [])], "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");
+                $reads = $method === 'GET' && ! str_starts_with($path, 'tokens') && ! str_starts_with($path, 'users')
+                    && $scopes !== ['feed'];
+                self::assertContains($answer->status(),
+                    [...($reads ? [200, 204] : [403]), ...(str_starts_with($path, 'jobs/') && $scopes !== ['feed'] ? [404] : [])],
+                    "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");
             }
         }
         $write = $admin->createToken('t', ['write'])->plainTextToken;
         $this->app['auth']->forgetGuards();
-        $this->withToken($write)->postJson('/api/v1/changes', ['operations' => [self::update('activity', 'act-grid-ca-0050', ['name' => 'x'])]])->assertOk();
+        $this->withToken($write)->postJson('/api/v1/changes',
+            ['operations' => [self::update('activity', 'act-grid-ca-0050', ['name' => 'x'])]])->assertOk();
     }
 
     public function test_nothing_outside_the_users_branches_is_visible(): void
     {
         $this->actingAs($this->somebody('planner', 'Harbours'));
         self::assertSame(['LYNG', 'OSTV'], $this->getJson('/api/v1/portfolio')->json('projects.*.key'));
-        self::assertEqualsCanonicalizing(['Harbours', 'Shore power', 'Quays'], $this->getJson('/api/v1/portfolio')->json('branches.*.name'));
+        self::assertEqualsCanonicalizing(['Harbours', 'Shore power', 'Quays'],
+            $this->getJson('/api/v1/portfolio')->json('branches.*.name'));
         $board = $this->getJson('/api/v1/board?projects=GRID,OSTV')->assertOk();
         self::assertSame(['OSTV'], $board->json('projects.*.key'));
         self::assertSame([], $board->json('far.uid'));
@@ -250,14 +269,17 @@ final class AccessTest extends TestCase
             $answer = $this->getJson("/api/v1/activities/act-ostv-cm-0010/{$what}")->assertOk();
             self::assertDoesNotMatchRegularExpression('/grid|tern|energised|sea trial/i', (string) $answer->getContent(), $what);
         }
-        $inner = (string) DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'GRID')->value('links.uid');
+        $inner = (string) DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'GRID')
+            ->value('links.uid');
         $this->getJson("/api/v1/links/{$inner}/float-paths")->assertStatus(404);
-        $handover = (string) DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'OSTV')->where('handover', 1)->value('links.uid');
+        $handover = (string) DB::table('links')->join('projects', 'projects.id', '=', 'to_project_id')->where('key', 'OSTV')
+            ->where('handover', 1)->value('links.uid');
         $chains = $this->getJson("/api/v1/links/{$handover}/float-paths")->assertOk();
         self::assertNull($chains->json('paths.0.activities.0.uid'));
         $this->getJson('/api/v1/activities/act-grid-ca-0050/trace')->assertStatus(404);
         $this->getJson('/api/v1/projects/prj-GRID/baselines')->assertStatus(404);
-        $this->getJson('/api/v1/baselines/'.DB::table('baselines')->where('project_uid', 'prj-GRID')->value('uid').'/comparison')->assertStatus(404);
+        $this->getJson('/api/v1/baselines/'.DB::table('baselines')->where('project_uid', 'prj-GRID')->value('uid').'/comparison')
+            ->assertStatus(404);
         $health = $this->getJson('/api/v1/health?projects=GRID,OSTV')->assertOk();
         self::assertSame(['OSTV'], $health->json('projects.*.key'));
         self::assertDoesNotMatchRegularExpression('/act-(grid|tern|gann|crew)/', (string) $health->getContent());
@@ -269,22 +291,26 @@ final class AccessTest extends TestCase
         $this->actingAs($this->somebody('planner', 'Harbours'));
         foreach ([
             [self::update('activity', 'act-tern-tr-0030', ['name' => 'x']), 'uid'],
-            [['verb' => 'create', 'kind' => 'link', 'uid' => 'new', 'after' => ['from' => 'act-ostv-to-0030', 'to' => 'act-tern-pr-0050']], 'to'],
-            [['verb' => 'create', 'kind' => 'link', 'uid' => 'new', 'after' => ['from' => 'act-tern-pr-0050', 'to' => 'act-ostv-cm-0060']], 'from'],
+            [['verb' => 'create', 'kind' => 'link', 'uid' => 'new', 'after' => ['from' => 'act-ostv-to-0030', 'to' => 'act-tern-pr-0050']],
+                'to'],
+            [['verb' => 'create', 'kind' => 'link', 'uid' => 'new', 'after' => ['from' => 'act-tern-pr-0050', 'to' => 'act-ostv-cm-0060']],
+                'from'],
             [self::update('project', 'prj-OSTV', ['branch' => $this->branch('Fleet')]), 'branch'],
         ] as [$operation, $field]) {
             $this->change([$operation])->assertStatus(422)->assertJsonPath('errors.0.pointer', "/operations/0/after/{$field}");
         }
         // what one's own deletion would take along elsewhere
         $this->change([['verb' => 'delete', 'kind' => 'activity', 'uid' => 'act-ostv-cm-0050']])->assertStatus(403);
-        $loop = $this->change([['verb' => 'create', 'kind' => 'link', 'uid' => 'new', 'after' => ['from' => 'act-ostv-cm-0060', 'to' => 'act-ostv-cm-0010']]])->assertStatus(422);
+        $loop = $this->change([['verb' => 'create', 'kind' => 'link', 'uid' => 'new',
+            'after' => ['from' => 'act-ostv-cm-0060', 'to' => 'act-ostv-cm-0010']]])->assertStatus(422);
         self::assertContains('OSTV/OSTV-CM-0060', $loop->json('chain'));
     }
 
     public function test_a_person_without_grants_sees_nothing(): void
     {
         $this->actingAs($this->somebody(null));
-        self::assertSame([[], []], [$this->getJson('/api/v1/portfolio')->json('projects'), $this->getJson('/api/v1/portfolio')->json('branches')]);
+        self::assertSame([[], []], [$this->getJson('/api/v1/portfolio')->json('projects'),
+            $this->getJson('/api/v1/portfolio')->json('branches')]);
         self::assertSame([], $this->getJson('/api/v1/changes')->json('changes'));
     }
 
@@ -295,8 +321,10 @@ final class AccessTest extends TestCase
             $this->postJson('/api/v1/session', ['email' => 'wen@varnsund.example', 'password' => 'wrong'])->assertStatus(422);
         }
         $this->postJson('/api/v1/session', ['email' => 'wen@varnsund.example', 'password' => 'varnsund'])->assertStatus(429);
-        $this->postJson('/api/v1/session', ['email' => 'aino@varnsund.example', 'password' => 'varnsund'])->assertOk()->assertJsonPath('user.name', 'Aino Rautio');
-        self::assertContains(\Laravel\Sanctum\Http\Middleware\EnsureFrontendRequestsAreStateful::class, app(\Illuminate\Contracts\Http\Kernel::class)->getMiddlewareGroups()['api']);
+        $this->postJson('/api/v1/session', ['email' => 'aino@varnsund.example', 'password' => 'varnsund'])->assertOk()
+            ->assertJsonPath('user.name', 'Aino Rautio');
+        self::assertContains(\Laravel\Sanctum\Http\Middleware\EnsureFrontendRequestsAreStateful::class,
+            app(\Illuminate\Contracts\Http\Kernel::class)->getMiddlewareGroups()['api']);
     }
 
     public function test_every_answer_carries_security_headers(): void

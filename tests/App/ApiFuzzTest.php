@@ -16,7 +16,8 @@ use Symfony\Component\Yaml\Yaml;
  */
 final class ApiFuzzTest extends TestCase
 {
-    private const TEXTS = ['', ' ', '0', '-1', '99999999999999999999', "a\0b", "\u{FFFE}", 'é', '🚢', '../x', "'", '%', 'null', '2026-02-30T25:61', '9999-12-31', 'GRID'];
+    private const TEXTS = ['', ' ', '0', '-1', '99999999999999999999', "a\0b", "\u{FFFE}", 'é', '🚢', '../x', "'", '%', 'null',
+        '2026-02-30T25:61', '9999-12-31', 'GRID'];
 
     private int $cases = 0;
 
@@ -37,7 +38,8 @@ final class ApiFuzzTest extends TestCase
     {
         foreach ($this->paths() as $path => $methods) {
             foreach ($methods as $method => $operation) {
-                if (in_array($method, ['get', 'post', 'patch', 'put', 'delete'], true) && ! ($path === '/session' && $method === 'delete')) {
+                if (in_array($method, ['get', 'post', 'patch', 'put', 'delete'], true)
+                    && ! ($path === '/session' && $method === 'delete')) {
                     $this->shapes($path, $method, $operation);
                 }
             }
@@ -48,8 +50,11 @@ final class ApiFuzzTest extends TestCase
 
     public function test_every_field_of_every_kind_takes_every_value(): void
     {
-        $uids = ['calendar' => 'cal-office', 'project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'branch' => $this->branch('Quays'), 'codeSet' => 'codeset-stage', 'entry' => 'entry-stage-build', 'coding' => 'coding-grid-stage', 'activity' => 'act-grid-ca-0050', 'link' => (string) DB::table('links')->where('handover', 1)->value('uid')];
-        $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1', 'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
+        $uids = ['calendar' => 'cal-office', 'project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'branch' => $this->branch('Quays'),
+            'codeSet' => 'codeset-stage', 'entry' => 'entry-stage-build', 'coding' => 'coding-grid-stage',
+            'activity' => 'act-grid-ca-0050', 'link' => (string) DB::table('links')->where('handover', 1)->value('uid')];
+        $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
+            'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
         $uids['remark'] = 'rem-1';
         $ids = DB::table('projects')->pluck('id')->all();
         $plan = \App\Planning\PlanStore::load($ids)[0];
@@ -57,10 +62,16 @@ final class ApiFuzzTest extends TestCase
             $fields = $plan->find($kind, $uids[$kind->value])?->fields() ?? [];
             foreach ([...array_keys($fields), 'nonsense'] as $field) {
                 foreach ($this->values() as $value) {
-                    $this->ask('post', 'changes', ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value], 'after' => [$field => $value]]], 'dryRun' => true]);
+                    $this->ask('post', 'changes',
+                        ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value],
+                            'after' => [$field => $value]]], 'dryRun' => true]);
                 }
-                $this->ask('post', 'changes', ['operations' => [['verb' => 'create', 'kind' => $kind->value, 'uid' => 'new', 'after' => array_diff_key($fields, [$field => 0])]], 'dryRun' => true]);
-                $this->ask('post', 'changes', ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value], 'before' => [$field => ['odd' => []]], 'after' => [$field => 'x']]], 'dryRun' => true]);
+                $this->ask('post', 'changes',
+                    ['operations' => [['verb' => 'create', 'kind' => $kind->value, 'uid' => 'new',
+                        'after' => array_diff_key($fields, [$field => 0])]], 'dryRun' => true]);
+                $this->ask('post', 'changes',
+                    ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value],
+                        'before' => [$field => ['odd' => []]], 'after' => [$field => 'x']]], 'dryRun' => true]);
             }
         }
         self::assertSame([], $this->logged);
@@ -71,11 +82,19 @@ final class ApiFuzzTest extends TestCase
     {
         $token = $this->person('ilse')->createToken('t', ['feed'])->plainTextToken;
         $this->app['auth']->forgetGuards();
-        $tries = ['$filter' => ['null eq Deadline', 'contains(Name,\'x\') and true eq Critical', 'true eq Critical', 'Name eq null', 'not', '((((', 'Start gt 5', 'Start gt 2026-01-01', 'contains(null,null)', 'length(Name) gt 1e999', 'year(Start) eq 2026', 'year(Name) eq 1',
-            str_repeat('(', 3000).'true'.str_repeat(')', 3000), str_repeat('not ', 5000).'true', 'Name in ('.implode(',', array_fill(0, 3000, "'x'")).')', "'x' eq 'x'", '1 eq 1', 'Duration eq duration\'P99999999999999999999W\'', 'Key eq \'é\''],
-            '$expand' => [str_repeat('Activities($expand=Project($expand=', 12).str_repeat('))', 12), 'Activities,Activities', 'Nothing', 'Activities(', 'Activities($top=-1)', 'Activities($filter=null eq Deadline)'],
-            '$orderby' => ['', 'Name desc asc', 'Nothing', 'Name,Name', '1'], '$top' => ['-1', '99999999999', 'x', '0'], '$skip' => ['-1', '999999999', ''], '$select' => ['*', 'Nothing', ',,,'], '$count' => ['yes', 'true'], '$format' => ['xml', 'json']];
-        foreach (['Projects', 'Activities', 'Links', 'WbsElements', 'ProjectCodes', 'Nothing', 'Projects(\'x\')', 'Projects(\'\'\'\')', '$batch', 'Projects/$count'] as $set) {
+        $tries = ['$filter' => ['null eq Deadline', 'contains(Name,\'x\') and true eq Critical', 'true eq Critical', 'Name eq null', 'not',
+            '((((', 'Start gt 5', 'Start gt 2026-01-01', 'contains(null,null)', 'length(Name) gt 1e999', 'year(Start) eq 2026',
+            'year(Name) eq 1',
+            str_repeat('(', 3000).'true'.str_repeat(')', 3000), str_repeat('not ', 5000).'true',
+            'Name in ('.implode(',', array_fill(0, 3000, "'x'")).')', "'x' eq 'x'", '1 eq 1',
+            'Duration eq duration\'P99999999999999999999W\'', 'Key eq \'é\''],
+            '$expand' => [str_repeat('Activities($expand=Project($expand=', 12).str_repeat('))', 12), 'Activities,Activities', 'Nothing',
+                'Activities(', 'Activities($top=-1)', 'Activities($filter=null eq Deadline)'],
+            '$orderby' => ['', 'Name desc asc', 'Nothing', 'Name,Name', '1'], '$top' => ['-1', '99999999999', 'x', '0'],
+            '$skip' => ['-1', '999999999', ''], '$select' => ['*', 'Nothing', ',,,'], '$count' => ['yes', 'true'],
+            '$format' => ['xml', 'json']];
+        foreach (['Projects', 'Activities', 'Links', 'WbsElements', 'ProjectCodes', 'Nothing', 'Projects(\'x\')', 'Projects(\'\'\'\')',
+            '$batch', 'Projects/$count'] as $set) {
             foreach ($tries as $option => $texts) {
                 foreach ($texts as $text) {
                     $this->app['auth']->forgetGuards();
@@ -109,9 +128,11 @@ final class ApiFuzzTest extends TestCase
         if ($method === 'get') {
             return;
         }
-        $schema = $operation['requestBody']['content']['application/json']['schema'] ?? $operation['requestBody']['content']['multipart/form-data']['schema'] ?? ['properties' => []];
+        $schema = $operation['requestBody']['content']['application/json']['schema']
+            ?? $operation['requestBody']['content']['multipart/form-data']['schema'] ?? ['properties' => []];
         $names = array_keys($schema['properties'] ?? []);
-        foreach ([[], ['x' => 'y'], [[[]]], array_fill_keys($names, []), array_fill_keys($names, null), array_fill_keys($names, 'x'), array_fill_keys($names, PHP_INT_MAX)] as $body) {
+        foreach ([[], ['x' => 'y'], [[[]]], array_fill_keys($names, []), array_fill_keys($names, null), array_fill_keys($names, 'x'),
+            array_fill_keys($names, PHP_INT_MAX)] as $body) {
             $this->ask($method, $plain, $body);
         }
         foreach ($names as $name) {
@@ -128,7 +149,8 @@ final class ApiFuzzTest extends TestCase
     /** @return list<mixed> */
     private function values(): array
     {
-        return [null, true, false, 0, -1, 0.5, 1e308, PHP_INT_MAX, PHP_INT_MIN, [], ['a' => 'b'], [[['x']]], '2026-12-01T08:00', str_repeat('x', 300), "a\0b", '🚢', '9999-12-31', '-1'];
+        return [null, true, false, 0, -1, 0.5, 1e308, PHP_INT_MAX, PHP_INT_MIN, [], ['a' => 'b'], [[['x']]], '2026-12-01T08:00',
+            str_repeat('x', 300), "a\0b", '🚢', '9999-12-31', '-1'];
     }
 
     /** @param  array<array-key, mixed>  $body */
@@ -143,7 +165,9 @@ final class ApiFuzzTest extends TestCase
     private function raw(string $method, string $path, string $body): void
     {
         DB::beginTransaction();
-        $answer = $this->call(strtoupper($method), "/api/v1/{$path}", server: $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json']), content: $body);
+        $answer = $this->call(strtoupper($method), "/api/v1/{$path}",
+            server: $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json']),
+            content: $body);
         DB::rollBack();
         $this->judge($answer, "{$method} {$path} raw ".mb_substr($body, 0, 50));
     }

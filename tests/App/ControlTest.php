@@ -20,13 +20,16 @@ final class ControlTest extends TestCase
     public function test_progress_becomes_a_change_set_with_its_assumptions_and_can_be_undone(): void
     {
         $before = $this->everything();
-        $dry = $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-ostv-ci-0020', 'percent' => 25]], 'dryRun' => true])->assertOk();
+        $dry = $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-ostv-ci-0020', 'percent' => 25]], 'dryRun' => true])
+            ->assertOk();
         self::assertNull($dry->json('changeSet'));
         self::assertSame($before, $this->everything());
-        $answer = $this->postJson('/api/v1/progress?board=OSTV', ['reports' => [['activity' => 'act-ostv-ci-0020', 'percent' => 25]], 'reason' => 'site visit'])->assertOk();
+        $answer = $this->postJson('/api/v1/progress?board=OSTV',
+            ['reports' => [['activity' => 'act-ostv-ci-0020', 'percent' => 25]], 'reason' => 'site visit'])->assertOk();
         self::assertSame('actualStart', $answer->json('assumptions.0.field'));
         self::assertSame($dry->json('ripple'), $answer->json('ripple'));
-        self::assertSame([25_000], $answer->json('board.activities.percent') === null ? [] : array_values(array_intersect($answer->json('board.activities.percent'), [25_000])));
+        self::assertSame([25_000], $answer->json('board.activities.percent') === null ? []
+            : array_values(array_intersect($answer->json('board.activities.percent'), [25_000])));
         $this->assertDatabaseHas('change_sets', ['uid' => $answer->json('changeSet'), 'source' => 'progress', 'reason' => 'site visit']);
         $this->assertResultsAreTrue();
         $this->postJson("/api/v1/changes/{$answer->json('changeSet')}/undo")->assertOk();
@@ -45,7 +48,8 @@ final class ControlTest extends TestCase
         $at = array_search('act-ostv-ci-0020', $efforts['uid'], true);
         self::assertSame([600, 6000], [$efforts['actualWork'][$at], $efforts['remainingWork'][$at]]);
         $schedule = $this->assertResultsAreTrue();
-        self::assertSame([44_444, 6600], [$schedule->plan->activities['act-ostv-to-0030']->percent(), $schedule->plan->activities['act-ostv-ci-0020']->effort->work()]);
+        self::assertSame([44_444, 6600], [$schedule->plan->activities['act-ostv-to-0030']->percent(),
+            $schedule->plan->activities['act-ostv-ci-0020']->effort->work()]);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string, string}> */
@@ -70,7 +74,8 @@ final class ControlTest extends TestCase
 
     public function test_the_status_date_takes_unfinished_work_with_it(): void
     {
-        $this->change([self::update('activity', 'act-grid-st-0030', ['constraints' => [['kind' => 'start-pin', 'date' => '2026-11-30T08:00']]])])->assertOk();
+        $this->change([self::update('activity', 'act-grid-st-0030',
+            ['constraints' => [['kind' => 'start-pin', 'date' => '2026-11-30T08:00']]])])->assertOk();
         $answer = $this->postJson('/api/v1/projects/prj-GRID/status-date?board=GRID', ['statusDate' => '2026-12-09T17:00'])->assertOk();
         self::assertSame(2, $answer->json('operations'));
         $schedule = $this->assertResultsAreTrue();
@@ -83,17 +88,21 @@ final class ControlTest extends TestCase
 
     public function test_an_agreed_date_makes_a_handover_late_and_the_ripple_says_so(): void
     {
-        $link = (string) DB::table('links')->join('activities as f', 'f.id', '=', 'from_id')->join('activities as t', 't.id', '=', 'to_id')->where('f.uid', 'act-ostv-cm-0050')->where('t.uid', 'act-tern-tr-0020')->value('links.uid');
-        $answer = $this->change([self::update('link', $link, ['agreed' => '2027-06-01T08:00', 'note' => 'charger'])], board: 'TERN')->assertOk();
+        $link = (string) DB::table('links')->join('activities as f', 'f.id', '=', 'from_id')->join('activities as t', 't.id', '=', 'to_id')
+            ->where('f.uid', 'act-ostv-cm-0050')->where('t.uid', 'act-tern-tr-0020')->value('links.uid');
+        $answer = $this->change([self::update('link', $link, ['agreed' => '2027-06-01T08:00', 'note' => 'charger'])], board: 'TERN')
+            ->assertOk();
         $at = array_search($link, $answer->json('board.handovers.uid'), true);
         self::assertSame('charger', $answer->json("board.handovers.note.{$at}"));
         self::assertContains($answer->json("board.handovers.state.{$at}"), ['open', 'at-risk']);
-        $late = $this->change([self::update('activity', 'act-ostv-to-0010', ['duration' => 200 * 480, 'remaining' => 190 * 480])], board: 'TERN')->assertOk();
+        $late = $this->change([self::update('activity', 'act-ostv-to-0010', ['duration' => 200 * 480, 'remaining' => 190 * 480])],
+            board: 'TERN')->assertOk();
         self::assertSame('late', $late->json("board.handovers.state.{$at}"));
         self::assertLessThan(0, $late->json("board.handovers.margin.{$at}"));
         $this->assertResultsAreTrue();
         $inner = (string) DB::table('links')->where('handover', 0)->value('uid');
-        $this->change([self::update('link', $inner, ['agreed' => '2027-06-01T08:00'])])->assertStatus(422)->assertJsonPath('field', 'agreed');
+        $this->change([self::update('link', $inner, ['agreed' => '2027-06-01T08:00'])])->assertStatus(422)
+            ->assertJsonPath('field', 'agreed');
     }
 
     public function test_baselines_are_taken_compared_made_current_and_deleted(): void
@@ -103,19 +112,23 @@ final class ControlTest extends TestCase
         $this->change([
             self::update('activity', 'act-lyng-ci-0010', ['duration' => 20 * 480]),
             ['verb' => 'delete', 'kind' => 'activity', 'uid' => 'act-lyng-cm-0060'],
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh', 'after' => ['project' => 'prj-LYNG', 'code' => 'LYNG-NEW', 'name' => 'Fenders', 'duration' => 480]],
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
+                'after' => ['project' => 'prj-LYNG', 'code' => 'LYNG-NEW', 'name' => 'Fenders', 'duration' => 480]],
         ])->assertOk();
         $rows = collect($this->getJson("/api/v1/baselines/{$first['uid']}/comparison")->assertOk()->json('activities'))->keyBy('uid');
         self::assertSame(['changed', 8 * 480], [$rows['act-lyng-ci-0010']['standing'], $rows['act-lyng-ci-0010']['duration']]);
-        self::assertSame(['removed', 'added', null], [$rows['act-lyng-cm-0060']['standing'], $rows['fresh']['standing'], $rows['fresh']['start']]);
+        self::assertSame(['removed', 'added', null],
+            [$rows['act-lyng-cm-0060']['standing'], $rows['fresh']['standing'], $rows['fresh']['start']]);
         $second = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Replan'])->assertCreated()->json('uid');
         self::assertSame([true, false], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines.*.current'));
         $rows = $this->getJson("/api/v1/baselines/{$second}/comparison")->json('activities.*.standing');
         self::assertSame(['same'], array_values(array_unique($rows)));
         $this->patchJson("/api/v1/baselines/{$first['uid']}", ['current' => true, 'name' => 'First'])->assertOk();
         $this->deleteJson("/api/v1/baselines/{$second}")->assertNoContent();
-        self::assertSame([['First', true]], array_map(static fn (array $b): array => [$b['name'], $b['current']], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines')));
-        $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => ''])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/name');
+        self::assertSame([['First', true]], array_map(static fn (array $b): array => [$b['name'], $b['current']],
+            $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines')));
+        $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => ''])->assertStatus(422)
+            ->assertJsonPath('errors.0.pointer', '/name');
     }
 
     public function test_baselines_survive_the_deletion_of_their_project_and_its_undo(): void
@@ -143,11 +156,13 @@ final class ControlTest extends TestCase
         }
         $board = [];
         foreach ($shown['uid'] as $i => $uid) {
-            $board[$uid] = [$shown['start'][$i], $shown['finish'][$i], $shown['startVariance'][$i], $shown['finishVariance'][$i], $shown['durationVariance'][$i]];
+            $board[$uid] = [$shown['start'][$i], $shown['finish'][$i], $shown['startVariance'][$i], $shown['finishVariance'][$i],
+                $shown['durationVariance'][$i]];
         }
         self::assertEqualsCanonicalizing($compared, $board);
         self::assertGreaterThan(60, count($board));
-        $delta = $this->change([self::update('activity', 'act-lyng-ci-0010', ['duration' => 12 * 480])], board: 'LYNG')->json('board.variances');
+        $delta = $this->change([self::update('activity', 'act-lyng-ci-0010', ['duration' => 12 * 480])], board: 'LYNG')
+            ->json('board.variances');
         self::assertSame(0, $delta['durationVariance'][array_search('act-lyng-ci-0010', $delta['uid'], true)]);
     }
 
@@ -155,7 +170,8 @@ final class ControlTest extends TestCase
     {
         $find = fn (string $check): array => collect($this->getJson('/api/v1/health?projects=GRID')->assertOk()->json('projects.0.findings'))->firstWhere('check', $check);
         self::assertSame([false, ['act-grid-ca-0060']], [$find('missing-successor')['fine'], $find('missing-successor')['activities']]);
-        $this->putJson('/api/v1/health/thresholds', ['checks' => ['missing-successor' => ['limit' => 20], 'long-durations' => ['days' => 10, 'limit' => 0]]])->assertOk();
+        $this->putJson('/api/v1/health/thresholds',
+            ['checks' => ['missing-successor' => ['limit' => 20], 'long-durations' => ['days' => 10, 'limit' => 0]]])->assertOk();
         self::assertTrue($find('missing-successor')['fine']);
         self::assertContains('act-grid-ca-0020', $find('long-durations')['activities']);
         $this->putJson('/api/v1/health/thresholds', ['checks' => ['missing-successor' => ['limit' => 200]]])->assertStatus(422);
@@ -190,20 +206,23 @@ final class ControlTest extends TestCase
 
     public function test_bands_roll_projects_up_by_branch_or_code_with_a_filter(): void
     {
-        $bands = fn (string $query): array => collect($this->getJson("/api/v1/portfolio{$query}")->assertOk()->json('bands'))->keyBy('name')->all();
+        $bands = fn (string $query): array => collect($this->getJson("/api/v1/portfolio{$query}")->assertOk()->json('bands'))->keyBy('name')
+            ->all();
         $all = $bands('');
         $projects = collect($this->getJson('/api/v1/portfolio')->json('projects'));
         $days = $projects->map(static fn (array $p): int => (int) round($p['margin'] * 480 / $p['minutesPerDay']));
         self::assertSame([6, $projects->min('start'), $projects->max('finish'), $days->min(), $projects->sum('work')],
             array_values(array_intersect_key($all['Varnsund Ferries'], array_flip(['count', 'start', 'finish', 'margin', 'work']))));
         $tern = $projects->firstWhere('key', 'TERN');
-        self::assertSame([960, intdiv($tern['margin'], 2)], [$tern['minutesPerDay'], $all['Vessel conversions']['margin']], 'days of 16 hours');
+        self::assertSame([960, intdiv($tern['margin'], 2)], [$tern['minutesPerDay'], $all['Vessel conversions']['margin']],
+            'days of 16 hours');
         self::assertSame([0, null], [$all['Archive']['count'], $all['Archive']['start']]);
         self::assertEqualsCanonicalizing(['prj-OSTV', 'prj-LYNG'], $all['Shore power']['projects']);
         $stage = $bands('?group=STAGE');
         self::assertSame(['prj-OSTV'], $stage['Civil']['projects']);
         self::assertSame(4, $stage['Build']['count']);
-        self::assertEqualsCanonicalizing(['Varnsund Ferries', 'Fleet', 'Vessel conversions', 'Harbours', 'Shore power'], array_keys($bands('?only=DISTRICT:OUTER')));
+        self::assertEqualsCanonicalizing(['Varnsund Ferries', 'Fleet', 'Vessel conversions', 'Harbours', 'Shore power'],
+            array_keys($bands('?only=DISTRICT:OUTER')));
         self::assertSame([], $bands('?only=DISTRICT:NOWHERE'));
     }
 

@@ -17,8 +17,10 @@ use Reihe\Core\Time\Instant;
 final class DemoDaysTest extends TestCase
 {
     /** edited in browser tests as work that has not begun */
-    private const AHEAD = ['CREW-RO-0020', 'CREW-VE-0010', 'GANN-HU-0010', 'GRID-CA-0050', 'GRID-CA-0060', 'GRID-ST-0030', 'GRID-ST-0040', 'GRID-ST-0050', 'GRID-ST-0060',
-        'LYNG-CI-0010', 'OSTV-CI-0040', 'OSTV-CM-0010', 'OSTV-CM-0040', 'OSTV-CM-0050', 'OSTV-TO-0030', 'OSTV-TO-0050', 'TERN-TR-0020', 'TERN-TR-0040'];
+    private const AHEAD = ['CREW-RO-0020', 'CREW-VE-0010', 'GANN-HU-0010', 'GRID-CA-0050', 'GRID-CA-0060', 'GRID-ST-0030', 'GRID-ST-0040',
+        'GRID-ST-0050', 'GRID-ST-0060',
+        'LYNG-CI-0010', 'OSTV-CI-0040', 'OSTV-CM-0010', 'OSTV-CM-0040', 'OSTV-CM-0050', 'OSTV-TO-0030', 'OSTV-TO-0050', 'TERN-TR-0020',
+        'TERN-TR-0040'];
 
     private const BEGUN = ['GRID-PE-0010', 'TERN-HU-0040', 'TERN-EL-0030'];
 

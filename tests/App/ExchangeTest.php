@@ -22,17 +22,21 @@ final class ExchangeTest extends TestCase
     #[TestWith(['xcal', 'demo.xcal.xml'])]
     public function test_the_whole_demo_comes_back_with_the_same_dates_floats_and_links(string $format, string $name): void
     {
-        $file = (string) $this->get("/api/v1/exchange/export?projects=GRID,OSTV,LYNG,TERN,GANN,CREW&format={$format}")->assertOk()->getContent();
+        $file = (string) $this->get("/api/v1/exchange/export?projects=GRID,OSTV,LYNG,TERN,GANN,CREW&format={$format}")->assertOk()
+            ->getContent();
         $before = $this->everything();
         $preview = $this->import($file, $name)->assertCreated();
-        self::assertSame(['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2'], $this->sorted($preview->json('projects.*.key'), ['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2']));
+        self::assertSame(['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2'],
+            $this->sorted($preview->json('projects.*.key'), ['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2']));
         self::assertEquals($before, $this->everything(), 'a preview changes nothing');
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
         $after = $this->everything();
         foreach (['projects', 'wbs', 'activities', 'links', 'handovers'] as $list) {
             self::assertNotSame([], $before[$list]);
-            $copies = array_filter($after[$list], static fn (array $row): bool => str_contains((string) json_encode($row), '2\/') || preg_match('/^[A-Z]+2$/', $row['project'] ?? $row['key'] ?? '') === 1);
-            $renamed = json_decode((string) preg_replace('/"(GRID|OSTV|LYNG|TERN|GANN|CREW)2(?=["\\\\\/])/', '"$1', (string) json_encode(array_values($copies))), true);
+            $copies = array_filter($after[$list], static fn (array $row): bool => str_contains((string) json_encode($row), '2\/')
+                || preg_match('/^[A-Z]+2$/', $row['project'] ?? $row['key'] ?? '') === 1);
+            $renamed = json_decode((string) preg_replace('/"(GRID|OSTV|LYNG|TERN|GANN|CREW)2(?=["\\\\\/])/', '"$1',
+                (string) json_encode(array_values($copies))), true);
             sort($renamed);
             $originals = $before[$list];
             sort($originals);
@@ -40,7 +44,10 @@ final class ExchangeTest extends TestCase
         }
         $count = static fn (string $table): int => DB::table($table)->count();
         [$efforts, $agreements] = [$count('efforts'), $count('agreements')];
-        self::assertSame([$efforts, $agreements], [2 * DB::table('efforts')->join('activities', 'activities.id', '=', 'activity_id')->where('activities.uid', 'like', 'act-%')->count(), 2 * DB::table('agreements')->join('links', 'links.id', '=', 'link_id')->where('links.uid', 'like', 'lnk-%')->count()]);
+        self::assertSame([$efforts, $agreements],
+            [2 * DB::table('efforts')->join('activities', 'activities.id', '=', 'activity_id')->where('activities.uid', 'like', 'act-%')
+                ->count(), 2 * DB::table('agreements')->join('links', 'links.id', '=', 'link_id')->where('links.uid', 'like', 'lnk-%')
+                ->count()]);
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/undo")->assertOk();
         self::assertEquals($before, $this->everything());
     }
@@ -52,7 +59,8 @@ final class ExchangeTest extends TestCase
         $preview = $this->import($file, 'ostv.plan.xml')->assertCreated();
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
         $copy = DB::table('projects')->where('key', 'OSTV2')->value('id');
-        self::assertSame(2, DB::table('links')->where('handover', true)->where(static fn ($w) => $w->where('to_project_id', $copy)->orWhere('from_project_id', $copy))->count());
+        self::assertSame(2, DB::table('links')->where('handover', true)
+            ->where(static fn ($w) => $w->where('to_project_id', $copy)->orWhere('from_project_id', $copy))->count());
         $this->assertResultsAreTrue();
     }
 
@@ -68,14 +76,17 @@ final class ExchangeTest extends TestCase
     {
         $ics = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VTODO\r\nUID:a@x\r\nDTSTAMP:20261101T000000Z\r\nDTSTART;VALUE=DATE:20261207\r\nDUE;VALUE=DATE:20261209\r\nSUMMARY:Racks\r\nEND:VTODO\r\nEND:VCALENDAR\r\n";
         $preview = $this->import($ics, 'Battery racks.ics')->assertCreated();
-        self::assertSame([['key' => 'RACK', 'name' => 'Battery racks', 'activities' => 1, 'finish' => '2026-12-09T17:00']], array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]), $preview->json('projects')));
+        self::assertSame([['key' => 'RACK', 'name' => 'Battery racks', 'activities' => 1, 'finish' => '2026-12-09T17:00']],
+            array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]), $preview->json('projects')));
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/reject")->assertOk();
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertStatus(409)->assertJsonPath('state', 'rejected');
     }
 
     private function import(string $content, string $name): TestResponse
     {
-        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent($name, $content)], ['Accept' => 'application/json']);
+        return $this->post('/api/v1/exchange/import',
+            ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent($name, $content)],
+            ['Accept' => 'application/json']);
     }
 
     /**

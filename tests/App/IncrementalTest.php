@@ -67,13 +67,23 @@ final class IncrementalTest extends TestCase
         return match ($random->getInt(0, 10)) {
             0, 1 => self::update('activity', $pick(), ['duration' => 480 * $random->getInt(1, 40)]),
             2 => self::update('activity', $pick(), ['constraints' => [['kind' => 'start-no-earlier', 'date' => $day]]]),
-            3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}", 'after' => ['from' => $pick(), 'to' => $pick(), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)], 'lag' => $random->getInt(-2, 5) * 480]],
-            4 => $edit > 8 && $random->getInt(0, 2) === 0 ? ['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-OSTV'] : ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
-            5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)], ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
-            6, 7 => self::update('activity', $pick(), ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)], 'actualWork' => $random->getInt(0, 900), 'remainingWork' => $random->getInt(0, 900), 'cost' => $random->getInt(0, 9999)]),
-            8 => self::update('link', (string) $handovers[$random->getInt(0, count($handovers) - 1)], ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
-            9 => self::update('activity', $pick(), ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work', 'actualWork' => 30]),
-            default => self::update('activity', $pick(), ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
+            3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}",
+                'after' => ['from' => $pick(), 'to' => $pick(), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)],
+                    'lag' => $random->getInt(-2, 5) * 480]],
+            4 => $edit > 8 && $random->getInt(0, 2) === 0 ? ['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-OSTV']
+                : ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
+            5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)],
+                ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
+            6, 7 => self::update('activity', $pick(),
+                ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)], 'actualWork' => $random->getInt(0, 900),
+                    'remainingWork' => $random->getInt(0, 900), 'cost' => $random->getInt(0, 9999)]),
+            8 => self::update('link', (string) $handovers[$random->getInt(0, count($handovers) - 1)],
+                ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
+            9 => self::update('activity', $pick(),
+                ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work',
+                    'actualWork' => 30]),
+            default => self::update('activity', $pick(),
+                ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
         };
     }
 

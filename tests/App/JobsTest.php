@@ -28,7 +28,8 @@ final class JobsTest extends TestCase
         config(['reihe.inline_import' => 0, 'reihe.inline_operations' => 0]);
         $job = $this->import($file)->assertStatus(202)->json(); // the queue of the tests works at once
         self::assertSame(['preview', 'grid.xml', 'done'], [$job['what'], $job['title'], $job['state']]);
-        $without = static fn (array $preview): array => ['projects' => array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]), $preview['projects'])] + array_diff_key($preview, ['changeSet' => 0]);
+        $without = static fn (array $preview): array => ['projects' => array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]),
+            $preview['projects'])] + array_diff_key($preview, ['changeSet' => 0]);
         self::assertEquals($without($atOnce), $without($job['result']));
         $before = DB::table('activities')->count();
         $apply = $this->postJson("/api/v1/changes/{$job['result']['changeSet']}/apply")->assertStatus(202)->json();
@@ -83,7 +84,8 @@ final class JobsTest extends TestCase
         (new Work($uid))->handle();
         self::assertSame(1, ChangeSet::query()->where('state', 'proposed')->count());
         BackgroundJob::query()->where('uid', $uid)->update(['state' => 'running', 'seen_at' => now()->subMinutes(5)]);
-        $this->getJson("/api/v1/jobs/{$uid}")->assertJsonPath('state', 'failed')->assertJsonPath('problem.type', 'urn:reihe:problem:stopped');
+        $this->getJson("/api/v1/jobs/{$uid}")->assertJsonPath('state', 'failed')
+            ->assertJsonPath('problem.type', 'urn:reihe:problem:stopped');
         (new Work('none'))->handle();
     }
 
@@ -100,7 +102,9 @@ final class JobsTest extends TestCase
         DB::table('grants')->where('user_id', $planner->id)->update(['role' => 'viewer']);
         $before = DB::table('projects')->count();
         (new Work($apply))->handle();
-        self::assertSame(['failed', 'urn:reihe:problem:forbidden'], [BackgroundJob::query()->where('uid', $apply)->value('state'), BackgroundJob::query()->where('uid', $apply)->firstOrFail()->problem['type'] ?? null]);
+        self::assertSame(['failed', 'urn:reihe:problem:forbidden'],
+            [BackgroundJob::query()->where('uid', $apply)->value('state'),
+                BackgroundJob::query()->where('uid', $apply)->firstOrFail()->problem['type'] ?? null]);
         $planner->update(['active' => false]);
         (new Work($preview))->handle();
         self::assertSame('cancelled', BackgroundJob::query()->where('uid', $preview)->value('state'));
@@ -125,6 +129,8 @@ final class JobsTest extends TestCase
 
     private function import(string $content): TestResponse
     {
-        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('grid.xml', $content)], ['Accept' => 'application/json']);
+        return $this->post('/api/v1/exchange/import',
+            ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('grid.xml', $content)],
+            ['Accept' => 'application/json']);
     }
 }

@@ -59,14 +59,50 @@ final class MigrationsTest extends TestCase
         // data of an older version, with identifiers of digits
         DB::table('activities')->where('uid', 'act-grid-pe-0010')->update(['uid' => '4711']);
         DB::table('baseline_rows')->where('uid', 'act-grid-pe-0010')->update(['uid' => '4711']);
-        DB::table('change_sets')->update(['operations' => DB::raw("REPLACE(operations, 'act-grid-pe-0010', '4711')"), 'operation_count' => 0]);
+        DB::table('change_sets')->update(['operations' => DB::raw("REPLACE(operations, 'act-grid-pe-0010', '4711')"),
+            'operation_count' => 0]);
         DB::table('projects')->update(['colour' => null]);
-        (require database_path('migrations/2026_11_26_000007_entries.php'))->down(); // named as they were then
-        DB::table('migrations')->where('migration', '>', '2026_11_25')->delete(); // those that change what is there; the tables are made once
+        // named and told as they were then
+        $branch = DB::table('projects')->where('key', 'GRID')->value('branch_id');
+        $codings = DB::table('codings')->count();
+        (require database_path('migrations/2026_11_26_000008_enterprise_objects.php'))->down();
+        (require database_path('migrations/2026_11_26_000007_entries.php'))->down();
+        $earlier = [['verb' => 'update', 'kind' => 'project', 'uid' => 'prj-GRID', 'before' => ['code:STAGE' => 'TRIAL', 'name' => 'Old'],
+            'after' => ['code:STAGE' => 'BUILD', 'name' => 'Ostvik grid connection']],
+            ['verb' => 'update', 'kind' => 'project', 'uid' => 'prj-CREW', 'before' => ['code:DISTRICT' => 'NORTH'],
+                'after' => ['code:DISTRICT' => null]]];
+        $ilse = DB::table('users')->where('name', 'Ilse Marbach')->value('id');
+        DB::table('change_sets')->insert(['uid' => 'earlier', 'author_id' => $ilse, 'source' => 'edit', 'reason' => '',
+            'state' => 'applied', 'created_at' => now(),
+            'operations' => json_encode($earlier), 'ripple' => '{}']);
+        $made = [['verb' => 'create', 'kind' => 'project', 'uid' => 'p2', 'before' => null,
+            'after' => ['key' => 'P2', 'name' => 'P2', 'branch' => (string) $branch, 'calendar' => 'cal-office',
+                'start' => '2026-12-01T08:00', 'code:STAGE' => 'TRIAL']],
+            ['verb' => 'create', 'kind' => 'wbs', 'uid' => 'w2', 'before' => null,
+                'after' => ['project' => 'p2', 'code' => '1', 'name' => 'x']]];
+        DB::table('change_sets')->insert(['uid' => 'proposal', 'author_id' => $ilse, 'source' => 'import', 'reason' => '',
+            'state' => 'proposed', 'created_at' => now(),
+            'operations' => json_encode($made), 'ripple' => '{}', 'items' => 'or']);
+        DB::table('migrations')->where('migration', '>', '2026_11_25')
+            ->delete(); // those that change what is there; the tables are made once
         $this->artisan('migrate', ['--force' => true])->assertSuccessful();
         self::assertSame(self::whole(), self::shape());
         $uid = \Reihe\Core\Plan\Uid::of('4711');
-        self::assertSame([1, 1, 6, 0], [DB::table('activities')->where('uid', $uid)->count(), DB::table('baseline_rows')->where('uid', $uid)->count(),
+        self::assertSame($codings, DB::table('codings')->count());
+        self::assertSame('oor', DB::table('change_sets')->where('uid', 'proposal')->value('items'));
+        $user = \App\Models\User::query()->findOrFail($ilse);
+        $planning = new \App\Planning\Planning($user);
+        $planning->undo(\App\Models\ChangeSet::query()->where('uid', 'earlier')->firstOrFail());
+        $codes = DB::table('codings')->join('projects', 'projects.id', '=', 'project_id')
+            ->join('code_entries', 'code_entries.id', '=', 'entry_id')
+            ->whereIn('projects.key', ['GRID', 'CREW'])->orderBy('code_entries.key')
+            ->pluck('code_entries.key')->all();
+        self::assertEqualsCanonicalizing(['BUILD', 'INNER', 'NORTH', 'TRIAL'], $codes, 'undone exactly');
+        $planning->decide(\App\Models\ChangeSet::query()->where('uid', 'proposal')->firstOrFail(), [1]);
+        self::assertSame(1, DB::table('codings')->join('projects', 'projects.id', '=', 'project_id')->where('projects.uid', 'p2')->count());
+        DB::table('projects')->where('uid', 'p2')->delete();
+        self::assertSame([1, 1, 6, 0], [DB::table('activities')->where('uid', $uid)->count(),
+            DB::table('baseline_rows')->where('uid', $uid)->count(),
             DB::table('projects')->whereNotNull('colour')->count(), DB::table('change_sets')->where('operation_count', 0)->count()]);
         self::assertStringNotContainsString('"4711"', (string) DB::table('change_sets')->value('operations'));
         self::assertStringContainsString($uid, (string) DB::table('change_sets')->value('operations'));

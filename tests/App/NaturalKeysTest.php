@@ -29,33 +29,58 @@ final class NaturalKeysTest extends TestCase
     {
         $set = static fn (string $kind, string $uid, array $after): array => self::update($kind, $uid, $after);
         $a = static fn (string $code): string => 'act-grid-pe-'.$code;
-        yield 'activity codes exchanged' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']), $set('activity', $a('0020'), ['code' => 'GRID-PE-0010'])]];
-        yield 'activity codes in a ring' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']), $set('activity', $a('0020'), ['code' => 'GRID-PE-0030']), $set('activity', $a('0030'), ['code' => 'GRID-PE-0010'])]];
-        yield 'activity codes shifted' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']), $set('activity', $a('0020'), ['code' => 'GRID-PE-0025'])]];
+        yield 'activity codes exchanged' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']),
+            $set('activity', $a('0020'), ['code' => 'GRID-PE-0010'])]];
+        yield 'activity codes in a ring' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']),
+            $set('activity', $a('0020'), ['code' => 'GRID-PE-0030']), $set('activity', $a('0030'), ['code' => 'GRID-PE-0010'])]];
+        yield 'activity codes shifted' => [[$set('activity', $a('0010'), ['code' => 'GRID-PE-0020']),
+            $set('activity', $a('0020'), ['code' => 'GRID-PE-0025'])]];
         yield 'activity code freed by deletion and taken' => [[['verb' => 'delete', 'kind' => 'activity', 'uid' => $a('0030')],
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh', 'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0030', 'duration' => 480]]]];
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
+                'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0030', 'duration' => 480]]]];
         yield 'activity code given up and taken by a new one' => [[$set('activity', $a('0010'), ['code' => 'OLD']),
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh', 'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'duration' => 480]]]];
-        yield 'activity codes that differ in case and accents' => [[$set('activity', $a('0010'), ['code' => 'a']), $set('activity', $a('0020'), ['code' => 'A']), $set('activity', $a('0030'), ['code' => 'ä'])]];
-        yield 'project keys exchanged' => [[$set('project', 'prj-GRID', ['key' => 'CREW']), $set('project', 'prj-CREW', ['key' => 'GRID'])]];
-        yield 'project keys in a ring' => [[$set('project', 'prj-GRID', ['key' => 'CREW']), $set('project', 'prj-CREW', ['key' => 'TERN']), $set('project', 'prj-TERN', ['key' => 'GRID'])]];
-        yield 'calendar keys exchanged' => [[$set('calendar', 'cal-office', ['key' => 'DOCK']), $set('calendar', 'cal-dock', ['key' => 'OFFICE'])]];
-        yield 'calendar key in other case taken by a new one' => [[['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh', 'after' => ['key' => 'office', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
-        yield 'a calendar renamed, its key taken' => [[$set('calendar', 'cal-office', ['key' => 'BUREAU']), ['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh', 'after' => ['key' => 'OFFICE', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
-        yield 'branch names exchanged' => [[$set('branch', 'branch-shore', ['name' => 'Quays']), $set('branch', 'branch-quays', ['name' => 'Shore power'])]];
-        yield 'branches exchange places, one above the other' => [[$set('branch', 'branch-vessel', ['parent' => 'branch-varnsund']), $set('branch', 'branch-fleet', ['parent' => 'branch-vessel'])]];
-        yield 'branch name freed by deletion and taken' => [[['verb' => 'delete', 'kind' => 'branch', 'uid' => 'branch-quays'], ['verb' => 'create', 'kind' => 'branch', 'uid' => 'fresh', 'after' => ['parent' => 'branch-harbours', 'name' => 'Quays']]]];
-        yield 'code set keys exchanged' => [[$set('codeSet', 'codeset-stage', ['key' => 'DISTRICT']), $set('codeSet', 'codeset-district', ['key' => 'STAGE'])]];
-        yield 'entry keys in a ring' => [[$set('entry', 'entry-stage-build', ['key' => 'TRIAL']), $set('entry', 'entry-stage-trial', ['key' => 'DESIGN']), $set('entry', 'entry-stage-design', ['key' => 'BUILD'])]];
-        yield 'an entry key in other case' => [[['verb' => 'create', 'kind' => 'entry', 'uid' => 'fresh', 'after' => ['codeSet' => 'codeset-stage', 'key' => 'build', 'name' => 'build']]]];
-        yield 'an entry moved to another set, with those below it' => [[['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-lyng-stage'], ['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-gann-stage'],
-            $set('entry', 'entry-stage-design', ['codeSet' => 'codeset-district']), $set('entry', 'entry-stage-design-concept', ['codeSet' => 'codeset-district']), $set('entry', 'entry-stage-design-detail', ['codeSet' => 'codeset-district'])]];
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
+                'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'duration' => 480]]]];
+        yield 'activity codes that differ in case and accents' => [[$set('activity', $a('0010'), ['code' => 'a']), $set('activity', $a('0020'), ['code' => 'A']),
+            $set('activity', $a('0030'), ['code' => 'ä'])]];
+        yield 'project keys exchanged' => [[$set('project', 'prj-GRID', ['key' => 'CREW']),
+            $set('project', 'prj-CREW', ['key' => 'GRID'])]];
+        yield 'project keys in a ring' => [[$set('project', 'prj-GRID', ['key' => 'CREW']), $set('project', 'prj-CREW', ['key' => 'TERN']),
+            $set('project', 'prj-TERN', ['key' => 'GRID'])]];
+        yield 'calendar keys exchanged' => [[$set('calendar', 'cal-office', ['key' => 'DOCK']),
+            $set('calendar', 'cal-dock', ['key' => 'OFFICE'])]];
+        yield 'calendar key in other case taken by a new one' => [[['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh',
+            'after' => ['key' => 'office', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
+        yield 'a calendar renamed, its key taken' => [[$set('calendar', 'cal-office', ['key' => 'BUREAU']),
+            ['verb' => 'create', 'kind' => 'calendar', 'uid' => 'fresh',
+                'after' => ['key' => 'OFFICE', 'name' => 'x', 'week' => ['7' => '10:00-11:00']]]]];
+        yield 'branch names exchanged' => [[$set('branch', 'branch-shore', ['name' => 'Quays']),
+            $set('branch', 'branch-quays', ['name' => 'Shore power'])]];
+        yield 'branches exchange places, one above the other' => [[$set('branch', 'branch-vessel', ['parent' => 'branch-varnsund']),
+            $set('branch', 'branch-fleet', ['parent' => 'branch-vessel'])]];
+        yield 'branch name freed by deletion and taken' => [[['verb' => 'delete', 'kind' => 'branch', 'uid' => 'branch-quays'],
+            ['verb' => 'create', 'kind' => 'branch', 'uid' => 'fresh', 'after' => ['parent' => 'branch-harbours', 'name' => 'Quays']]]];
+        yield 'code set keys exchanged' => [[$set('codeSet', 'codeset-stage', ['key' => 'DISTRICT']),
+            $set('codeSet', 'codeset-district', ['key' => 'STAGE'])]];
+        yield 'entry keys in a ring' => [[$set('entry', 'entry-stage-build', ['key' => 'TRIAL']),
+            $set('entry', 'entry-stage-trial', ['key' => 'DESIGN']), $set('entry', 'entry-stage-design', ['key' => 'BUILD'])]];
+        yield 'an entry key in other case' => [[['verb' => 'create', 'kind' => 'entry', 'uid' => 'fresh',
+            'after' => ['codeSet' => 'codeset-stage', 'key' => 'build', 'name' => 'build']]]];
+        yield 'an entry moved to another set, with those below it' => [[['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-lyng-stage'],
+            ['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-gann-stage'],
+            $set('entry', 'entry-stage-design', ['codeSet' => 'codeset-district']),
+            $set('entry', 'entry-stage-design-concept', ['codeSet' => 'codeset-district']),
+            $set('entry', 'entry-stage-design-detail', ['codeSet' => 'codeset-district'])]];
         yield 'a code set deleted with everything coded' => [[['verb' => 'delete', 'kind' => 'codeSet', 'uid' => 'codeset-district'],
-            ...array_map(static fn (string $p): array => ['verb' => 'delete', 'kind' => 'coding', 'uid' => "coding-{$p}-district"], ['grid', 'ostv', 'lyng', 'tern', 'gann'])]];
-        yield 'entries exchanged between two projects' => [[$set('coding', 'coding-grid-stage', ['entry' => 'entry-stage-design']), $set('coding', 'coding-gann-stage', ['entry' => 'entry-stage-build'])]];
-        yield 'an element deleted, its activities saved' => [[$set('activity', $a('0010'), ['wbs' => null]), $set('activity', $a('0020'), ['wbs' => 'wbs-grid-ca']), ['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-pe']]];
+            ...array_map(static fn (string $p): array => ['verb' => 'delete', 'kind' => 'coding', 'uid' => "coding-{$p}-district"],
+                ['grid', 'ostv', 'lyng', 'tern', 'gann'])]];
+        yield 'entries exchanged between two projects' => [[$set('coding', 'coding-grid-stage', ['entry' => 'entry-stage-design']),
+            $set('coding', 'coding-gann-stage', ['entry' => 'entry-stage-build'])]];
+        yield 'an element deleted, its activities saved' => [[$set('activity', $a('0010'), ['wbs' => null]), $set('activity', $a('0020'), ['wbs' => 'wbs-grid-ca']),
+            ['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-pe']]];
         yield 'deleted and made again under the same uid' => [[['verb' => 'delete', 'kind' => 'activity', 'uid' => $a('0010')],
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => $a('0010'), 'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'name' => 'Again', 'duration' => 960]]]];
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => $a('0010'),
+                'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'name' => 'Again', 'duration' => 960]]]];
     }
 
     /** @param  list<array<string, mixed>>  $operations */
@@ -76,13 +101,18 @@ final class NaturalKeysTest extends TestCase
     public function test_parallel_links_exchange_types_and_ends(): void
     {
         $this->change([
-            ['verb' => 'create', 'kind' => 'link', 'uid' => 'one', 'after' => ['from' => 'act-grid-pe-0010', 'to' => 'act-grid-st-0010', 'type' => 'SS', 'lag' => 1]],
-            ['verb' => 'create', 'kind' => 'link', 'uid' => 'two', 'after' => ['from' => 'act-grid-pe-0010', 'to' => 'act-grid-st-0010', 'type' => 'FF', 'lag' => 2]],
-            ['verb' => 'create', 'kind' => 'link', 'uid' => 'three', 'after' => ['from' => 'act-grid-pe-0020', 'to' => 'act-grid-st-0010', 'type' => 'SS', 'lag' => 3]],
+            ['verb' => 'create', 'kind' => 'link', 'uid' => 'one',
+                'after' => ['from' => 'act-grid-pe-0010', 'to' => 'act-grid-st-0010', 'type' => 'SS', 'lag' => 1]],
+            ['verb' => 'create', 'kind' => 'link', 'uid' => 'two',
+                'after' => ['from' => 'act-grid-pe-0010', 'to' => 'act-grid-st-0010', 'type' => 'FF', 'lag' => 2]],
+            ['verb' => 'create', 'kind' => 'link', 'uid' => 'three',
+                'after' => ['from' => 'act-grid-pe-0020', 'to' => 'act-grid-st-0010', 'type' => 'SS', 'lag' => 3]],
         ])->assertOk();
         $this->change([self::update('link', 'one', ['type' => 'FF']), self::update('link', 'two', ['type' => 'SS'])])->assertOk();
-        self::assertSame(['one' => ['FF', 1], 'two' => ['SS', 2]], array_map(fn ($l): array => [$l->type->value, $l->lag], array_intersect_key($this->all()->links, ['one' => 0, 'two' => 0])));
-        $this->change([self::update('link', 'two', ['from' => 'act-grid-pe-0020']), self::update('link', 'three', ['from' => 'act-grid-pe-0010'])])->assertOk();
+        self::assertSame(['one' => ['FF', 1], 'two' => ['SS', 2]],
+            array_map(fn ($l): array => [$l->type->value, $l->lag], array_intersect_key($this->all()->links, ['one' => 0, 'two' => 0])));
+        $this->change([self::update('link', 'two', ['from' => 'act-grid-pe-0020']),
+            self::update('link', 'three', ['from' => 'act-grid-pe-0010'])])->assertOk();
         self::assertSame([2, 'act-grid-pe-0020'], [$this->all()->links['two']->lag, $this->all()->links['two']->from]);
         $this->change([self::update('link', 'one', ['type' => 'SS'])])->assertStatus(422);
         $this->assertResultsAreTrue();
@@ -93,7 +123,8 @@ final class NaturalKeysTest extends TestCase
         $this->actingAs($this->somebody('planner', 'Harbours'));
         $week = DB::table('calendars')->where('uid', 'cal-office')->value('week');
         foreach (['OFFICE', 'office', 'Öffice'] as $key) {
-            $answer = $this->change([['verb' => 'create', 'kind' => 'calendar', 'uid' => "mine-{$key[0]}", 'after' => ['key' => $key, 'name' => 'Mine', 'week' => ['7' => '10:00-11:00']]]]);
+            $answer = $this->change([['verb' => 'create', 'kind' => 'calendar', 'uid' => "mine-{$key[0]}",
+                'after' => ['key' => $key, 'name' => 'Mine', 'week' => ['7' => '10:00-11:00']]]]);
             self::assertSame($key === 'OFFICE' ? 422 : ($key === 'office' ? 200 : 422), $answer->status(), (string) $answer->getContent());
         }
         self::assertSame($week, DB::table('calendars')->where('uid', 'cal-office')->value('week'));
@@ -156,7 +187,8 @@ final class NaturalKeysTest extends TestCase
         $gone = array_diff($codes, array_map(static fn (array $o): string => $o['after']['code'] ?? '', $operations));
         foreach (array_values($gone) as $i => $code) {
             if ($random->getInt(0, 1) === 1) {
-                $operations[] = ['verb' => 'create', 'kind' => 'activity', 'uid' => "made-{$round}-{$i}", 'after' => ['project' => $project, 'code' => $code, 'duration' => 480]];
+                $operations[] = ['verb' => 'create', 'kind' => 'activity', 'uid' => "made-{$round}-{$i}",
+                    'after' => ['project' => $project, 'code' => $code, 'duration' => 480]];
             }
         }
         // what is left with a code that another one takes too gives it up
@@ -171,7 +203,8 @@ final class NaturalKeysTest extends TestCase
         $links = array_values(array_filter($plan->links, static fn ($l): bool => $plan->projectOf($l->to) === $project));
         if ($links !== [] && $random->getInt(0, 1) === 1) {
             $l = $links[$random->getInt(0, count($links) - 1)];
-            if (! in_array($l->from, array_column($operations, 'uid'), true) && ! in_array($l->to, array_column($operations, 'uid'), true)) {
+            if (! in_array($l->from, array_column($operations, 'uid'), true)
+                && ! in_array($l->to, array_column($operations, 'uid'), true)) {
                 $operations[] = self::update('link', $l->uid, ['type' => ['FS', 'SS', 'FF'][$random->getInt(0, 2)], 'lag' => 480]);
             }
         }
@@ -198,7 +231,8 @@ final class NaturalKeysTest extends TestCase
             };
             self::assertEquals($written($expected), $written($found), $kind->value);
         }
-        self::assertSame(0, DB::table('activities')->where('parked', '!=', 0)->count() + DB::table('projects')->where('parked', '!=', 0)->count()
+        self::assertSame(0, DB::table('activities')->where('parked', '!=', 0)->count() + DB::table('projects')->where('parked', '!=', 0)
+            ->count()
             + DB::table('links')->where('parked', '!=', 0)->count() + DB::table('calendars')->where('parked', '!=', 0)->count());
     }
 }

@@ -19,7 +19,8 @@ final class ODataTest extends TestCase
 
     public function test_service_document_and_metadata(): void
     {
-        $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Remarks']);
+        $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
+            ->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Remarks']);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
         self::assertNotFalse($xml);
         $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
@@ -32,7 +33,8 @@ final class ODataTest extends TestCase
         $projects = $this->feed('Projects?$select=Id,Key,Finish&$orderby=Key')->assertOk()->json('value');
         self::assertSame(['CREW', 'GANN', 'GRID', 'LYNG', 'OSTV', 'TERN'], array_column($projects, 'Key'));
         self::assertSame(['Id', 'Key', 'Finish'], array_keys($projects[0]));
-        $activities = $this->feed("Activities?\$filter=ProjectId eq '{$projects[2]['Id']}'&\$count=true&\$top=3&\$orderby=Start desc,Code")->assertOk();
+        $activities = $this->feed("Activities?\$filter=ProjectId eq '{$projects[2]['Id']}'&\$count=true&\$top=3&\$orderby=Start desc,Code")
+            ->assertOk();
         self::assertCount(3, $activities->json('value'));
         self::assertSame(16, $activities->json()['@odata.count']);
         self::assertSame((string) $projects[2]['Finish'], $activities->json('value.0.Finish'));
@@ -51,26 +53,32 @@ final class ODataTest extends TestCase
         $agreed = $this->feed("Links?\$filter=AgreedDate ne null and HandoverState ne 'met'&\$select=AgreedDate,Forecast,MarginHours,HandoverState")->assertOk()->json('value');
         self::assertCount(4, $agreed);
         self::assertSame([], $this->feed('Links?$filter=Handover eq false and HandoverState ne null')->json('value'));
-        self::assertIsNumeric($this->feed("Projects?\$filter=Key eq 'GRID'&\$select=DeadlineMarginHours,WorkHours")->json('value.0.WorkHours'));
+        self::assertIsNumeric($this->feed("Projects?\$filter=Key eq 'GRID'&\$select=DeadlineMarginHours,WorkHours")
+            ->json('value.0.WorkHours'));
     }
 
     public function test_filters(): void
     {
-        $codes = fn (string $filter): array => array_column($this->feed('Activities?$select=Code&$orderby=Code&$filter='.rawurlencode($filter))->assertOk()->json('value'), 'Code');
+        $codes = fn (string $filter): array => array_column($this->feed('Activities?$select=Code&$orderby=Code&$filter='.rawurlencode($filter))->assertOk()->json('value'),
+            'Code');
         self::assertSame(['GRID-ST-0060'], $codes("ProjectKey eq 'GRID' and Kind eq 'finish-milestone' and startswith(Code,'GRID-ST')"));
         self::assertSame(['GRID-CA-0010'], $codes("ProjectKey eq 'GRID' and contains(tolower(Name),'drums')"));
         self::assertSame([], $codes("Name eq 'it''s not there'"));
         self::assertCount(16, $codes("ProjectKey in ('GRID','NONE')"));
-        self::assertSame($codes("ProjectKey eq 'GRID' and not (ActualFinish eq null)"), $codes("ProjectKey eq 'GRID' and ActualFinish ne null"));
-        self::assertSame($codes("ProjectKey eq 'GRID' and DurationHours gt 100"), $codes("ProjectKey eq 'GRID' and Duration gt duration'PT6000M'"));
+        self::assertSame($codes("ProjectKey eq 'GRID' and not (ActualFinish eq null)"),
+            $codes("ProjectKey eq 'GRID' and ActualFinish ne null"));
+        self::assertSame($codes("ProjectKey eq 'GRID' and DurationHours gt 100"),
+            $codes("ProjectKey eq 'GRID' and Duration gt duration'PT6000M'"));
         self::assertNotSame([], $codes('Start ge 2027-01-01T00:00:00Z and year(Finish) eq 2027 and (Critical eq true or TotalFloatHours lt 8)'));
         self::assertSame($codes('DurationHours lt 40'), $codes('40 gt DurationHours'));
     }
 
     public function test_errors_name_what_is_wrong(): void
     {
-        foreach (['Projects?$select=Nope' => 'Nope', 'Projects?$filter=Key eq' => 'position 7', 'Projects?$filter=Key foo 1' => 'position 5', 'Projects?$top=-1' => '$top', 'Projects?$expand=Nothing' => 'Nothing',
-            'Projects?$filter=Start gt 5' => 'Edm.DateTimeOffset', "Projects?\$filter=Key eq 'a' or" => 'position', 'Projects?$apply=x' => '$apply', 'Nothing' => 'Nothing', "Projects('none')" => 'no such'] as $path => $word) {
+        foreach (['Projects?$select=Nope' => 'Nope', 'Projects?$filter=Key eq' => 'position 7',
+            'Projects?$filter=Key foo 1' => 'position 5', 'Projects?$top=-1' => '$top', 'Projects?$expand=Nothing' => 'Nothing',
+            'Projects?$filter=Start gt 5' => 'Edm.DateTimeOffset', "Projects?\$filter=Key eq 'a' or" => 'position',
+            'Projects?$apply=x' => '$apply', 'Nothing' => 'Nothing', "Projects('none')" => 'no such'] as $path => $word) {
             $answer = $this->feed($path);
             self::assertGreaterThanOrEqual(400, $answer->status());
             self::assertStringContainsString($word, (string) $answer->json('error.message'), $path);

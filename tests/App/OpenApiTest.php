@@ -30,18 +30,24 @@ final class OpenApiTest extends TestCase
         $this->assertFits('BaselineList', $baselines);
         $this->assertFits('Comparison', $this->getJson("/api/v1/baselines/{$baselines->json('baselines.0.uid')}/comparison"));
         $this->assertFits('Baseline', $this->postJson('/api/v1/projects/prj-OSTV/baselines', ['name' => 'Second']));
-        $this->assertFits('ProgressAnswer', $this->postJson('/api/v1/progress?board=OSTV', ['reports' => [['activity' => 'act-ostv-to-0030', 'percent' => 0]]]));
-        $this->assertFits('ChangeAnswer', $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
+        $this->assertFits('ProgressAnswer',
+            $this->postJson('/api/v1/progress?board=OSTV', ['reports' => [['activity' => 'act-ostv-to-0030', 'percent' => 0]]]));
+        $this->assertFits('ChangeAnswer',
+            $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
         $this->assertFits('SearchAnswer', $this->getJson('/api/v1/search?q=tern'));
         $change = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 60 * 480])], board: 'GRID,OSTV');
         $this->assertFits('ChangeAnswer', $change);
-        $this->assertFits('ChangeAnswer', $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 480])], ['dryRun' => true]));
+        $this->assertFits('ChangeAnswer',
+            $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 480])], ['dryRun' => true]));
         $this->assertFits('ChangeAnswer', $this->postJson("/api/v1/changes/{$change->json('changeSet')}/undo?board=GRID"));
         $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
         $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));
         $this->assertFits('Token', new TestResponse(response()->json($this->getJson('/api/v1/tokens')->json('tokens.0'))));
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
-        $this->assertFits('ImportPreview', $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json']));
+        $this->assertFits('ImportPreview',
+            $this->post('/api/v1/exchange/import',
+                ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)],
+                ['Accept' => 'application/json']));
         $this->assertFits('Problem', $this->change([self::update('activity', 'none', [])]));
         $this->assertFits('Problem', $this->getJson('/api/v1/nowhere'));
     }
@@ -52,7 +58,8 @@ final class OpenApiTest extends TestCase
         $document ??= json_decode((string) json_encode(Yaml::parseFile(base_path('docs/openapi.yaml')), JSON_UNESCAPED_SLASHES));
         $validator = new Validator;
         $validator->resolver()?->registerRaw($document, 'https://reihe.example/openapi');
-        $result = $validator->validate(json_decode((string) $answer->getContent()), "https://reihe.example/openapi#/components/schemas/{$schema}");
+        $result = $validator->validate(json_decode((string) $answer->getContent()),
+            "https://reihe.example/openapi#/components/schemas/{$schema}");
         $error = $result->error();
         self::assertNull($error, $schema.': '.($error === null ? '' : (string) json_encode((new ErrorFormatter)->format($error))));
     }

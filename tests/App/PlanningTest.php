@@ -66,7 +66,8 @@ final class PlanningTest extends TestCase
     {
         $uid = 'act-grid-ca-0050';
         $seen = (array) DB::table('activities')->where('uid', $uid)->first(['name', 'duration', 'code']);
-        $edit = static fn (array $after): array => ['verb' => 'update', 'kind' => 'activity', 'uid' => $uid, 'before' => array_intersect_key($seen, $after), 'after' => $after];
+        $edit = static fn (array $after): array => ['verb' => 'update', 'kind' => 'activity', 'uid' => $uid,
+            'before' => array_intersect_key($seen, $after), 'after' => $after];
         $this->change([$edit(['duration' => 20 * 480, 'code' => 'GRID-X'])])->assertOk();
         $this->change([$edit(['name' => 'Cable in place'])])->assertOk();
         $this->change([$edit(['duration' => 20 * 480])])->assertOk();
@@ -82,7 +83,8 @@ final class PlanningTest extends TestCase
     public function test_a_loop_across_projects_is_refused_with_its_chain_and_changes_nothing(): void
     {
         $before = $this->everything();
-        $answer = $this->change([['verb' => 'create', 'kind' => 'link', 'uid' => 'loop', 'after' => ['from' => 'act-tern-tr-0030', 'to' => 'act-grid-st-0010', 'type' => 'FS']]])->assertStatus(422);
+        $answer = $this->change([['verb' => 'create', 'kind' => 'link', 'uid' => 'loop',
+            'after' => ['from' => 'act-tern-tr-0030', 'to' => 'act-grid-st-0010', 'type' => 'FS']]])->assertStatus(422);
         self::assertSame('urn:reihe:problem:loop', $answer->json('type'));
         self::assertContains('OSTV/OSTV-CM-0050', $answer->json('chain'));
         self::assertEquals($before, $this->everything());
@@ -92,7 +94,8 @@ final class PlanningTest extends TestCase
     {
         $before = $this->everything();
         $sets = ChangeSet::query()->count();
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 1]), self::made('coding', 'x', ['project' => 'prj-GRID', 'entry' => 'nonsense'])])
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 1]),
+            self::made('coding', 'x', ['project' => 'prj-GRID', 'entry' => 'nonsense'])])
             ->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/1/after/entry');
         self::assertEquals($before, $this->everything());
         self::assertSame($sets, ChangeSet::query()->count());
@@ -100,12 +103,15 @@ final class PlanningTest extends TestCase
 
     public function test_only_the_connected_part_is_calculated(): void
     {
-        $this->change([['verb' => 'create', 'kind' => 'project', 'uid' => 'alone', 'after' => ['key' => 'ALONE', 'name' => 'Alone', 'branch' => $this->branch('Quays'), 'calendar' => 'cal-office', 'start' => '2026-12-01T08:00']]])->assertOk();
+        $this->change([['verb' => 'create', 'kind' => 'project', 'uid' => 'alone',
+            'after' => ['key' => 'ALONE', 'name' => 'Alone', 'branch' => $this->branch('Quays'), 'calendar' => 'cal-office',
+                'start' => '2026-12-01T08:00']]])->assertOk();
         $alone = DB::table('projects')->where('uid', 'alone')->value('id');
         self::assertSame([$alone], PlanStore::connected([$alone]));
         self::assertCount(6, PlanStore::connected([DB::table('projects')->where('key', 'GRID')->value('id')]));
         $this->change([
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'alone-1', 'after' => ['project' => 'alone', 'code' => 'A', 'name' => 'A', 'duration' => 480]],
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'alone-1',
+                'after' => ['project' => 'alone', 'code' => 'A', 'name' => 'A', 'duration' => 480]],
             ['verb' => 'create', 'kind' => 'link', 'uid' => 'alone-2', 'after' => ['from' => 'act-grid-st-0060', 'to' => 'alone-1']],
         ])->assertOk();
         self::assertCount(7, PlanStore::connected([$alone]));
@@ -119,12 +125,16 @@ final class PlanningTest extends TestCase
             [[self::update('activity', 'act-grid-ca-0050', ['colour' => 'red'])], '/operations/0/after/colour'],
             [[self::update('activity', 'act-grid-ca-0050', ['deadline' => '2026-02-30'])], '/operations/0/after/deadline'],
             [[self::update('wbs', 'wbs-grid-ca', ['start' => '2026-02-01'])], '/operations/0/after/start'],
-            [[['verb' => 'create', 'kind' => 'project', 'uid' => 'x', 'after' => ['key' => 'GRID', 'name' => 'x', 'branch' => $this->branch('Quays'), 'calendar' => 'cal-office', 'start' => '2026-01-01']]], '/operations/0/after/key'],
+            [[['verb' => 'create', 'kind' => 'project', 'uid' => 'x',
+                'after' => ['key' => 'GRID', 'name' => 'x', 'branch' => $this->branch('Quays'), 'calendar' => 'cal-office',
+                    'start' => '2026-01-01']]], '/operations/0/after/key'],
             [[self::update('activity', 'nobody', ['name' => 'x'])], '/operations/0/after/uid'],
         ] as [$operations, $pointer]) {
-            $this->change($operations)->assertStatus(422)->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('errors.0.pointer', $pointer);
+            $this->change($operations)->assertStatus(422)->assertHeader('Content-Type', 'application/problem+json')
+                ->assertJsonPath('errors.0.pointer', $pointer);
         }
-        $this->change([self::update('activity', 'act-grid-ca-0050', ['code' => 'GRID-CA-0040'])])->assertStatus(422)->assertJsonPath('field', 'code');
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['code' => 'GRID-CA-0040'])])->assertStatus(422)
+            ->assertJsonPath('field', 'code');
     }
 
     public function test_entries_are_assigned_through_change_sets(): void
@@ -133,9 +143,14 @@ final class PlanningTest extends TestCase
         $codes = collect($this->getJson('/api/v1/portfolio')->json('projects'))->firstWhere('key', 'CREW')['codes'];
         self::assertContains(['uid' => 'coding-crew-stage', 'set' => 'codeset-stage', 'entry' => 'entry-stage-design'], $codes);
         // one entry of a set, of a set for projects
-        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'entry');
-        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'activity' => 'act-crew-ro-0020', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'entry');
-        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'activity' => 'act-grid-ca-0050', 'entry' => 'entry-stage-trial'])])->assertStatus(422)->assertJsonPath('field', 'activity');
+        $this->change([self::made('coding', 'c2', ['project' => 'prj-CREW', 'entry' => 'entry-stage-trial'])])->assertStatus(422)
+            ->assertJsonPath('field', 'entry');
+        $this->change([self::made('coding', 'c2',
+            ['project' => 'prj-CREW', 'activity' => 'act-crew-ro-0020', 'entry' => 'entry-stage-trial'])])->assertStatus(422)
+            ->assertJsonPath('field', 'entry');
+        $this->change([self::made('coding', 'c2',
+            ['project' => 'prj-CREW', 'activity' => 'act-grid-ca-0050', 'entry' => 'entry-stage-trial'])])->assertStatus(422)
+            ->assertJsonPath('field', 'activity');
     }
 
     public function test_reasons_name_the_driving_link_across_projects(): void

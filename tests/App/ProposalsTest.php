@@ -22,14 +22,17 @@ final class ProposalsTest extends TestCase
 
         $first = $this->postJson("{$path}/decide", ['projects' => [$ostv]])->assertOk()->json('changeSet');
         $this->getJson($path)->assertJsonPath('state', 'proposed')->assertJsonPath('decidedProjects', [$ostv]);
-        self::assertSame([1, 0], [DB::table('projects')->where('uid', $ostv)->count(), DB::table('projects')->where('uid', $grid)->count()]);
+        self::assertSame([1, 0], [DB::table('projects')->where('uid', $ostv)->count(),
+            DB::table('projects')->where('uid', $grid)->count()]);
         $this->assertResultsAreTrue();
         $this->getJson('/api/v1/changes?state=proposed')->assertJsonPath('changes.0.uid', $preview['changeSet']);
 
         $second = $this->postJson("{$path}/decide", ['projects' => [$grid]])->assertOk()->json('changeSet');
         $this->getJson($path)->assertJsonPath('state', 'applied');
-        self::assertSame(2, ChangeSet::query()->where('part_of_id', ChangeSet::query()->where('uid', $preview['changeSet'])->value('id'))->count());
-        self::assertSame(1, DB::table('links')->join('activities', 'activities.id', '=', 'from_id')->join('projects as f', 'f.id', '=', 'from_project_id')->join('projects as t', 't.id', '=', 'to_project_id')
+        self::assertSame(2, ChangeSet::query()->where('part_of_id', ChangeSet::query()->where('uid', $preview['changeSet'])->value('id'))
+            ->count());
+        self::assertSame(1, DB::table('links')->join('activities', 'activities.id', '=', 'from_id')
+            ->join('projects as f', 'f.id', '=', 'from_project_id')->join('projects as t', 't.id', '=', 'to_project_id')
             ->where('f.uid', $grid)->where('t.uid', $ostv)->count(), 'the handover between them came with the second');
         $this->assertResultsAreTrue();
         $this->postJson("{$path}/decide", ['projects' => [$grid]])->assertStatus(409);
@@ -89,6 +92,8 @@ final class ProposalsTest extends TestCase
     {
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID,OSTV&format=plan-xml')->getContent();
 
-        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json'])->assertCreated()->json();
+        return $this->post('/api/v1/exchange/import',
+            ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)],
+            ['Accept' => 'application/json'])->assertCreated()->json();
     }
 }

@@ -17,10 +17,13 @@ final class RemarksTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $this->remark('r1', ['text' => "First line\nsecond", 'author' => 'Somebody else', 'written' => '1999-01-01T00:00'])->assertOk();
         $this->getJson($this->path())->assertOk()->assertExactJson(['objects' => [['uid' => 'r1',
-            'fields' => ['activity' => self::ACTIVITY, 'text' => "First line\nsecond", 'author' => 'Ilse Marbach', 'written' => '2026-11-25T12:00']]]]);
-        $this->change([self::update('remark', 'r1', ['author' => 'Noor'])])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/0/after/author');
+            'fields' => ['activity' => self::ACTIVITY, 'text' => "First line\nsecond", 'author' => 'Ilse Marbach',
+                'written' => '2026-11-25T12:00']]]]);
+        $this->change([self::update('remark', 'r1', ['author' => 'Noor'])])->assertStatus(422)
+            ->assertJsonPath('errors.0.pointer', '/operations/0/after/author');
         $this->change([self::update('remark', 'r1', ['text' => 'Corrected'])])->assertOk();
-        $this->change([['verb' => 'update', 'kind' => 'remark', 'uid' => 'r1', 'before' => ['text' => 'First line'], 'after' => ['text' => 'Mine']]])->assertStatus(409)
+        $this->change([['verb' => 'update', 'kind' => 'remark', 'uid' => 'r1', 'before' => ['text' => 'First line'],
+            'after' => ['text' => 'Mine']]])->assertStatus(409)
             ->assertJsonPath('conflicts.0.theirs', 'Corrected')->assertJsonPath('conflicts.0.label', 'remark on GRID/GRID-CA-0050');
         $this->remark('r2', ['text' => '  '])->assertStatus(422);
         $this->remark('r3', ['text' => str_repeat('x', 4001)])->assertStatus(422);
@@ -34,7 +37,8 @@ final class RemarksTest extends TestCase
         $gone = $this->change([['verb' => 'delete', 'kind' => 'activity', 'uid' => self::ACTIVITY]])->assertOk()->json('changeSet');
         self::assertSame(0, DB::table('remarks')->count());
         $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
-        $this->getJson($this->path())->assertJsonPath('objects.0.fields.text', 'Check the cable')->assertJsonPath('objects.0.fields.author', 'Ilse Marbach');
+        $this->getJson($this->path())->assertJsonPath('objects.0.fields.text', 'Check the cable')
+            ->assertJsonPath('objects.0.fields.author', 'Ilse Marbach');
         self::assertEquals($before, $this->everything());
         $undone = $this->postJson("/api/v1/changes/{$made}/undo")->assertOk()->json('changeSet');
         $this->getJson($this->path())->assertExactJson(['objects' => []]);
@@ -48,15 +52,19 @@ final class RemarksTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $this->remark('r1', ['text' => "Line “1” & <2>\nend"])->assertOk();
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
-        $import = $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json'])->assertCreated();
+        $import = $this->post('/api/v1/exchange/import',
+            ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)],
+            ['Accept' => 'application/json'])->assertCreated();
         self::assertSame(1, $import->json('counts.remark'));
         $this->postJson("/api/v1/changes/{$import->json('changeSet')}/apply")->assertOk();
         self::assertSame(["Line “1” & <2>\nend" => 2], array_count_values(DB::table('remarks')->pluck('text')->all()));
         self::assertSame(['Ilse Marbach' => 2], array_count_values(DB::table('remarks')->pluck('author')->all()));
         $token = $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']])->json('token');
-        $rows = $this->withToken($token)->getJson('/odata/v4/Remarks?$expand=Activity($select=Code)&$filter=contains(Text,%27end%27)')->assertOk()->json('value');
+        $rows = $this->withToken($token)->getJson('/odata/v4/Remarks?$expand=Activity($select=Code)&$filter=contains(Text,%27end%27)')
+            ->assertOk()->json('value');
         self::assertCount(2, $rows);
-        self::assertSame(['GRID-CA-0050', 'Ilse Marbach', '2026-11-25T12:00:00Z'], [$rows[0]['Activity']['Code'], $rows[0]['Author'], $rows[0]['Written']]);
+        self::assertSame(['GRID-CA-0050', 'Ilse Marbach', '2026-11-25T12:00:00Z'],
+            [$rows[0]['Activity']['Code'], $rows[0]['Author'], $rows[0]['Written']]);
     }
 
     public function test_out_of_reach_it_does_not_exist(): void
@@ -66,7 +74,8 @@ final class RemarksTest extends TestCase
         $this->actingAs($this->somebody('planner', 'Fleet'));
         $absent = $this->getJson('/api/v1/activities/none/objects/remark')->assertNotFound();
         self::assertSame($absent->getContent(), $this->getJson($this->path())->assertNotFound()->getContent());
-        $this->change([self::update('remark', 'r1', ['text' => 'x'])])->assertStatus(422)->assertJsonPath('errors.0.detail', 'this remark does not exist (any more)');
+        $this->change([self::update('remark', 'r1', ['text' => 'x'])])->assertStatus(422)
+            ->assertJsonPath('errors.0.detail', 'this remark does not exist (any more)');
         $this->remark('r2', ['text' => 'x'])->assertStatus(422)->assertJsonPath('errors.0.detail', 'does not exist');
         $this->actingAs($this->somebody('viewer'));
         $this->getJson($this->path())->assertOk();
@@ -82,7 +91,8 @@ final class RemarksTest extends TestCase
     /** @param  array<string, mixed>  $fields */
     private function remark(string $uid, array $fields): \Illuminate\Testing\TestResponse
     {
-        return $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => $uid, 'after' => $fields + ['activity' => self::ACTIVITY]]]);
+        return $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => $uid,
+            'after' => $fields + ['activity' => self::ACTIVITY]]]);
     }
 
     private function path(): string

@@ -20,7 +20,9 @@ final class SafetyTest extends TestCase
     {
         $this->actingAs($this->person('ilse'));
         $todo = static fn (string $uid, string $more = ''): string => "BEGIN:VTODO\r\nUID:{$uid}\r\nSUMMARY:Item {$uid}\r\nDTSTART:20261207T080000\r\nDUE:20261209T170000\r\n{$more}END:VTODO\r\n";
-        $preview = $this->import(sprintf(self::ICS, $todo('1', "RELATED-TO;RELTYPE=FINISHTOSTART:2\r\n").$todo('2').$todo('ä').$todo(str_repeat('9', 200))), 'digits.ics')->assertCreated();
+        $preview = $this->import(sprintf(self::ICS,
+            $todo('1', "RELATED-TO;RELTYPE=FINISHTOSTART:2\r\n").$todo('2').$todo('ä').$todo(str_repeat('9', 200))), 'digits.ics')
+            ->assertCreated();
         self::assertContains('4 identifiers are not such that Reihe keeps them, and were replaced.', $preview->json('notes'));
         $applied = $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk()->json('changeSet');
         $uid = (string) DB::table('activities')->where('name', 'Item 1')->value('uid');
@@ -82,7 +84,8 @@ final class SafetyTest extends TestCase
     public function test_headlines_that_may_name_hidden_projects_stay_unsaid(): void
     {
         $this->actingAs($this->person('ilse'));
-        $this->change([self::update('activity', 'act-ostv-to-0030', ['name' => 'x']), self::update('activity', 'act-tern-pr-0060', ['name' => 'y'])], ['reason' => 'OSTV and secret TERN'])->assertOk();
+        $this->change([self::update('activity', 'act-ostv-to-0030', ['name' => 'x']),
+            self::update('activity', 'act-tern-pr-0060', ['name' => 'y'])], ['reason' => 'OSTV and secret TERN'])->assertOk();
         $this->actingAs($this->somebody('viewer', 'Harbours'));
         $list = $this->getJson('/api/v1/changes')->assertOk();
         self::assertStringNotContainsString('TERN', (string) $list->getContent());
@@ -127,18 +130,23 @@ final class SafetyTest extends TestCase
 
     public function test_large_bodies_are_refused_before_they_are_read(): void
     {
-        $server = $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json', 'Content-Length' => (string) (9 * 1024 * 1024)]);
+        $server = $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json',
+            'Content-Length' => (string) (9 * 1024 * 1024)]);
         $this->call('POST', '/api/v1/changes', server: $server, content: '{}')->assertStatus(413);
         // signed out, nothing of the body is looked at: one that cannot be decoded is answered like any other
-        $this->call('POST', '/api/v1/changes', server: $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json']), content: str_repeat('[', 100_000))->assertStatus(401);
+        $this->call('POST', '/api/v1/changes',
+            server: $this->transformHeadersToServerVars(['Content-Type' => 'application/json', 'Accept' => 'application/json']),
+            content: str_repeat('[', 100_000))->assertStatus(401);
     }
 
     #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nSUMMARY:caf\xE9\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 4, 'UTF-8'])]
-    #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDURATION:P99999999999999999999W\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3, 'not a duration'])]
+    #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDURATION:P99999999999999999999W\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3,
+        'not a duration'])]
     #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDTSTART:20261301\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3, 'does not exist'])]
     #[TestWith(['<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="08:00-12:00"/><day weekday="1" hours="08:00-12:00"/></calendar></plan>', 1, 'given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-12:00\"/></calendar>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/></plan>", 3, 'project P is given twice'])]
-    #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"A\" base=\"B\"/>\n<calendar key=\"B\" base=\"A\"/></plan>", 1, 'leads back'])]
+    #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"A\" base=\"B\"/>\n<calendar key=\"B\" base=\"A\"/></plan>", 1,
+        'leads back'])]
     public function test_odd_files_are_refused_with_a_place(string $file, int $line, string $word): void
     {
         $this->actingAs($this->person('ilse'));
@@ -152,7 +160,9 @@ final class SafetyTest extends TestCase
         $todo = "BEGIN:VTODO\r\nUID:a@x\r\nSUMMARY:A\x07larm\r\nDESCRIPTION:text\r\nDTSTART;TZID=Europe/Oslo:20261207T080000\r\nDUE;TZID=Europe/Oslo:20261209T170000\r\nPERCENT-COMPLETE:40\r\nLOCATION:quay\r\nPRIORITY:1\r\nnonsense here\r\nRELATED-TO;RELTYPE=FINISHTOSTART:gone@x\r\n"
             ."BEGIN:VALARM\r\nACTION:DISPLAY\r\nDESCRIPTION:wake\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\nEND:VTODO\r\nBEGIN:VTODO\r\nUID:b@x\r\nSUMMARY:B\r\nSTATUS:CANCELLED\r\nEND:VTODO\r\nBEGIN:VEVENT\r\nUID:e@x\r\nEND:VEVENT";
         $notes = implode("\n", $this->import(sprintf(self::ICS, $todo), 'foreign.ics')->assertCreated()->json('notes'));
-        foreach (['1 items carry progress', '1 items are cancelled', '1 descriptions', '1 items are dated in a time zone', 'LOCATION (1)', 'PRIORITY (1)', '1 components that are not to-dos', '1 alarms', 'control characters', '1 lines that are no iCalendar, the first on line 13', '1 links lead out'] as $said) {
+        foreach (['1 items carry progress', '1 items are cancelled', '1 descriptions', '1 items are dated in a time zone', 'LOCATION (1)',
+            'PRIORITY (1)', '1 components that are not to-dos', '1 alarms', 'control characters',
+            '1 lines that are no iCalendar, the first on line 13', '1 links lead out'] as $said) {
             self::assertStringContainsString($said, $notes);
         }
     }
@@ -162,28 +172,34 @@ final class SafetyTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $text = static fn (string $name, string $value, string $type = 'text'): string => "<{$name}><{$type}>{$value}</{$type}></{$name}>";
         $file = '<icalendar xmlns="urn:ietf:params:xml:ns:icalendar-2.0"><vcalendar><properties/><components><vtodo><properties>'.$text('uid', 'a@x').$text('summary', 'Racks').$text('dtstart', '2026-12-07T08:00:00', 'date-time').$text('due', '2026-12-08T17:00:00', 'date-time')
-            .'</properties><components><valarm><properties>'.$text('uid', 'alarm').$text('summary', 'Wake up').$text('duration', 'PT5M', 'duration').'</properties></valarm></components></vtodo></components></vcalendar></icalendar>';
+            .'</properties><components><valarm><properties>'.$text('uid', 'alarm').$text('summary', 'Wake up').$text('duration', 'PT5M',
+                'duration').'</properties></valarm></components></vtodo></components></vcalendar></icalendar>';
         $preview = $this->import($file, 'Battery racks.xml')->assertCreated();
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
-        self::assertSame(['Racks', 960], [DB::table('activities')->orderByDesc('id')->value('name'), DB::table('activities')->orderByDesc('id')->value('duration')]);
+        self::assertSame(['Racks', 960], [DB::table('activities')->orderByDesc('id')->value('name'),
+            DB::table('activities')->orderByDesc('id')->value('duration')]);
     }
 
     public function test_texts_that_could_not_be_exported_are_not_taken(): void
     {
         $this->actingAs($this->person('ilse'));
         foreach (["a\0b", "\u{FFFE}", "\x1B[31m"] as $name) {
-            $this->change([self::update('activity', 'act-grid-st-0030', ['name' => $name])])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/operations/0/after/name');
+            $this->change([self::update('activity', 'act-grid-st-0030', ['name' => $name])])->assertStatus(422)
+                ->assertJsonPath('errors.0.pointer', '/operations/0/after/name');
             $this->change([self::made('branch', 'new', ['parent' => $this->branch('Quays'), 'name' => $name])])->assertStatus(422);
         }
         $this->change([self::update('project', 'prj-GRID', ['criticalDays' => 0.0000001])])->assertOk();
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
         self::assertStringContainsString('criticalDays="0.0000001"', $file);
         $this->import($file, 'grid.xml')->assertCreated();
-        self::assertSame(1, substr_count((string) $this->get('/api/v1/exchange/export?projects=GRID&format=icalendar')->getContent(), 'PRODID'));
+        self::assertSame(1, substr_count((string) $this->get('/api/v1/exchange/export?projects=GRID&format=icalendar')->getContent(),
+            'PRODID'));
     }
 
     private function import(string $content, string $name, string $branch = 'Archive'): TestResponse
     {
-        return $this->post('/api/v1/exchange/import', ['branch' => $this->branch($branch), 'file' => UploadedFile::fake()->createWithContent($name, $content)], ['Accept' => 'application/json']);
+        return $this->post('/api/v1/exchange/import',
+            ['branch' => $this->branch($branch), 'file' => UploadedFile::fake()->createWithContent($name, $content)],
+            ['Accept' => 'application/json']);
     }
 }

@@ -125,17 +125,20 @@ abstract class TestCase extends LaravelTestCase
         $compared = 0;
         foreach ($results['activity'] as $uid => $row) {
             $a = $schedule->activity($uid);
-            self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat, (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent()], $row, $uid);
+            self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat,
+                (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent()], $row, $uid);
             $compared++;
         }
         self::assertSame(count($plan->activities), $compared);
         self::assertCount(count($plan->links), $results['link']);
         foreach ($schedule->network->linkUid as $k => $uid) {
             $handover = Handover::isOne($schedule->network, $k) ? Handover::of($schedule->network, $schedule->dates, $k) : null;
-            self::assertSame($handover === null ? null : [$handover->forecast, $handover->margin, $handover->state->value], $results['handover'][$uid] ?? null, $uid);
+            self::assertSame($handover === null ? null : [$handover->forecast, $handover->margin, $handover->state->value],
+                $results['handover'][$uid] ?? null, $uid);
         }
         foreach (RollUp::of($schedule)->projects as $uid => $r) {
-            self::assertSame([$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done, (int) $r->finished, $r->margin, $r->work, $r->cost], $results['project'][$uid], $uid);
+            self::assertSame([$r->start, $r->finish, $r->duration, $r->totalFloat, (int) $r->critical, $r->planned, $r->done,
+                (int) $r->finished, $r->margin, $r->work, $r->cost], $results['project'][$uid], $uid);
         }
 
         return $schedule;

@@ -24,7 +24,8 @@ final class TogetherTest extends TestCase
         $revisions = $this->revisions();
         $this->change([self::update('activity', 'act-grid-st-0030', ['name' => 'Somebody else was here'])])->assertOk();
         $this->change([self::update('activity', 'act-ostv-to-0030', ['duration' => 99 * 480])])->assertOk();
-        $answer = $this->change([self::update('activity', self::UID, ['name' => 'Mine'])], ['revisions' => $revisions], 'GRID,OSTV')->assertOk();
+        $answer = $this->change([self::update('activity', self::UID, ['name' => 'Mine'])], ['revisions' => $revisions], 'GRID,OSTV')
+            ->assertOk();
         self::assertContains('act-grid-st-0030', $answer->json('board.activities.uid'));
         self::assertContains('act-ostv-to-0030', $answer->json('board.activities.uid'));
         self::assertContains('act-ostv-cm-0010', $answer->json('board.activities.uid'), 'computed dates too');
@@ -36,7 +37,8 @@ final class TogetherTest extends TestCase
         $since = $this->since();
         $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertNoContent();
         $made = $this->change([
-            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh', 'after' => ['project' => 'prj-GRID', 'code' => 'FRESH', 'duration' => 480]],
+            ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
+                'after' => ['project' => 'prj-GRID', 'code' => 'FRESH', 'duration' => 480]],
             ['verb' => 'delete', 'kind' => 'activity', 'uid' => 'act-grid-ca-0060'],
         ])->assertOk()->json('changeSet');
         $news = $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk();
@@ -51,14 +53,17 @@ final class TogetherTest extends TestCase
         $this->change([self::update('activity', 'act-crew-ro-0020', ['name' => 'x'])])->assertOk();
         $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertNoContent();
         $this->change([['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-OSTV']])->assertOk();
-        self::assertSame(['GRID'], $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk()->json('projects.*.key'));
+        self::assertSame(['GRID'], $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk()
+            ->json('projects.*.key'));
     }
 
     public function test_deleting_what_somebody_changed_meanwhile_is_a_clash(): void
     {
         $revisions = $this->revisions();
-        $this->change([['verb' => 'create', 'kind' => 'activity', 'uid' => 'theirs', 'after' => ['project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'code' => 'THEIRS', 'duration' => 480]]])->assertOk();
-        $clash = $this->change([['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-ca']], ['revisions' => $revisions])->assertStatus(409);
+        $this->change([['verb' => 'create', 'kind' => 'activity', 'uid' => 'theirs',
+            'after' => ['project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'code' => 'THEIRS', 'duration' => 480]]])->assertOk();
+        $clash = $this->change([['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-ca']], ['revisions' => $revisions])
+            ->assertStatus(409);
         self::assertSame(['theirs'], $clash->json('conflicts.*.uid'));
         self::assertNull($clash->json('conflicts.0.field'));
         $this->change([['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-ca']], ['revisions' => $this->revisions()])->assertOk();
@@ -66,8 +71,10 @@ final class TogetherTest extends TestCase
 
     public function test_undoing_a_creation_does_not_take_what_others_put_into_it(): void
     {
-        $made = $this->change([['verb' => 'create', 'kind' => 'wbs', 'uid' => 'mine', 'after' => ['project' => 'prj-GRID', 'code' => 'M', 'name' => 'Mine']]])->assertOk()->json('changeSet');
-        $theirs = $this->change([['verb' => 'create', 'kind' => 'activity', 'uid' => 'theirs', 'after' => ['project' => 'prj-GRID', 'wbs' => 'mine', 'code' => 'THEIRS', 'duration' => 480]]])->assertOk()->json('changeSet');
+        $made = $this->change([['verb' => 'create', 'kind' => 'wbs', 'uid' => 'mine',
+            'after' => ['project' => 'prj-GRID', 'code' => 'M', 'name' => 'Mine']]])->assertOk()->json('changeSet');
+        $theirs = $this->change([['verb' => 'create', 'kind' => 'activity', 'uid' => 'theirs',
+            'after' => ['project' => 'prj-GRID', 'wbs' => 'mine', 'code' => 'THEIRS', 'duration' => 480]]])->assertOk()->json('changeSet');
         $this->postJson("/api/v1/changes/{$made}/undo")->assertStatus(409)->assertJsonPath('conflicts.0.uid', 'theirs');
         self::assertSame('applied', ChangeSet::query()->where('uid', $made)->value('state'));
         $this->postJson("/api/v1/changes/{$theirs}/undo")->assertOk();
@@ -83,14 +90,17 @@ final class TogetherTest extends TestCase
         self::assertContains('remaining', $clash->json('conflicts.*.field'));
         $status = DB::table('projects')->where('key', 'OSTV')->value('status_date');
         self::assertIsInt($status);
-        $this->postJson('/api/v1/projects/prj-OSTV/status-date', ['statusDate' => '2026-12-01T12:00', 'seen' => '2020-01-01T00:00'])->assertStatus(409)->assertJsonPath('conflicts.0.field', 'statusDate');
+        $this->postJson('/api/v1/projects/prj-OSTV/status-date', ['statusDate' => '2026-12-01T12:00', 'seen' => '2020-01-01T00:00'])
+            ->assertStatus(409)->assertJsonPath('conflicts.0.field', 'statusDate');
     }
 
     public function test_sending_a_change_again_changes_nothing_more_and_answers_the_same(): void
     {
-        $once = $this->change([self::update('activity', self::UID, ['duration' => 99 * 480])], ['changeSet' => 'my-change'], 'GRID')->assertOk();
+        $once = $this->change([self::update('activity', self::UID, ['duration' => 99 * 480])], ['changeSet' => 'my-change'], 'GRID')
+            ->assertOk();
         $after = $this->everything();
-        $again = $this->change([self::update('activity', self::UID, ['duration' => 99 * 480])], ['changeSet' => 'my-change'], 'GRID')->assertOk();
+        $again = $this->change([self::update('activity', self::UID, ['duration' => 99 * 480])], ['changeSet' => 'my-change'], 'GRID')
+            ->assertOk();
         self::assertSame($once->json('ripple'), $again->json('ripple'));
         self::assertSame('my-change', $again->json('changeSet'));
         self::assertEquals($after, $this->everything());
@@ -98,9 +108,11 @@ final class TogetherTest extends TestCase
         $this->getJson('/api/v1/changes/my-change')->assertOk()->assertJsonPath('state', 'applied');
         $this->getJson('/api/v1/changes/never-sent')->assertNotFound();
         foreach ([1, 2] as $time) {
-            $this->postJson('/api/v1/changes/my-change/undo', ['changeSet' => 'my-undo'])->assertOk()->assertJsonPath('changeSet', 'my-undo');
+            $this->postJson('/api/v1/changes/my-change/undo', ['changeSet' => 'my-undo'])->assertOk()
+                ->assertJsonPath('changeSet', 'my-undo');
         }
-        $this->postJson('/api/v1/changes/my-change/undo', ['changeSet' => 'another'])->assertStatus(409)->assertJsonPath('type', 'urn:reihe:problem:decided');
+        $this->postJson('/api/v1/changes/my-change/undo', ['changeSet' => 'another'])->assertStatus(409)
+            ->assertJsonPath('type', 'urn:reihe:problem:decided');
         $this->actingAs($this->somebody('planner'));
         $this->change([self::update('activity', self::UID, ['name' => 'x'])], ['changeSet' => 'my-change'])->assertStatus(422);
     }
@@ -110,7 +122,8 @@ final class TogetherTest extends TestCase
     {
         $begun = DB::table('activities')->where('uid', 'act-tern-el-0030')->first(['duration', 'remaining', 'actual_start']);
         self::assertNotNull($begun?->actual_start);
-        $ripple = $this->change([self::update('activity', 'act-tern-el-0030', ['duration' => $begun->duration + 40 * 960])], board: 'TERN')->assertOk();
+        $ripple = $this->change([self::update('activity', 'act-tern-el-0030', ['duration' => $begun->duration + 40 * 960])], board: 'TERN')
+            ->assertOk();
         self::assertGreaterThan(3, $ripple->json('ripple.movedActivities'));
         self::assertSame($begun->remaining + 40 * 960, DB::table('activities')->where('uid', 'act-tern-el-0030')->value('remaining'));
         $this->assertResultsAreTrue();
@@ -121,7 +134,9 @@ final class TogetherTest extends TestCase
         $branch = $this->branch('Quays');
         $colours = [];
         for ($i = 0; $i < 8; $i++) {
-            $this->change([['verb' => 'create', 'kind' => 'project', 'uid' => "q{$i}", 'after' => ['key' => "Q{$i}", 'name' => 'Quay', 'branch' => $branch, 'calendar' => 'cal-office', 'start' => '2026-12-01']]])->assertOk();
+            $this->change([['verb' => 'create', 'kind' => 'project', 'uid' => "q{$i}",
+                'after' => ['key' => "Q{$i}", 'name' => 'Quay', 'branch' => $branch, 'calendar' => 'cal-office', 'start' => '2026-12-01']]])
+                ->assertOk();
             $colours[] = DB::table('projects')->where('uid', "q{$i}")->value('colour');
         }
         self::assertCount(8, array_unique($colours));
@@ -150,6 +165,7 @@ final class TogetherTest extends TestCase
 
     private function since(): string
     {
-        return implode(',', array_map(static fn (string $uid, int $revision): string => "{$uid}:{$revision}", array_keys($this->revisions()), $this->revisions()));
+        return implode(',', array_map(static fn (string $uid, int $revision): string => "{$uid}:{$revision}",
+            array_keys($this->revisions()), $this->revisions()));
     }
 }

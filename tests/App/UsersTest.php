@@ -20,13 +20,17 @@ final class UsersTest extends TestCase
         self::assertSame(['Ida Moen', []], [$made->json('name'), $made->json('roles')]);
         $this->postJson('/api/v1/users', ['name' => 'x', 'email' => 'IDA@example.org'])->assertStatus(422);
         $fleet = $this->branch('Fleet');
-        $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'planner'])->assertOk()->assertJsonPath('roles.0.role', 'planner');
-        $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'viewer'])->assertOk()->assertJsonPath('roles.0.role', 'viewer');
-        self::assertSame(['role', 'role', 'added'], array_slice(array_column($this->getJson('/api/v1/users')->json('history'), 'what'), 0, 3));
+        $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'planner'])->assertOk()
+            ->assertJsonPath('roles.0.role', 'planner');
+        $this->putJson("/api/v1/users/{$made->json('id')}/roles", ['branch' => $fleet, 'role' => 'viewer'])->assertOk()
+            ->assertJsonPath('roles.0.role', 'viewer');
+        self::assertSame(['role', 'role', 'added'],
+            array_slice(array_column($this->getJson('/api/v1/users')->json('history'), 'what'), 0, 3));
         self::assertStringNotContainsString((string) $made->json('password'), (string) $this->getJson('/api/v1/users')->getContent());
         $this->app['auth']->forgetGuards();
         $this->flushSession();
-        $this->postJson('/api/v1/session', ['email' => 'ida@example.org', 'password' => $made->json('password')])->assertOk()->assertJsonPath('user.name', 'Ida Moen');
+        $this->postJson('/api/v1/session', ['email' => 'ida@example.org', 'password' => $made->json('password')])->assertOk()
+            ->assertJsonPath('user.name', 'Ida Moen');
     }
 
     public function test_a_deactivated_user_is_out_at_once(): void
@@ -41,7 +45,8 @@ final class UsersTest extends TestCase
         $this->flushSession();
         $this->withToken($token)->getJson('/api/v1/portfolio')->assertUnauthorized();
         $this->flushHeaders();
-        $this->withHeader('Origin', 'http://127.0.0.1')->postJson('/api/v1/session', ['email' => 'wen@varnsund.example', 'password' => 'varnsund'])->assertStatus(422);
+        $this->withHeader('Origin', 'http://127.0.0.1')
+            ->postJson('/api/v1/session', ['email' => 'wen@varnsund.example', 'password' => 'varnsund'])->assertStatus(422);
     }
 
     public function test_somebody_stays_administrator_of_the_root(): void
@@ -70,7 +75,8 @@ final class UsersTest extends TestCase
         $this->patchJson("/api/v1/users/{$aino->id}", ['active' => false])->assertOk();
         $list = $this->getJson('/api/v1/users')->assertOk();
         self::assertStringNotContainsString('Harbours', (string) $list->getContent());
-        self::assertNotContains($this->branch('Harbours'), array_merge(...array_map(static fn (array $u): array => array_column($u['roles'], 'branch'), $list->json('users'))));
+        self::assertNotContains($this->branch('Harbours'),
+            array_merge(...array_map(static fn (array $u): array => array_column($u['roles'], 'branch'), $list->json('users'))));
     }
 
     public function test_the_same_twice_is_told_once_and_changes_nothing_else(): void
@@ -78,7 +84,9 @@ final class UsersTest extends TestCase
         $wen = $this->person('wen');
         $this->actingAs($this->person('ilse'));
         $root = $this->branch('Varnsund Ferries');
-        foreach ([['patch', '', ['active' => false]], ['patch', '', ['active' => true]], ['patch', '', ['name' => '0']], ['put', '/roles', ['branch' => $root, 'role' => 'planner']], ['put', '/roles', ['branch' => $root, 'role' => null]]] as [$method, $path, $body]) {
+        foreach ([['patch', '', ['active' => false]], ['patch', '', ['active' => true]], ['patch', '', ['name' => '0']],
+            ['put', '/roles', ['branch' => $root, 'role' => 'planner']],
+            ['put', '/roles', ['branch' => $root, 'role' => null]]] as [$method, $path, $body]) {
             $before = DB::table('access_history')->count();
             $first = $this->{"{$method}Json"}("/api/v1/users/{$wen->id}{$path}", $body)->assertOk()->json();
             self::assertSame($first, $this->{"{$method}Json"}("/api/v1/users/{$wen->id}{$path}", $body)->assertOk()->json());
@@ -96,7 +104,8 @@ final class UsersTest extends TestCase
         self::assertArrayNotHasKey($teodor->id, $accounts->beyond());
         DB::table('grants')->insert(['user_id' => $teodor->id, 'branch_id' => $this->branchId('Harbours'), 'role' => 'viewer']);
         $password = $teodor->password;
-        foreach ([fn () => $accounts->resetPassword($teodor), fn () => $accounts->activate($teodor, false), fn () => $accounts->rename($teodor, 'x')] as $try) {
+        foreach ([fn () => $accounts->resetPassword($teodor), fn () => $accounts->activate($teodor, false),
+            fn () => $accounts->rename($teodor, 'x')] as $try) {
             try {
                 $try();
                 self::fail('an administrator of another branch decided');
@@ -130,7 +139,8 @@ final class UsersTest extends TestCase
         $wen = $this->person('wen');
         $wen->createToken('x', ['read']);
         $this->actingAs($wen);
-        $this->postJson('/api/v1/session/password', ['current' => 'wrong', 'password' => 'long enough now'])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/current');
+        $this->postJson('/api/v1/session/password', ['current' => 'wrong', 'password' => 'long enough now'])->assertStatus(422)
+            ->assertJsonPath('errors.0.pointer', '/current');
         $this->postJson('/api/v1/session/password', ['current' => 'Varnsund', 'password' => 'long enough now'])->assertStatus(422);
         $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'short'])->assertStatus(422);
         $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'long enough now'])->assertNoContent();

@@ -2,7 +2,8 @@
 import { chromium } from '@playwright/test';
 
 const base = process.env.REIHE_URL;
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'] });
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'] });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto(base);
 await page.getByRole('button', { name: 'Ilse Marbach' }).click();
@@ -29,5 +30,7 @@ const frames = await page.evaluate(async () => {
     return times.slice(5).sort((a, b) => a - b);
 });
 const rows = await page.getByRole('treegrid').getAttribute('aria-rowcount');
-console.log(JSON.stringify({ rows: Number(rows) - 1, first_rows_ms: firstRows, frames: frames.length, median_frame_ms: Math.round(frames[Math.floor(frames.length / 2)] * 10) / 10, p95_frame_ms: Math.round(frames[Math.floor(frames.length * 0.95)] * 10) / 10 }));
+console.log(JSON.stringify({ rows: Number(rows) - 1, first_rows_ms: firstRows, frames: frames.length,
+    median_frame_ms: Math.round(frames[Math.floor(frames.length / 2)] * 10) / 10,
+    p95_frame_ms: Math.round(frames[Math.floor(frames.length * 0.95)] * 10) / 10 }));
 await browser.close();

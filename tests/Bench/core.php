@@ -43,13 +43,15 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
         $dates = Schedule::calculate($network, $plan);
         $best = min($best, $cpu() - $t);
     }
-    $result[] = ['activities' => $activities, 'links' => count($plan->links), 'compile_ms' => round($compile, 1), 'passes_ms' => round($best, 1), 'peak_mb' => round((memory_get_peak_usage() - $before) / 1e6, 1)];
+    $result[] = ['activities' => $activities, 'links' => count($plan->links), 'compile_ms' => round($compile, 1),
+        'passes_ms' => round($best, 1), 'peak_mb' => round((memory_get_peak_usage() - $before) / 1e6, 1)];
     if ($activities === 10_000) {
         $schedule = Schedule::of($plan);
         $middle = $network->uid[$network->order[intdiv($network->nodes, 2)]];
         $axes = array_map(static fn (int $axis): \Reihe\Core\Calendar\WorkAxis => $network->axes[$axis], $network->axisOf);
         $rows = [
-            'edit_ms' => static fn (): Schedule => Schedule::of(ChangeSet::apply($plan, [Operation::update(EntityKind::Activity, $middle, ['name' => uniqid(), 'deadline' => null])])->plan, $axes),
+            'edit_ms' => static fn (): Schedule => Schedule::of(ChangeSet::apply($plan,
+                [Operation::update(EntityKind::Activity, $middle, ['name' => uniqid(), 'deadline' => null])])->plan, $axes),
             'trace_ms' => static fn (): Trace => Trace::of($schedule, $middle),
             'paths_ms' => static fn (): array => FloatPaths::into($schedule, $middle),
             'health_ms' => static function () use ($schedule): void {
@@ -72,7 +74,8 @@ foreach ([[1_000, 5], [10_000, 20], [100_000, 100]] as [$activities, $projects])
     if ($activities === 10_000 && ($at = array_search('--write', $argv, true)) !== false) {
         $links = [];
         foreach ($plan->links as $link) {
-            $links[] = [$network->node[$link->from], $network->node[$link->to], ['FS' => 0, 'SS' => 1, 'FF' => 2, 'SF' => 3][$link->type->value], $link->lag];
+            $links[] = [$network->node[$link->from], $network->node[$link->to],
+                ['FS' => 0, 'SS' => 1, 'FF' => 2, 'SF' => 3][$link->type->value], $link->lag];
         }
         file_put_contents($argv[$at + 1], json_encode(['durations' => $network->work, 'links' => $links], JSON_THROW_ON_ERROR));
     }

@@ -23,7 +23,9 @@ export async function bearer(url) {
     const { token } = (await call('POST', '/api/v1/tokens', { name: 'load', scopes: ['write', 'read'] })).data;
     return async (method, path, body, at = url) => {
         const begun = performance.now();
-        const answer = await fetch(`${at}/api/v1/${path}`, { method, headers: { Accept: 'application/json', Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' }, body: body && JSON.stringify(body) });
+        const answer = await fetch(`${at}/api/v1/${path}`,
+            { method, headers: { Accept: 'application/json', Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
+            body: body && JSON.stringify(body) });
         return { status: answer.status, data: await answer.json().catch(() => null), ms: performance.now() - begun };
     };
 }

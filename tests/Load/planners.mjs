@@ -27,7 +27,8 @@ async function api(url, method, path, body) {
 }
 
 // what was written at one server may take a moment to the other
-for (const url of servers) while ((await call('GET', 'session', undefined, url)).status !== 200) await new Promise((done) => setTimeout(done, 100));
+for (const url of servers) while ((await call('GET', 'session', undefined, url)).status !== 200) await new Promise((done) =>
+    setTimeout(done, 100));
 const portfolio = (await api(servers[0], 'GET', 'portfolio')).data;
 const keys = portfolio.projects.map((p) => p.key).slice(0, 12);
 const board = async (url) => (await api(url, 'GET', `board?projects=${keys.join(',')}`)).data;
@@ -49,19 +50,28 @@ async function planner(n) {
         if (dice < 0.35) {
             const uid = pick(shared);
             const known = costs(await board(url)).get(uid) ?? null;
-            const { status, data } = await api(url, 'POST', 'changes', { operations: [{ verb: 'update', kind: 'activity', uid, before: { cost: known }, after: { cost: (known ?? 0) + 1 } }] });
+            const { status, data } = await api(url, 'POST', 'changes',
+                { operations: [{ verb: 'update', kind: 'activity', uid, before: { cost: known }, after: { cost: (known ?? 0) + 1 } }] });
             if (status === 200 && data.changeSet !== null) raised++; // null: somebody else wrote the same number, which merges
         } else if (dice < 0.65) {
-            await api(url, 'POST', 'changes', { operations: [{ verb: 'update', kind: 'activity', uid: pick(open), after: { duration: 480 * (1 + Math.floor(Math.random() * 30)) } }] });
+            await api(url, 'POST', 'changes',
+                { operations: [{ verb: 'update', kind: 'activity', uid: pick(open),
+                after: { duration: 480 * (1 + Math.floor(Math.random() * 30)) } }] });
         } else if (dice < 0.75) {
             const project = pick(first.projects).uid;
             const uid = `load-${n}-${round}-${Date.now()}`;
-            const { status, data } = await api(url, 'POST', 'changes', { operations: [{ verb: 'create', kind: 'activity', uid, after: { project, code: `L${n % 3}-${round % 5}`, duration: 480 } }] });
+            const { status, data } = await api(url, 'POST', 'changes',
+                { operations: [{ verb: 'create', kind: 'activity', uid,
+                after: { project, code: `L${n % 3}-${round % 5}`, duration: 480 } }] });
             if (status === 200) mine.push(data.changeSet);
         } else if (dice < 0.85 && mine.length > 0) {
             await api(url, 'POST', `changes/${mine.pop()}/undo`, {});
         } else if (dice < 0.92) {
-            await api(url, 'POST', 'changes', { operations: [{ verb: 'update', kind: 'calendar', uid: 'cal-office', after: { exceptions: [{ date: '05-01', periods: '', name: 'May Day' }, ...(Math.random() < 0.5 ? [{ date: '2027-02-0' + (1 + Math.floor(Math.random() * 9)), periods: '', name: 'closed' }] : [])] } }] });
+            await api(url, 'POST', 'changes',
+                { operations: [{ verb: 'update', kind: 'calendar', uid: 'cal-office',
+                after: { exceptions: [{ date: '05-01', periods: '', name: 'May Day' },
+                ...(Math.random() < 0.5 ? [{ date: '2027-02-0' + (1 + Math.floor(Math.random() * 9)), periods: '', name: 'closed' }]
+                : [])] } }] });
         } else {
             await api(url, 'GET', `activities/${pick(open)}/reasons`);
         }
@@ -73,6 +83,7 @@ await Promise.all(Array.from({ length: planners }, (_, n) => planner(n)));
 const after = costs(await board(servers[0]));
 const end = shared.reduce((sum, uid) => sum + (after.get(uid) ?? 0), 0);
 times.sort((a, b) => a - b);
-console.log(JSON.stringify({ seconds: Math.round((Date.now() - begun) / 1000), planners, servers: servers.length, answers: counts, raised, lost: raised - (end - start), failed,
+console.log(JSON.stringify({ seconds: Math.round((Date.now() - begun) / 1000), planners, servers: servers.length, answers: counts, raised,
+    lost: raised - (end - start), failed,
     median_ms: Math.round(times[Math.floor(times.length / 2)] ?? 0), worst_ms: Math.round(times.at(-1) ?? 0) }));
 process.exit(raised === end - start && failed === 0 && raised > 0 ? 0 : 1);

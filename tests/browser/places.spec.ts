@@ -56,7 +56,8 @@ test('files go out and come in again through a preview', async ({ page }, info) 
     await openBoard(page, 'GRID', 'OSTV');
     await page.getByRole('link', { name: 'Exchange' }).click();
     for (const format of ['plan-xml', 'icalendar', 'xcal']) {
-        const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`, { headers: { referer: page.url() } });
+        const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`,
+            { headers: { referer: page.url() } });
         expect(answer.ok()).toBeTruthy();
         const path = info.outputPath(`two.${format === 'icalendar' ? 'ics' : 'xml'}`);
         await writeFile(path, await answer.body());
@@ -79,7 +80,8 @@ test('files go out and come in again through a preview', async ({ page }, info) 
         await preview.getByRole('button', { name: format === 'xcal' ? 'Discard' : 'Apply' }).click();
         await expect(page.getByText(format === 'xcal' ? 'nothing was changed' : '2 projects were imported')).toBeVisible();
     }
-    const portfolio = (await (await page.request.get('/api/v1/portfolio', { headers: { referer: page.url() } })).json()) as { projects: { key: string; start: number; finish: number; totalFloat: number }[] };
+    const portfolio = (await (await page.request.get('/api/v1/portfolio', { headers: { referer: page.url() } }))
+        .json()) as { projects: { key: string; start: number; finish: number; totalFloat: number }[] };
     const of = (key: string) => portfolio.projects.find((p) => p.key === key)!;
     for (const [copy, original] of [['GRID2', 'GRID'], ['OSTV2', 'OSTV'], ['GRID3', 'GRID']] as const) {
         expect([of(copy).start, of(copy).finish]).toEqual([of(original).start, of(original).finish]);
@@ -94,13 +96,16 @@ test('a feed token opens the OData feed and nothing else', async ({ page, playwr
     const token = await page.locator('[data-test=token]').innerText();
     const outside = await playwright.request.newContext({ baseURL, httpCredentials: { username: 'any', password: token, send: 'always' } });
     // metadata and query as general OData libraries read and write them
-    const model = csdl.xml2json(Buffer.from(await (await outside.get('/odata/v4/$metadata')).body()), { strict: true }) as Record<string, Record<string, unknown>>;
+    const model = csdl.xml2json(Buffer.from(await (await outside.get('/odata/v4/$metadata')).body()), { strict: true }) as Record<string,
+        Record<string, unknown>>;
     expect(Object.keys(model.Reihe!)).toEqual(expect.arrayContaining(['Project', 'Activity', 'Link', 'Feed']));
-    const feed = await outside.get(`/odata/v4/Projects${buildQuery({ select: ['Key', 'Finish'], orderBy: ['Key'], filter: { Key: { ne: 'NONE' } }, expand: 'Activities($select=Code;$top=1)' })}`);
+    const feed = await outside.get(`/odata/v4/Projects${buildQuery(
+        { select: ['Key', 'Finish'], orderBy: ['Key'], filter: { Key: { ne: 'NONE' } }, expand: 'Activities($select=Code;$top=1)' })}`);
     expect(feed.status()).toBe(200);
     const value = ((await feed.json()) as { value: { Key: string; Activities: unknown[] }[] }).value;
     expect(value.map((p) => p.Key)).toContain('TERN');
-    const bearer = await playwright.request.newContext({ baseURL, extraHTTPHeaders: { authorization: `Bearer ${token}`, accept: 'application/json' } });
+    const bearer = await playwright.request.newContext({ baseURL,
+        extraHTTPHeaders: { authorization: `Bearer ${token}`, accept: 'application/json' } });
     expect((await bearer.get('/odata/v4/')).status()).toBe(200);
     expect((await bearer.get('/api/v1/portfolio')).status()).toBe(403);
     await bearer.dispose();
@@ -164,7 +169,8 @@ for (const look of ['light', 'dark'] as const) {
         const check = async () => {
             await page.waitForTimeout(400);
             const found = await new AxeBuilder({ page }).analyze();
-            expect(found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+            expect(found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+                .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
         };
         await expect(page.getByLabel('E-mail')).toBeVisible();
         await check();
@@ -194,7 +200,8 @@ for (const look of ['light', 'dark'] as const) {
 test('a large file is read in the background, also when the page is left, and its preview waits', async ({ page }) => {
     await signIn(page);
     await page.goto('/exchange');
-    const rows = Array.from({ length: 16_000 }, (_, i) => `<activity code="LARGE-${i}" name="Work number ${i} of a large file" duration="480"/>`).join('');
+    const rows = Array.from({ length: 16_000 },
+        (_, i) => `<activity code="LARGE-${i}" name="Work number ${i} of a large file" duration="480"/>`).join('');
     const file = `<plan xmlns="urn:reihe:plan:1"><calendar key="LARGE"><day weekday="1" hours="08:00-16:00"/></calendar><project key="LARGE" name="Large" calendar="LARGE" start="2026-12-01">${rows}</project></plan>`;
     await page.setInputFiles('#x-file', { name: 'large.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
     await page.getByLabel('Into branch').last().click();
@@ -217,7 +224,8 @@ test('a large file is read in the background, also when the page is left, and it
 
 test('some projects of a file are taken now, the others wait', async ({ page }) => {
     await signIn(page);
-    const file = await (await page.request.get('/api/v1/exchange/export?projects=CREW,LYNG&format=plan-xml', { headers: { referer: page.url() } })).text();
+    const file = await (await page.request.get('/api/v1/exchange/export?projects=CREW,LYNG&format=plan-xml',
+        { headers: { referer: page.url() } })).text();
     await page.goto('/exchange');
     await page.setInputFiles('#x-file', { name: 'two.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
     await page.getByLabel('Into branch').last().click();

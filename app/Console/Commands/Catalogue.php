@@ -25,13 +25,15 @@ final class Catalogue extends Command
     public function handle(): int
     {
         $stale = [];
-        foreach ([base_path('docs/fields.md') => self::reference(), base_path('docs/openapi.yaml') => self::described((string) file_get_contents(base_path('docs/openapi.yaml')))] as $file => $text) {
+        foreach ([base_path('docs/fields.md') => self::reference(),
+            base_path('docs/openapi.yaml') => self::described((string) file_get_contents(base_path('docs/openapi.yaml')))] as $file => $text) {
             if (! is_file($file) || file_get_contents($file) !== $text) {
                 $stale[] = basename($file);
                 $this->option('check') || file_put_contents($file, $text);
             }
         }
-        $this->info($stale === [] ? 'Up to date.' : implode(', ', $stale).($this->option('check') ? ' must be written again.' : ' written.'));
+        $this->info($stale === [] ? 'Up to date.'
+            : implode(', ', $stale).($this->option('check') ? ' must be written again.' : ' written.'));
 
         return $stale !== [] && $this->option('check') ? self::FAILURE : self::SUCCESS;
     }
@@ -42,8 +44,10 @@ final class Catalogue extends Command
             ."The written form (operations, API, undo) has the stored ones under these names; dates are ISO 8601 local text, durations\nand work whole minutes. *May be empty* means null. The role is the least one that writes the field.\n";
         foreach (EntityKind::cases() as $kind) {
             $entry = $kind->entry();
-            $text .= "\n## {$kind->value}\n\n".ucfirst($entry->noun).', '.($entry->owner === Owner::Enterprise ? 'belongs to the enterprise' : 'belongs to a project')
-                .($entry->naturalKey === [] ? '' : '; unique: '.implode(' + ', array_map(static fn (string $f): string => "`{$f}`", $entry->naturalKey))).".\n\n"
+            $text .= "\n## {$kind->value}\n\n".ucfirst($entry->noun).', '.($entry->owner === Owner::Enterprise ? 'belongs to the enterprise'
+                : 'belongs to a project')
+                .($entry->naturalKey === [] ? ''
+                    : '; unique: '.implode(' + ', array_map(static fn (string $f): string => "`{$f}`", $entry->naturalKey))).".\n\n"
                 ."| field | type | range | may be empty | role | meaning |\n|---|---|---|---|---|---|\n";
             foreach ($kind->fields() as $field) {
                 $text .= self::row($field, $field->stamp === null ? $field->role : 'filled in');
@@ -62,7 +66,8 @@ final class Catalogue extends Command
             $field->type === FieldType::Choice => implode(', ', $field->choices()),
             $field->type === FieldType::Items => implode(', ', array_keys($field->items())),
             $field->to !== null => $field->to,
-            in_array($field->type, [FieldType::Text, FieldType::Title, FieldType::Code], true) => $field->computed ? '' : 'up to '.($field->max ?? 255).' characters',
+            in_array($field->type, [FieldType::Text, FieldType::Title, FieldType::Code], true) => $field->computed ? ''
+                : 'up to '.($field->max ?? 255).' characters',
             $field->min !== null || $field->max !== null => ($field->min ?? '…').' … '.($field->max ?? '…'),
             default => '',
         };
@@ -86,7 +91,8 @@ final class Catalogue extends Command
             }
         }
 
-        $yaml .= "    AnyFields:\n      anyOf:\n".implode('', array_map(static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n", EntityKind::cases()));
+        $yaml .= "    AnyFields:\n      anyOf:\n".implode('',
+            array_map(static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n", EntityKind::cases()));
 
         return substr($document, 0, $begin).$yaml.substr($document, $end);
     }

@@ -55,14 +55,16 @@ final class Demo extends Command
         $status = $this->option('status');
         $day = is_string($status) && $status !== '' ? CarbonImmutable::parse($status) : CarbonImmutable::today();
         $status = Varnsund::statusOn(Instant::parse($day->format('Y-m-d').'T00:00'));
-        $demo = $size === 'large' ? Varnsund::large($status, (int) ($this->option('projects') ?: 60), (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status);
+        $demo = $size === 'large' ? Varnsund::large($status, (int) ($this->option('projects') ?: 60),
+            (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status);
         $plan = $demo->plan;
         (new Planning($admin))->commit(new ChangeRequest(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries'));
         DemoUsers::others();
         if ($size === 'small') {
             self::baselines($demo->ideal, $admin);
         }
-        $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities), count($plan->links)));
+        $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities),
+            count($plan->links)));
 
         return self::SUCCESS;
     }
@@ -72,7 +74,8 @@ final class Demo extends Command
     {
         $rollUp = RollUp::of($ideal);
         foreach ($ideal->plan->projects as $uid => $project) {
-            BaselineStore::save(Baseline::take($ideal, $rollUp, $uid, (string) Str::ulid(), 'Approved plan', $project->start), $author, true);
+            BaselineStore::save(Baseline::take($ideal, $rollUp, $uid, (string) Str::ulid(), 'Approved plan', $project->start), $author,
+                true);
         }
     }
 
@@ -82,8 +85,9 @@ final class Demo extends Command
         $password = Str::password(14, symbols: false);
         $admin = User::query()->create(['name' => 'Administrator', 'email' => 'admin@reihe.example', 'password' => $password]);
         DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root, 'role' => 'administrator']);
-        (new Planning($admin))->commit(new ChangeRequest([Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
-            'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar'));
+        (new Planning($admin))->commit(new ChangeRequest(
+            [Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
+                'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar'));
         $this->info("Sign in as admin@reihe.example with the password {$password} (shown only now).");
 
         return self::SUCCESS;

@@ -31,10 +31,13 @@ final class BaselineController
     public function index(string $project): JsonResponse
     {
         $this->project($project);
-        $list = DB::table('baselines')->leftJoin('users', 'users.id', '=', 'author_id')->where('project_uid', $project)->orderByDesc('baselines.id')
+        $list = DB::table('baselines')->leftJoin('users', 'users.id', '=', 'author_id')->where('project_uid', $project)
+            ->orderByDesc('baselines.id')
             ->get(['baselines.uid', 'baselines.name', 'taken', 'current', 'users.name as author']);
 
-        return new JsonResponse(['baselines' => $list->map(static fn (object $b): array => ['uid' => $b->uid, 'name' => $b->name, 'taken' => $b->taken, 'current' => (bool) $b->current, 'author' => $b->author])->all()]);
+        return new JsonResponse(['baselines' => $list
+            ->map(static fn (object $b): array => ['uid' => $b->uid, 'name' => $b->name, 'taken' => $b->taken,
+                'current' => (bool) $b->current, 'author' => $b->author])->all()]);
     }
 
     public function create(Request $request, string $project): JsonResponse
@@ -43,11 +46,13 @@ final class BaselineController
         $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'current' => 'boolean']);
         $id = $this->project($project, Role::Planner);
         $connected = Connected::with([$id]);
-        $baseline = Baseline::take($connected->schedule, RollUp::of($connected->schedule), $project, (string) Str::ulid(), trim($input['name']), Instant::parse(now()->format('Y-m-d\TH:i')));
+        $baseline = Baseline::take($connected->schedule, RollUp::of($connected->schedule), $project, (string) Str::ulid(),
+            trim($input['name']), Instant::parse(now()->format('Y-m-d\TH:i')));
         $current = $input['current'] ?? true;
         BaselineStore::save($baseline, $this->reach->user, $current);
 
-        return new JsonResponse(['uid' => $baseline->uid, 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current, 'author' => $this->reach->user->name], 201);
+        return new JsonResponse(['uid' => $baseline->uid, 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,
+            'author' => $this->reach->user->name], 201);
     }
 
     public function update(Request $request, string $baseline): JsonResponse
@@ -84,7 +89,8 @@ final class BaselineController
 
         return new JsonResponse([
             'total' => $comparison->total === null ? null : self::variance('', $comparison->total),
-            'activities' => array_map(self::variance(...), array_map(strval(...), array_keys($comparison->activities)), array_values($comparison->activities)),
+            'activities' => array_map(self::variance(...), array_map(strval(...), array_keys($comparison->activities)),
+                array_values($comparison->activities)),
             'wbs' => array_map(self::variance(...), array_map(strval(...), array_keys($comparison->wbs)), array_values($comparison->wbs)),
         ]);
     }
@@ -95,7 +101,8 @@ final class BaselineController
         $row = static fn (?BaselineRow $r): ?array => $r === null ? null : array_diff_key(get_object_vars($r), ['code' => 0, 'name' => 0]);
         $named = $v->now ?? $v->baseline;
 
-        return ['uid' => $uid, 'code' => $named?->code, 'name' => $named?->name, 'standing' => $v->standing->value, 'baseline' => $row($v->baseline), 'now' => $row($v->now),
+        return ['uid' => $uid, 'code' => $named?->code, 'name' => $named?->name, 'standing' => $v->standing->value,
+            'baseline' => $row($v->baseline), 'now' => $row($v->now),
             'start' => $v->start, 'finish' => $v->finish, 'duration' => $v->duration, 'work' => $v->work, 'cost' => $v->cost];
     }
 

@@ -48,7 +48,8 @@ final class BoardController
 
     private function query(Request $request): BoardQuery
     {
-        return new BoardQuery($this->reach, $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects'))))));
+        return new BoardQuery($this->reach, $this->reach
+            ->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects'))))));
     }
 
     public function reasons(string $uid): JsonResponse
@@ -62,7 +63,8 @@ final class BoardController
         $view = new ReasonView($schedule, $this->reach->projects());
         $trace = Trace::of($schedule, $uid);
 
-        return new JsonResponse(['drivers' => $view->steps($trace->drivers), 'activity' => $view->steps([$uid])[0], 'driven' => $view->steps($trace->driven)]);
+        return new JsonResponse(['drivers' => $view->steps($trace->drivers), 'activity' => $view->steps([$uid])[0],
+            'driven' => $view->steps($trace->driven)]);
     }
 
     public function floatPaths(Request $request, string $uid): JsonResponse
@@ -74,7 +76,8 @@ final class BoardController
     public function linkPaths(Request $request, string $uid): JsonResponse
     {
         /** @var object{from: string, from_project_id: int, to_project_id: int}|null $link */
-        $link = DB::table('links')->join('activities', 'activities.id', '=', 'links.from_id')->where('links.uid', $uid)->first(['activities.uid as from', 'from_project_id', 'to_project_id']);
+        $link = DB::table('links')->join('activities', 'activities.id', '=', 'links.from_id')->where('links.uid', $uid)
+            ->first(['activities.uid as from', 'from_project_id', 'to_project_id']);
         abort_if($link === null || array_intersect([$link->from_project_id, $link->to_project_id], $this->reach->projects()) === [], 404);
 
         return $this->paths($request, Connected::network([$link->to_project_id]), $link->from);
@@ -84,13 +87,15 @@ final class BoardController
     {
         $view = new ReasonView($schedule, $this->reach->projects());
 
-        return new JsonResponse(['paths' => array_map($view->path(...), FloatPaths::into($schedule, $uid, max(1, min(self::MOST_PATHS, $request->integer('most', 10)))))]);
+        return new JsonResponse(['paths' => array_map($view->path(...),
+            FloatPaths::into($schedule, $uid, max(1, min(self::MOST_PATHS, $request->integer('most', 10)))))]);
     }
 
     /** Schedule of the project of an activity, with everything joined to it. */
     private function around(string $activity): Schedule
     {
-        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->where('activities.uid', $activity)->value('projects.id');
+        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+            ->where('activities.uid', $activity)->value('projects.id');
         abort_if(! is_int($found), 404);
 
         return Connected::network([$found]);

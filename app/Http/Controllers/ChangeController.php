@@ -40,13 +40,15 @@ final class ChangeController
     {
         $proposed = $request->query('state') === 'proposed';
         $list = ChangeSet::query()->with('author')->where('state', $proposed ? '=' : '!=', 'proposed')
-            ->when(! $proposed, fn ($q) => $q->whereIn('id', $this->touching($this->visible())))->latest('id')->limit(100)->get(self::LISTED);
+            ->when(! $proposed, fn ($q) => $q->whereIn('id', $this->touching($this->visible())))->latest('id')->limit(100)
+            ->get(self::LISTED);
         if ($proposed) {
             $list = $list->filter(fn (ChangeSet $c): bool => $this->mayDecide($c))->values();
         }
         $hidden = $this->touchingHidden($list->modelKeys());
 
-        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => self::listed($c, isset($hidden[$c->id])))->all()]);
+        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => self::listed($c, isset($hidden[$c->id])))
+            ->all()]);
     }
 
     /** One change set: what became of a request whose answer was lost. */
@@ -77,7 +79,8 @@ final class ChangeController
             }
             $operations[] = Operation::fromArray($data, $position);
         }
-        $wish = new ChangeRequest($operations, array_map(intval(...), $input['revisions'] ?? []), reason: $input['reason'] ?? '', uid: $input['changeSet'] ?? null);
+        $wish = new ChangeRequest($operations, array_map(intval(...), $input['revisions'] ?? []), reason: $input['reason'] ?? '',
+            uid: $input['changeSet'] ?? null);
 
         return $this->answer($request, $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish));
     }
@@ -96,10 +99,12 @@ final class ChangeController
             return $this->carryOut($request, $changeSet, $changeSet->proposal()->open(), []); // what is left of it
         }
         if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
-            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])->shown(), 202);
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])
+                ->shown(), 202);
         }
 
-        return $this->answer($request, $this->planning->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
+        return $this->answer($request, $this->planning
+            ->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
     }
 
     /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */
@@ -107,7 +112,8 @@ final class ChangeController
     {
         $this->decidable($changeSet);
         /** @var array{accept?: list<int>, reject?: list<int>, projects?: list<string>} $input */
-        $input = $request->validate(['accept' => 'array|max:'.self::MOST_OPERATIONS, 'accept.*' => 'integer|min:0', 'reject' => 'array|max:'.self::MOST_OPERATIONS, 'reject.*' => 'integer|min:0',
+        $input = $request->validate(['accept' => 'array|max:'.self::MOST_OPERATIONS, 'accept.*' => 'integer|min:0',
+            'reject' => 'array|max:'.self::MOST_OPERATIONS, 'reject.*' => 'integer|min:0',
             'projects' => 'array|max:2000', 'projects.*' => ['string', 'regex:'.ChangeSet::UID]]);
         $accept = [...$input['accept'] ?? [], ...(isset($input['projects']) ? $changeSet->proposal()->inProjects($input['projects']) : [])];
 
@@ -150,7 +156,8 @@ final class ChangeController
     private function seen(ChangeSet $changeSet): void
     {
         $isOwn = $changeSet->author_id === $this->reach->user->id;
-        abort_if(! $isOwn && ! $this->mayDecide($changeSet) && ! $this->touching($this->visible())->where('change_set_id', $changeSet->id)->exists(), 404);
+        abort_if(! $isOwn && ! $this->mayDecide($changeSet)
+            && ! $this->touching($this->visible())->where('change_set_id', $changeSet->id)->exists(), 404);
     }
 
     /** @throws AuthorizationException */
@@ -174,7 +181,8 @@ final class ChangeController
         $operations = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail()->operationList();
         $branches = DB::table('projects')->whereIn('id', TouchedProjects::of($operations))->distinct()->pluck('branch_id')->all();
         foreach ($operations as $o) {
-            $uids = $o->kind === EntityKind::Branch ? [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null] : [$o->kind === EntityKind::Project && $o->verb === Verb::Create ? $o->after['branch'] ?? null : null];
+            $uids = $o->kind === EntityKind::Branch ? [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null]
+                : [$o->kind === EntityKind::Project && $o->verb === Verb::Create ? $o->after['branch'] ?? null : null];
             array_push($branches, ...DB::table('branches')->whereIn('uid', array_filter($uids, is_string(...)))->pluck('id')->all());
         }
         foreach ($branches as $branch) {
@@ -189,7 +197,8 @@ final class ChangeController
     /** @return list<string> uids of visible projects, and the enterprise for those who may plan */
     private function visible(): array
     {
-        return [...($this->reach->mayAnywhere(Role::Planner) ? [News::ENTERPRISE] : []), ...array_map(strval(...), array_keys($this->reach->projects()))];
+        return [...($this->reach->mayAnywhere(Role::Planner) ? [News::ENTERPRISE] : []),
+            ...array_map(strval(...), array_keys($this->reach->projects()))];
     }
 
     /** @param  list<string>  $projects */
@@ -204,8 +213,10 @@ final class ChangeController
      */
     private function touchingHidden(array $changeSets): array
     {
-        $projects = DB::table('change_set_projects')->whereIn('change_set_id', $changeSets)->whereNotIn('project_uid', $this->visible())->pluck('change_set_id')->all();
-        $branches = DB::table('plan_changes')->whereIn('change_set_id', $changeSets)->where('kind', EntityKind::Branch->value)->whereNotIn('uid', $this->reach->branchUids())->pluck('change_set_id')->all();
+        $projects = DB::table('change_set_projects')->whereIn('change_set_id', $changeSets)->whereNotIn('project_uid', $this->visible())
+            ->pluck('change_set_id')->all();
+        $branches = DB::table('plan_changes')->whereIn('change_set_id', $changeSets)->where('kind', EntityKind::Branch->value)
+            ->whereNotIn('uid', $this->reach->branchUids())->pluck('change_set_id')->all();
 
         /** @var list<int> $hidden */
         $hidden = [...$projects, ...($this->reach->seesAll() ? [] : $branches)];
@@ -226,6 +237,7 @@ final class ChangeController
         /** @var array{revisions?: array<string, int>} $input */
         $input = $request->validate(['revisions' => 'array', 'revisions.*' => 'integer|min:0']);
 
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), array_map(intval(...), $input['revisions'] ?? [])));
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'),
+            array_map(intval(...), $input['revisions'] ?? [])));
     }
 }

@@ -41,26 +41,31 @@ final class ExchangeController
         }
         $name = count($keys) === 1 ? Str::lower($keys[0]) : 'reihe-'.count($keys).'-projects';
 
-        return new Response(Exporter::export($projects, $this->reach->projects(), $format, hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key'))), 200, [
-            'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
-        ]);
+        return new Response(Exporter::export($projects, $this->reach->projects(), $format,
+            hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key'))), 200, [
+                'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
+            ]);
     }
 
     public function import(Request $request): JsonResponse
     {
         $limit = config('reihe.import_limit');
-        $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|string', 'successorCarries' => 'in:0,1']);
+        $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|string',
+            'successorCarries' => 'in:0,1']);
         $branch = (string) $request->string('branch');
-        $this->reach->require(Role::Planner, $this->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']));
+        $this->reach->require(Role::Planner,
+            $this->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']));
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
         /** @var User $user */
         $user = $request->user();
         $name = $file->getClientOriginalName();
         if ((int) $file->getSize() > config()->integer('reihe.inline_import') * 1024) {
-            return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')), ['branch' => $branch, 'successorCarries' => $request->boolean('successorCarries')], (string) $file->get())->shown(), 202);
+            return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')),
+                ['branch' => $branch, 'successorCarries' => $request->boolean('successorCarries')], (string) $file->get())->shown(), 202);
         }
 
-        return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, $request->boolean('successorCarries')), 201);
+        return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, $request->boolean('successorCarries')),
+            201);
     }
 }

@@ -35,7 +35,8 @@ final class HealthController
         $projects = [];
         foreach ($uids as $uid) {
             $findings = Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $redundant);
-            $projects[] = ['uid' => $uid, 'key' => $schedule->plan->projects[$uid]->key, 'findings' => array_map(self::finding(...), $findings)];
+            $projects[] = ['uid' => $uid, 'key' => $schedule->plan->projects[$uid]->key,
+                'findings' => array_map(self::finding(...), $findings)];
         }
 
         return new JsonResponse(['projects' => $projects]);
@@ -45,10 +46,11 @@ final class HealthController
     {
         $thresholds = ThresholdStore::load();
 
-        return new JsonResponse(['mayChange' => $this->reach->mayAnywhere(Role::Administrator), 'checks' => array_map(static fn (Check $c): array => [
-            'check' => $c->value, 'severity' => $c->severity()->value, 'unit' => $c->unit()->value, 'source' => $c->source(),
-            'limit' => $thresholds->limit($c), 'days' => $thresholds->days($c), 'usualLimit' => $c->limit(), 'usualDays' => $c->days(),
-        ], Check::cases())]);
+        return new JsonResponse(['mayChange' => $this->reach->mayAnywhere(Role::Administrator),
+            'checks' => array_map(static fn (Check $c): array => [
+                'check' => $c->value, 'severity' => $c->severity()->value, 'unit' => $c->unit()->value, 'source' => $c->source(),
+                'limit' => $thresholds->limit($c), 'days' => $thresholds->days($c), 'usualLimit' => $c->limit(), 'usualDays' => $c->days(),
+            ], Check::cases())]);
     }
 
     public function setThresholds(Request $request): JsonResponse
@@ -63,7 +65,9 @@ final class HealthController
     /** @return array<string, mixed> */
     private static function finding(Finding $f): array
     {
-        return ['check' => $f->check->value, 'severity' => $f->check->severity()->value, 'unit' => $f->check->unit()->value, 'fine' => $f->fine, 'limit' => $f->limit, 'days' => $f->days,
-            'count' => $f->count, 'population' => $f->population, 'value' => $f->value, 'activities' => $f->activities, 'links' => $f->links, 'elapsed' => (object) $f->elapsed, 'source' => $f->check->source()];
+        return ['check' => $f->check->value, 'severity' => $f->check->severity()->value, 'unit' => $f->check->unit()->value,
+            'fine' => $f->fine, 'limit' => $f->limit, 'days' => $f->days,
+            'count' => $f->count, 'population' => $f->population, 'value' => $f->value, 'activities' => $f->activities,
+            'links' => $f->links, 'elapsed' => (object) $f->elapsed, 'source' => $f->check->source()];
     }
 }

@@ -19,7 +19,8 @@ final class JobController
     /** The latest ones, without their results. */
     public function index(): JsonResponse
     {
-        $jobs = $this->own()->where('created_at', '>', now()->subDays(2))->latest('id')->limit(20)->get(array_values(array_diff(BackgroundJob::LISTED, ['result'])));
+        $jobs = $this->own()->where('created_at', '>', now()->subDays(2))->latest('id')->limit(20)
+            ->get(array_values(array_diff(BackgroundJob::LISTED, ['result'])));
 
         return new JsonResponse(['jobs' => $jobs->map(static fn (BackgroundJob $job): array => $job->shown())->all()]);
     }

@@ -21,12 +21,14 @@ final class ObjectController
 
     public function onActivity(string $uid, string $kind): JsonResponse
     {
-        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))->where('activities.uid', $uid)->value('activities.id');
+        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+            ->where('activities.uid', $uid)->value('activities.id');
         $of = EntityKind::tryFrom($kind);
         $table = $of === null ? null : Table::of($of);
         abort_if(! is_int($found) || ! $table instanceof DescribedTable || ! in_array($of, EntityKind::standingOnActivities(), true), 404);
         $objects = $table->on($found, $uid);
 
-        return new JsonResponse(['objects' => array_values(array_map(static fn (Entity $object): array => ['uid' => $object->uid(), 'fields' => $object->fields()], $objects))]);
+        return new JsonResponse(['objects' => array_values(array_map(static fn (Entity $object): array => ['uid' => $object->uid(), 'fields' => $object->fields()],
+            $objects))]);
     }
 }

@@ -65,10 +65,12 @@ final class PortfolioController
             'bands' => (new Bands($branches, $this->parts($rows), $sets, $entries))->by((string) $request->string('group'), $only),
             'codeSets' => array_map(static fn (CodeSet $s): array => [
                 'uid' => $s->uid, 'key' => $s->key, 'name' => $s->name,
-                'entries' => array_values(array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid, 'parent' => $e->parent, 'key' => $e->key, 'name' => $e->name],
+                'entries' => array_values(array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid, 'parent' => $e->parent,
+                    'key' => $e->key, 'name' => $e->name],
                     array_filter($entries, static fn (CodeEntry $e): bool => $e->codeSet === $s->uid))),
             ], $sets),
-            'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key, 'name' => $c->name], $plan->calendars)),
+            'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key,
+                'name' => $c->name], $plan->calendars)),
         ]))->setEtag($stamp);
     }
 
@@ -76,7 +78,8 @@ final class PortfolioController
     private function stamp(): string
     {
         $seen = [
-            $this->reach->limit(DB::table('projects'))->orderBy('projects.id')->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
+            $this->reach->limit(DB::table('projects'))->orderBy('projects.id')
+                ->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
             $this->branches(),
             Enterprise::epoch(), Enterprise::revision(),
         ];
@@ -89,16 +92,19 @@ final class PortfolioController
     {
         $uids = $this->reach->branchUids();
 
-        return array_values(DB::table('branches')->whereIn('id', $this->reach->branches())->orderBy('position')->orderBy('id')->get()->map(fn (object $b): array => [
-            'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $b->id),
-        ])->all());
+        return array_values(DB::table('branches')->whereIn('id', $this->reach->branches())->orderBy('position')->orderBy('id')->get()
+            ->map(fn (object $b): array => [
+                'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value,
+                'mayPlan' => $this->reach->may(Role::Planner, $b->id),
+            ])->all());
     }
 
     /** @return list<\stdClass> projects with their results and `codes`: uid of the coding, of set and entry */
     private function rows(): array
     {
         $codes = [];
-        foreach (DB::table('codings as c')->join('code_entries as e', 'e.id', '=', 'c.entry_id')->join('code_sets as s', 's.id', '=', 'e.code_set_id')->whereNull('c.activity_id')
+        foreach (DB::table('codings as c')->join('code_entries as e', 'e.id', '=', 'c.entry_id')
+            ->join('code_sets as s', 's.id', '=', 'e.code_set_id')->whereNull('c.activity_id')
             ->get(['c.project_id', 'c.uid', 's.uid as set', 'e.uid as entry']) as $c) {
             /** @var object{project_id: int, uid: string, set: string, entry: string} $c */
             $codes[$c->project_id][] = ['uid' => $c->uid, 'set' => $c->set, 'entry' => $c->entry];
@@ -108,7 +114,8 @@ final class PortfolioController
             ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
             ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
             ->orderBy('projects.key')
-            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float', 'd.critical', 'd.planned', 'd.done', 'd.finished', 'd.margin', 'd.work', 'd.cost'])
+            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float',
+                'd.critical', 'd.planned', 'd.done', 'd.finished', 'd.margin', 'd.work', 'd.cost'])
             ->each(static function (\stdClass $p) use ($codes): void {
                 $p->codes = $codes[$p->id] ?? [];
             })->all();
@@ -127,12 +134,16 @@ final class PortfolioController
         $uids = $this->reach->branchUids();
 
         return array_map(static function (\stdClass $p) use ($days, $uids): array {
-            $scaled = static fn (?int $minutes): ?int => $minutes === null ? null : (int) round($minutes * Calendar::MINUTES_PER_DAY / $days[$p->calendar_uid]);
+            $scaled = static fn (?int $minutes): ?int => $minutes === null ? null
+                : (int) round($minutes * Calendar::MINUTES_PER_DAY / $days[$p->calendar_uid]);
             $part = new RolledUp;
-            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish, $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
-            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $scaled($p->margin), $p->work ?? 0, $p->cost ?? 0];
+            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish,
+                $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
+            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $scaled($p->margin), $p->work ?? 0,
+                $p->cost ?? 0];
 
-            return ['uid' => $p->uid, 'branch' => $uids[$p->branch_id], 'codes' => array_column($p->codes, 'entry', 'set'), 'part' => $part];
+            return ['uid' => $p->uid, 'branch' => $uids[$p->branch_id], 'codes' => array_column($p->codes, 'entry', 'set'),
+                'part' => $part];
         }, $rows);
     }
 
@@ -147,11 +158,16 @@ final class PortfolioController
         $uids = $this->reach->branchUids();
 
         return array_map(fn (object $p): array => [
-            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $uids[$p->branch_id], 'lead' => $p->lead, 'calendar' => $p->calendar_uid,
-            'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date, 'deadline' => $p->deadline,
-            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float, 'margin' => $p->margin, 'critical' => (bool) $p->critical,
-            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0), 'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision, 'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
+            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $uids[$p->branch_id],
+            'lead' => $p->lead, 'calendar' => $p->calendar_uid,
+            'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date,
+            'deadline' => $p->deadline,
+            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float,
+            'margin' => $p->margin, 'critical' => (bool) $p->critical,
+            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0),
+            'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
+            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision,
+            'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
         ], $rows);
     }
 

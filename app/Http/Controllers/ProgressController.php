@@ -38,11 +38,13 @@ final class ProgressController
         $request->validate(['reports' => 'required|array|min:1|max:5000', 'dryRun' => 'boolean', 'reason' => 'nullable|string|max:500']);
         $reports = [];
         foreach (array_values($request->array('reports')) as $position => $data) {
-            $reports[] = Report::fromArray(is_array($data) ? $data : throw new InvalidOperation($position, null, 'must be an object', 'reports'), $position);
+            $reports[] = Report::fromArray(is_array($data) ? $data
+                : throw new InvalidOperation($position, null, 'must be an object', 'reports'), $position);
         }
         $uids = array_map(static fn (Report $r): string => $r->activity, $reports);
         $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-            ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))->get(['activities.uid', 'projects.id', 'projects.branch_id'])->keyBy('uid');
+            ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))
+            ->get(['activities.uid', 'projects.id', 'projects.branch_id'])->keyBy('uid');
         foreach ($uids as $position => $uid) {
             /** @var object{branch_id: int} $activity */
             $activity = $found[$uid] ?? throw new InvalidOperation($position, 'activity', 'does not exist (any more)', 'reports');
@@ -52,10 +54,13 @@ final class ProgressController
         $projects = $found->pluck('id')->unique()->values()->all();
         $connected = Connected::with($projects);
         $recorded = Recording::of($connected->schedule, $reports, BaselineStore::starts($uids));
-        $outcome = $this->carryOut($request, new ChangeRequest($recorded->operations, $this->revisions($request), 'progress', (string) $request->string('reason'), $this->uid($request), role: Role::Contributor));
+        $outcome = $this->carryOut($request,
+            new ChangeRequest($recorded->operations, $this->revisions($request), 'progress', (string) $request->string('reason'),
+                $this->uid($request), role: Role::Contributor));
 
         return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), $this->revisions($request)) + [
-            'assumptions' => array_map(static fn (Assumption $a): array => ['activity' => $a->activity, 'field' => $a->field, 'moment' => $a->moment, 'because' => $a->because], $recorded->assumptions),
+            'assumptions' => array_map(static fn (Assumption $a): array => ['activity' => $a->activity, 'field' => $a->field,
+                'moment' => $a->moment, 'because' => $a->because], $recorded->assumptions),
         ]);
     }
 
@@ -73,10 +78,14 @@ final class ProgressController
         $found = $this->reach->limit(DB::table('projects'))->where('uid', $project)->first(['id', 'branch_id']);
         abort_if($found === null, 404);
         $this->reach->require(Role::Planner, $found->branch_id);
-        $operations = StatusMove::to(Connected::with([$found->id])->schedule, $project, $status, $request->has('seen') ? [$request->input('seen')] : []);
-        $outcome = $this->carryOut($request, new ChangeRequest($operations, $this->revisions($request), 'progress', 'status date '.Instant::format($status), $this->uid($request)));
+        $operations = StatusMove::to(Connected::with([$found->id])->schedule, $project, $status,
+            $request->has('seen') ? [$request->input('seen')] : []);
+        $outcome = $this->carryOut($request,
+            new ChangeRequest($operations, $this->revisions($request), 'progress', 'status date '.Instant::format($status),
+                $this->uid($request)));
 
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'), $this->revisions($request)) + ['operations' => count($outcome->operations)]);
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'),
+            $this->revisions($request)) + ['operations' => count($outcome->operations)]);
     }
 
     private function carryOut(Request $request, ChangeRequest $wish): Outcome

@@ -24,11 +24,14 @@ final class SearchController
         /** @var array{q: string} $input */
         $input = $request->validate(['q' => 'required|string|max:100']);
         $like = '%'.addcslashes($input['q'], '%_\\').'%';
-        $projects = $this->reach->limit(DB::table('projects'))->where(static fn (Builder $w): Builder => $w->where('key', 'like', $like)->orWhere('name', 'like', $like))
+        $projects = $this->reach->limit(DB::table('projects'))
+            ->where(static fn (Builder $w): Builder => $w->where('key', 'like', $like)->orWhere('name', 'like', $like))
             ->orderBy('key')->limit(self::LIMIT)->get(['uid', 'key', 'name']);
         $activities = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-            ->where(static fn (Builder $w): Builder => $w->where('activities.code', 'like', $like)->orWhere('activities.name', 'like', $like))
-            ->orderBy('activities.code')->limit(self::LIMIT)->get(['activities.uid', 'activities.code', 'activities.name', 'projects.key as project']);
+            ->where(static fn (Builder $w): Builder => $w->where('activities.code', 'like', $like)
+                ->orWhere('activities.name', 'like', $like))
+            ->orderBy('activities.code')->limit(self::LIMIT)
+            ->get(['activities.uid', 'activities.code', 'activities.name', 'projects.key as project']);
 
         return new JsonResponse(['projects' => $projects->all(), 'activities' => $activities->all()]);
     }

@@ -28,7 +28,8 @@ final class SessionController
     {
         $user = Auth::guard('web')->user();
 
-        return new JsonResponse(['user' => $user instanceof User ? $this->user($user) : null, 'demo' => $user === null && config('reihe.demo') === true ? $this->demo() : []]);
+        return new JsonResponse(['user' => $user instanceof User ? $this->user($user) : null, 'demo' => $user === null
+            && config('reihe.demo') === true ? $this->demo() : []]);
     }
 
     public function create(Request $request): JsonResponse
@@ -103,6 +104,7 @@ final class SessionController
     private function demo(): array
     {
         return array_values(User::query()->where('demo', true)->orderBy('id')->get()
-            ->map(static fn (User $u): array => ['name' => $u->name, 'email' => $u->email, 'password' => \App\Demo\DemoUsers::PASSWORD, 'role' => \App\Demo\DemoUsers::role($u)])->all());
+            ->map(static fn (User $u): array => ['name' => $u->name, 'email' => $u->email, 'password' => \App\Demo\DemoUsers::PASSWORD,
+                'role' => \App\Demo\DemoUsers::role($u)])->all());
     }
 }

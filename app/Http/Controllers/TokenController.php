@@ -28,7 +28,8 @@ final class TokenController
         /** @var User $user */
         $user = $request->user();
         /** @var array{name: string, scopes: list<string>} $input */
-        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'scopes' => 'required|array|min:1', 'scopes.*' => 'in:feed,read,write']);
+        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'scopes' => 'required|array|min:1',
+            'scopes.*' => 'in:feed,read,write']);
         $token = $user->createToken($input['name'], array_values(array_unique($input['scopes'])));
 
         return new JsonResponse(['token' => $token->plainTextToken] + $this->shape($token->accessToken), 201);

@@ -27,7 +27,8 @@ final class UserController
     {
         $this->reach->requireAnywhere(Role::Administrator);
 
-        return new JsonResponse(['users' => $this->shapes(User::query()->orderBy('name')->orderBy('id')->get()), 'history' => $this->history()]);
+        return new JsonResponse(['users' => $this->shapes(User::query()->orderBy('name')->orderBy('id')->get()),
+            'history' => $this->history()]);
     }
 
     public function create(Request $request): JsonResponse
@@ -35,7 +36,8 @@ final class UserController
         $this->reach->requireAnywhere(Role::Administrator);
         $name = $this->name($request);
         /** @var array{email: string} $input */
-        $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]], ['email.unique' => 'There is a user with this e-mail already.']);
+        $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]],
+            ['email.unique' => 'There is a user with this e-mail already.']);
         [$user, $password] = $this->accounts->add($name, $input['email']);
 
         return new JsonResponse($this->shapes([$user])[0] + ['password' => $password], 201);
@@ -102,12 +104,14 @@ final class UserController
         $uids = $this->reach->branchUids();
         foreach (DB::table('grants')->whereIn('branch_id', $this->reach->branches())->get(['user_id', 'branch_id', 'role']) as $g) {
             /** @var object{user_id: int, branch_id: int, role: string} $g */
-            $roles[$g->user_id][] = ['branch' => $uids[$g->branch_id], 'role' => $g->role, 'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
+            $roles[$g->user_id][] = ['branch' => $uids[$g->branch_id], 'role' => $g->role,
+                'mayChange' => $this->reach->may(Role::Administrator, $g->branch_id)];
         }
         $beyond = $this->accounts->beyond();
         $shapes = [];
         foreach ($users as $u) {
-            $shapes[] = ['id' => $u->id, 'name' => $u->name, 'email' => $u->email, 'active' => $u->active, 'roles' => $roles[$u->id] ?? [], 'mayDecide' => ! isset($beyond[$u->id])];
+            $shapes[] = ['id' => $u->id, 'name' => $u->name, 'email' => $u->email, 'active' => $u->active, 'roles' => $roles[$u->id] ?? [],
+                'mayDecide' => ! isset($beyond[$u->id])];
         }
 
         return $shapes;
@@ -116,9 +120,12 @@ final class UserController
     /** @return list<array<string, mixed>> the last changes, those of roles only on branches within reach */
     private function history(): array
     {
-        return array_values(DB::table('access_history as h')->leftJoin('users as a', 'a.id', '=', 'h.author_id')->join('users as u', 'u.id', '=', 'h.user_id')
-            ->where(fn (Builder $w): Builder => $w->where('what', '!=', 'role')->orWhereIn('branch_id', $this->reach->branches()))->orderByDesc('h.id')->limit(100)
+        return array_values(DB::table('access_history as h')->leftJoin('users as a', 'a.id', '=', 'h.author_id')
+            ->join('users as u', 'u.id', '=', 'h.user_id')
+            ->where(fn (Builder $w): Builder => $w->where('what', '!=', 'role')->orWhereIn('branch_id', $this->reach->branches()))
+            ->orderByDesc('h.id')->limit(100)
             ->get(['h.what', 'h.detail', 'h.created_at', 'a.name as author', 'u.name as user', 'u.id as user_id'])
-            ->map(static fn (object $h): array => ['user' => $h->user_id, 'name' => $h->user, 'what' => $h->what, 'detail' => $h->detail, 'author' => $h->author, 'at' => $h->created_at])->all());
+            ->map(static fn (object $h): array => ['user' => $h->user_id, 'name' => $h->user, 'what' => $h->what, 'detail' => $h->detail,
+                'author' => $h->author, 'at' => $h->created_at])->all());
     }
 }

@@ -21,7 +21,8 @@ final class FeedToken
         $token = is_string($plain) ? PersonalAccessToken::findToken($plain) : null;
         $user = $token?->tokenable;
         if ($token === null || ! $user instanceof User) {
-            return (new ODataError(401, 'A feed token is needed, as Bearer token or as password of Basic.'))->render()->withHeaders(['WWW-Authenticate' => 'Basic realm="Reihe feeds"']);
+            return (new ODataError(401, 'A feed token is needed, as Bearer token or as password of Basic.'))->render()
+                ->withHeaders(['WWW-Authenticate' => 'Basic realm="Reihe feeds"']);
         }
         if (! $token->can('feed')) {
             return (new ODataError(403, 'This token is not made for feeds.'))->render();

@@ -23,7 +23,8 @@ final class PlainInput
         if ($request->isJson() && $request->getContent() !== '') {
             $body = json_decode($request->getContent(), true);
             if (! is_array($body)) {
-                throw new BadRequestHttpException('The body of the request is not a JSON object: '.(json_last_error() === JSON_ERROR_NONE ? 'it is a plain value' : json_last_error_msg()).'.');
+                throw new BadRequestHttpException('The body of the request is not a JSON object: '.(json_last_error() === JSON_ERROR_NONE
+                    ? 'it is a plain value' : json_last_error_msg()).'.');
             }
         }
 

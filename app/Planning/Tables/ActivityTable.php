@@ -33,8 +33,10 @@ final class ActivityTable extends Table
         $activities = [];
         foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id, constraint1_kind, constraint1_date,
             constraint2_kind, constraint2_date, deadline, actual_start, actual_finish, remaining, resume FROM activities WHERE project_id IN {$in}") as $r) {
-            $activities[$r[1]] = new Activity($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]), (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
-                $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]), $r[15], $r[16], $r[17], $r[18], $r[19],
+            $activities[$r[1]] = new Activity($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]),
+                (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
+                $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]),
+                $r[15], $r[16], $r[17], $r[18], $r[19],
                 ...$efforts[$r[0]] ?? []);
             $ids->set($kind, $r[1], $r[0]);
         }
@@ -49,11 +51,14 @@ final class ActivityTable extends Table
         $one = $a->constraints[0] ?? null;
         $two = $a->constraints[1] ?? null;
 
-        return ['project_id' => $ids->id(EntityKind::Project, $a->project), 'wbs_id' => $ids->idOrNull(EntityKind::Wbs, $a->wbs), 'position' => $a->position,
+        return ['project_id' => $ids->id(EntityKind::Project, $a->project), 'wbs_id' => $ids->idOrNull(EntityKind::Wbs, $a->wbs),
+            'position' => $a->position,
             'code' => $a->code, 'name' => $a->name, 'kind' => $a->kind->value, 'duration' => $a->duration, 'estimate' => $a->estimate,
-            'calendar_id' => $ids->idOrNull(EntityKind::Calendar, $a->calendar), 'constraint1_kind' => $one?->kind->value, 'constraint1_date' => $one?->date,
+            'calendar_id' => $ids->idOrNull(EntityKind::Calendar, $a->calendar), 'constraint1_kind' => $one?->kind->value,
+            'constraint1_date' => $one?->date,
             'constraint2_kind' => $two?->kind->value, 'constraint2_date' => $two?->date,
-            'deadline' => $a->deadline, 'actual_start' => $a->actualStart, 'actual_finish' => $a->actualFinish, 'remaining' => $a->remaining, 'resume' => $a->resume];
+            'deadline' => $a->deadline, 'actual_start' => $a->actualStart, 'actual_finish' => $a->actualFinish,
+            'remaining' => $a->remaining, 'resume' => $a->resume];
     }
 
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
@@ -66,7 +71,8 @@ final class ActivityTable extends Table
             $e = $a->effort;
             if ($a->suspend !== null || Catalogue::written($e) !== $plain) {
                 $rows[] = ['activity_id' => $id, 'percent_by' => $e->percentBy->value, 'physical_percent' => $e->physicalPercent,
-                    'checklist' => $e->checklist === [] ? null : json_encode(Catalogue::written($e)['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+                    'checklist' => $e->checklist === [] ? null
+                        : json_encode(Catalogue::written($e)['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
                     'actual_work' => $e->actualWork, 'remaining_work' => $e->remainingWork, 'cost' => $e->cost, 'suspend' => $a->suspend];
             }
         }
@@ -79,7 +85,8 @@ final class ActivityTable extends Table
         $efforts = [];
         foreach (Rows::all("SELECT e.activity_id, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend
             FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$in}") as $r) {
-            $checklist = array_map(static fn (array $i): ChecklistItem => new ChecklistItem($i['name'], (float) $i['weight'], $i['done']), json_decode($r[3] ?? '[]', true));
+            $checklist = array_map(static fn (array $i): ChecklistItem => new ChecklistItem($i['name'], (float) $i['weight'], $i['done']),
+                json_decode($r[3] ?? '[]', true));
             $efforts[$r[0]] = ['suspend' => $r[7],
                 'effort' => new Effort(PercentBy::from($r[1]), $r[2] === null ? null : (float) $r[2], $checklist, $r[4], $r[5], $r[6])];
         }

@@ -49,7 +49,9 @@ final class CalendarTable extends Table
         assert($entity instanceof Calendar);
         $fields = $entity->fields();
 
-        return ['key' => $entity->key, 'name' => $entity->name, 'base_id' => $ids->idOrNull(EntityKind::Calendar, $entity->base), 'minutes_per_day' => $entity->minutesPerDay,
-            'week' => json_encode((object) (array) $fields['week'], JSON_THROW_ON_ERROR), 'exceptions' => json_encode($fields['exceptions'], JSON_THROW_ON_ERROR)];
+        return ['key' => $entity->key, 'name' => $entity->name, 'base_id' => $ids->idOrNull(EntityKind::Calendar, $entity->base),
+            'minutes_per_day' => $entity->minutesPerDay,
+            'week' => json_encode((object) (array) $fields['week'], JSON_THROW_ON_ERROR),
+            'exceptions' => json_encode($fields['exceptions'], JSON_THROW_ON_ERROR)];
     }
 }

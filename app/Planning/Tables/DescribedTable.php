@@ -85,7 +85,8 @@ abstract class DescribedTable extends Table
             };
         }
 
-        return $values + ($this->kind()->entry()->owner === Owner::Enterprise ? [] : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))]);
+        return $values + ($this->kind()->entry()->owner === Owner::Enterprise ? []
+            : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))]);
     }
 
     public function parentField(): ?string

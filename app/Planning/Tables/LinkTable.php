@@ -37,7 +37,8 @@ final class LinkTable extends Table
         $columns = 'id, uid, from_id, to_id, type, lag, lag_calendar';
         foreach (Rows::each("SELECT {$columns} FROM links WHERE to_project_id IN {$in}
             UNION ALL SELECT {$columns} FROM links WHERE handover = 1 AND from_project_id IN {$in} AND to_project_id NOT IN {$in}") as $r) {
-            $links[$r[1]] = new Link($r[1], $ids->uid(EntityKind::Activity, $r[2]), $ids->uid(EntityKind::Activity, $r[3]), LinkType::from($r[4]), $r[5],
+            $links[$r[1]] = new Link($r[1], $ids->uid(EntityKind::Activity, $r[2]), $ids->uid(EntityKind::Activity, $r[3]),
+                LinkType::from($r[4]), $r[5],
                 $r[6] === null ? null : LagCalendar::from($r[6]), ...$agreements[$r[0]] ?? []);
             $ids->set(EntityKind::Link, $r[1], $r[0]);
         }
@@ -51,7 +52,8 @@ final class LinkTable extends Table
         $l = $entity;
         $project = static fn (string $activity): int => $ids->id(EntityKind::Project, $plan->activities[$activity]->project);
 
-        return ['from_id' => $ids->id(EntityKind::Activity, $l->from), 'to_id' => $ids->id(EntityKind::Activity, $l->to), 'from_project_id' => $project($l->from), 'to_project_id' => $project($l->to),
+        return ['from_id' => $ids->id(EntityKind::Activity, $l->from), 'to_id' => $ids->id(EntityKind::Activity, $l->to),
+            'from_project_id' => $project($l->from), 'to_project_id' => $project($l->to),
             'type' => $l->type->value, 'lag' => $l->lag, 'lag_calendar' => $l->lagCalendar?->value, 'handover' => $plan->isHandover($l)];
     }
 
@@ -65,7 +67,8 @@ final class LinkTable extends Table
                 $inner[] = $id;
             }
             if ($l->agreed !== null || $l->giverOwner !== null || $l->takerOwner !== null || $l->note !== null) {
-                $rows[] = ['link_id' => $id, 'agreed' => $l->agreed, 'giver_owner' => $l->giverOwner, 'taker_owner' => $l->takerOwner, 'note' => $l->note];
+                $rows[] = ['link_id' => $id, 'agreed' => $l->agreed, 'giver_owner' => $l->giverOwner, 'taker_owner' => $l->takerOwner,
+                    'note' => $l->note];
             }
         }
         Rows::replace('handover_dates', 'link_id', $inner, []);

@@ -32,7 +32,8 @@ final class ProjectTable extends Table
         $projects = [];
         foreach (Rows::all("SELECT id, uid, `key`, name, branch_id, calendar_id, start, status_date, deadline, float_measure, critical_by, critical_days, near_critical_days,
             out_of_sequence, lag_calendar, lead, colour FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
-            $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]), $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),
+            $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]),
+                $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),
                 (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16]);
             $ids->set(EntityKind::Project, $r[1], $r[0]);
         }
@@ -45,9 +46,12 @@ final class ProjectTable extends Table
         assert($entity instanceof Project);
         $p = $entity;
 
-        return ['key' => $p->key, 'name' => $p->name, 'branch_id' => $ids->id(EntityKind::Branch, (string) $p->branch), 'calendar_id' => $ids->id(EntityKind::Calendar, $p->calendar), 'start' => $p->start,
-            'status_date' => $p->statusDate, 'deadline' => $p->deadline, 'float_measure' => $p->floatMeasure->value, 'critical_by' => $p->criticalBy->value,
-            'critical_days' => $p->criticalDays, 'near_critical_days' => $p->nearCriticalDays, 'out_of_sequence' => $p->outOfSequence->value,
+        return ['key' => $p->key, 'name' => $p->name, 'branch_id' => $ids->id(EntityKind::Branch, (string) $p->branch),
+            'calendar_id' => $ids->id(EntityKind::Calendar, $p->calendar), 'start' => $p->start,
+            'status_date' => $p->statusDate, 'deadline' => $p->deadline, 'float_measure' => $p->floatMeasure->value,
+            'critical_by' => $p->criticalBy->value,
+            'critical_days' => $p->criticalDays, 'near_critical_days' => $p->nearCriticalDays,
+            'out_of_sequence' => $p->outOfSequence->value,
             'lag_calendar' => $p->lagCalendar->value, 'lead' => $p->lead, 'colour' => $p->colour];
     }
 }

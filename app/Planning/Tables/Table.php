@@ -70,6 +70,7 @@ abstract class Table
         static $tables = [];
         $class = __NAMESPACE__.'\\'.class_basename($kind->entry()->class).'Table';
 
-        return $tables[$kind->value] ??= is_subclass_of($class, self::class) ? new $class : throw new \LogicException("{$class} is missing");
+        return $tables[$kind->value] ??= is_subclass_of($class, self::class) ? new $class
+            : throw new \LogicException("{$class} is missing");
     }
 }

@@ -36,7 +36,8 @@ final class WbsElementTable extends Table
         }
         $elements = [];
         foreach ($rows as $r) {
-            $elements[$r[1]] = new WbsElement($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]), (float) $r[4], $r[5], $r[6], $r[7]);
+            $elements[$r[1]] = new WbsElement($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]),
+                (float) $r[4], $r[5], $r[6], $r[7]);
         }
 
         return $elements;
@@ -46,7 +47,8 @@ final class WbsElementTable extends Table
     {
         assert($entity instanceof WbsElement);
 
-        return ['project_id' => $ids->id(EntityKind::Project, $entity->project), 'parent_id' => $ids->idOrNull(EntityKind::Wbs, $entity->parent),
+        return ['project_id' => $ids->id(EntityKind::Project, $entity->project),
+            'parent_id' => $ids->idOrNull(EntityKind::Wbs, $entity->parent),
             'position' => $entity->position, 'code' => $entity->code, 'name' => $entity->name, 'deadline' => $entity->deadline];
     }
 }

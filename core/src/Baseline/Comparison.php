@@ -26,7 +26,8 @@ final readonly class Comparison
         $activities = $wbs = [];
         foreach ($plan->activities as $uid => $activity) {
             if ($activity->project === $baseline->project) {
-                $activities[$uid] = self::variance($baseline->activities[$uid] ?? null, Baseline::activity($schedule, $activity), $schedule->axis($uid));
+                $activities[$uid] = self::variance($baseline->activities[$uid] ?? null, Baseline::activity($schedule, $activity),
+                    $schedule->axis($uid));
             }
         }
         foreach (array_diff_key($baseline->activities, $plan->activities) as $uid => $row) {
@@ -42,7 +43,8 @@ final readonly class Comparison
             $wbs[$uid] = Variance::removed($row);
         }
         $now = Baseline::rolled($rollUp->projects[$baseline->project], $project->key, $project->name);
-        $total = $now === null ? ($baseline->total === null ? null : Variance::removed($baseline->total)) : self::variance($baseline->total, $now, $axis);
+        $total = $now === null ? ($baseline->total === null ? null : Variance::removed($baseline->total))
+            : self::variance($baseline->total, $now, $axis);
 
         return new self($total, $activities, $wbs);
     }

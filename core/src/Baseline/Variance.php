@@ -24,7 +24,8 @@ final readonly class Variance
     /** @param  WorkAxis  $axis  of the activity's calendar (the project's for WBS elements); measures the dates */
     public static function between(BaselineRow $was, BaselineRow $is, WorkAxis $axis): self
     {
-        $all = [$axis->between($was->start, $is->start), $axis->between($was->finish, $is->finish), $is->duration - $was->duration, $is->work - $was->work, $is->cost - $was->cost];
+        $all = [$axis->between($was->start, $is->start), $axis->between($was->finish, $is->finish), $is->duration - $was->duration,
+            $is->work - $was->work, $is->cost - $was->cost];
 
         return new self(array_filter($all) === [] ? Standing::Same : Standing::Changed, $was, $is, ...$all);
     }

@@ -63,7 +63,8 @@ final readonly class Calendar implements Entity
     }
 
     /** @param  list<int>  $weekdays 1 Monday … 7 Sunday */
-    public static function weekly(string $uid, string $key, string $hours, array $weekdays = [1, 2, 3, 4, 5], ?int $minutesPerDay = null): self
+    public static function weekly(string $uid, string $key, string $hours, array $weekdays = [1, 2, 3, 4, 5],
+        ?int $minutesPerDay = null): self
     {
         $periods = Period::parseList($hours);
         $sum = array_sum(array_map(static fn (Period $p): int => $p->to - $p->from, $periods));

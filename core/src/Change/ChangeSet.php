@@ -56,7 +56,8 @@ final class ChangeSet
 
     /**
      * @param  list<Operation>  $operations
-     * @param  array<string, array<string, true>>  $news  kind => uid of objects that others made or changed after the author looked; deleting them, or taking them along, is a conflict
+     * @param  array<string, array<string, true>>  $news kind => uid of objects that others made or changed after the author looked;
+     *     deleting them, or taking them along, is a conflict
      *
      * @throws InvalidOperation|Clash
      */
@@ -136,7 +137,8 @@ final class ChangeSet
         }
         $this->codes ??= new CodeGenerator($this->objects['activity'], $this->objects['wbs']);
 
-        return ['code' => $kind === EntityKind::Activity ? $this->codes->activity($project, $element) : $this->codes->element($project, $element)] + $fields;
+        return ['code' => $kind === EntityKind::Activity ? $this->codes->activity($project, $element)
+            : $this->codes->element($project, $element)] + $fields;
     }
 
     /**
@@ -154,7 +156,8 @@ final class ChangeSet
             }
         }
 
-        return ['key' => EntryKey::propose(is_string($fields['name'] ?? null) ? $fields['name'] : '', static fn (string $key): bool => isset($taken[$key]))] + $fields;
+        return ['key' => EntryKey::propose(is_string($fields['name'] ?? null) ? $fields['name'] : '',
+            static fn (string $key): bool => isset($taken[$key]))] + $fields;
     }
 
     private function update(Operation $operation): void
@@ -170,7 +173,8 @@ final class ChangeSet
             return;
         }
         if ($old instanceof Activity) {
-            $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after) + KindChange::along($old, $after, $this->dayOf($old));
+            $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after) + KindChange::along($old, $after,
+                $this->dayOf($old));
         }
         $new = $operation->kind->read($operation->uid, $after + $fields);
         if ($old instanceof Activity && $new instanceof Activity && $old->project !== $new->project) {
@@ -244,7 +248,8 @@ final class ChangeSet
                 }
             }
             if ($users !== []) {
-                $counts = array_map(static fn (string $of, array $all): string => EntityKind::from($of)->entry()->counted(count($all)), array_keys($users), $users);
+                $counts = array_map(static fn (string $of, array $all): string => EntityKind::from($of)->entry()->counted(count($all)),
+                    array_keys($users), $users);
                 throw new InvalidOperation($position, null, "{$name} is still used by ".implode(', ', $counts));
             }
         }

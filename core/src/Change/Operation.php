@@ -11,7 +11,8 @@ use Reihe\Core\Plan\Uid;
 /**
  * One alteration of one object of the plan, in written form (see {@see \Reihe\Core\Plan\Fields}).
  *
- * Creating has no `before`, deleting no `after`, and both may leave out what is as it would be anyway; updating has both or, as a wish that nobody has checked yet, only
+ * Creating has no `before`, deleting no `after`, and both may leave out what is as it would be anyway; updating has both or, as a wish
+ * that nobody has checked yet, only
  * `after`, each with just the fields that change. The inverse swaps them.
  */
 final readonly class Operation
@@ -90,7 +91,8 @@ final readonly class Operation
     /** @return array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null} */
     public function toArray(): array
     {
-        return ['verb' => $this->verb->value, 'kind' => $this->kind->value, 'uid' => $this->uid, 'before' => $this->before, 'after' => $this->after];
+        return ['verb' => $this->verb->value, 'kind' => $this->kind->value, 'uid' => $this->uid, 'before' => $this->before,
+            'after' => $this->after];
     }
 
     /**
@@ -114,7 +116,8 @@ final readonly class Operation
         if (! is_string($uid) || ! Uid::isSound($uid)) {
             throw new InvalidOperation($position, 'uid', Uid::RULE);
         }
-        if (($before !== null && ! is_array($before)) || ($after !== null && ! is_array($after)) || ($verb !== Verb::Delete && $after === null)) {
+        if (($before !== null && ! is_array($before)) || ($after !== null && ! is_array($after))
+            || ($verb !== Verb::Delete && $after === null)) {
             throw new InvalidOperation($position, $after === null ? 'after' : 'before', 'must be an object of fields');
         }
 

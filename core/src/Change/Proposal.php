@@ -26,7 +26,8 @@ final readonly class Proposal
      */
     public static function of(array $operations, string $states = ''): self
     {
-        return new self($operations, $states === '' ? array_fill(0, count($operations), ItemState::Open) : array_map(ItemState::from(...), str_split($states)));
+        return new self($operations, $states === '' ? array_fill(0, count($operations), ItemState::Open)
+            : array_map(ItemState::from(...), str_split($states)));
     }
 
     /** The states as letters, see {@see of()}. */

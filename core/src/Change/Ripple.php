@@ -18,7 +18,9 @@ final readonly class Ripple
 
     /**
      * @param  array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null, finishAfter: int|null, deadline: int|null, shift: int|null, margin: int|null, minutesPerDay: int}>  $projects
-     *                                                                                                                                                                  touched projects by uid; shift of the finish and margin to the deadline in working minutes of the project's calendar
+     *
+     *                              touched projects by uid; shift of the finish and margin to the deadline in working minutes of the
+     * project's calendar
      * @param  list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int, finishAfter: int}>  $moved  largest moves first
      * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
      */
@@ -41,8 +43,10 @@ final readonly class Ripple
             $axis = $n->axes[$n->home[$p]];
             [$was, $is, $deadline] = [$endsBefore[$n->projectUid[$p]][0] ?? null, $endsAfter[$n->projectUid[$p]][0], $n->deadline[$p]];
 
-            return ['key' => $n->projectKey[$p], 'name' => $n->projectName[$p], 'moved' => 0, 'turnedCritical' => 0, 'finishBefore' => $was, 'finishAfter' => $is, 'deadline' => $deadline,
-                'shift' => $was === null || $is === null ? null : $axis->between($was, $is), 'margin' => $is === null || $deadline === null ? null : $axis->between($is, $deadline), 'minutesPerDay' => $axis->minutesPerDay];
+            return ['key' => $n->projectKey[$p], 'name' => $n->projectName[$p], 'moved' => 0, 'turnedCritical' => 0,
+                'finishBefore' => $was, 'finishAfter' => $is, 'deadline' => $deadline,
+                'shift' => $was === null || $is === null ? null : $axis->between($was, $is), 'margin' => $is === null
+                    || $deadline === null ? null : $axis->between($is, $deadline), 'minutesPerDay' => $axis->minutesPerDay];
         };
         $sameNodes = $n->uid === $was->uid;
         foreach ($n->project as $i => $p) {
@@ -76,7 +80,8 @@ final readonly class Ripple
             $uid = $n->uid[$i];
             $j = $was->node[$uid];
             $moved[] = ['uid' => $uid, 'label' => $names->label($uid), 'name' => $names->name($uid),
-                'startBefore' => $old->start[$j], 'startAfter' => $d->start[$i], 'finishBefore' => $old->finish[$j], 'finishAfter' => $d->finish[$i]];
+                'startBefore' => $old->start[$j], 'startAfter' => $d->start[$i], 'finishBefore' => $old->finish[$j],
+                'finishAfter' => $d->finish[$i]];
         }
         $byUid = [];
         foreach ($projects as $p => $facts) {
@@ -86,7 +91,9 @@ final readonly class Ripple
         uasort($byUid, static fn (array $a, array $b): int => strcmp($a['key'], $b['key']));
 
         return new self(count($shifts), $byUid, $moved, array_map(
-            static fn (string $link, array $ends): array => ['uid' => $link, 'label' => "{$names->label($ends[0])} → {$names->label($ends[1])}"], array_map(strval(...), array_keys($risks)), array_values($risks)));
+            static fn (string $link, array $ends): array => ['uid' => $link,
+                'label' => "{$names->label($ends[0])} → {$names->label($ends[1])}"], array_map(strval(...), array_keys($risks)),
+            array_values($risks)));
     }
 
     /** @return array<string, array{int|null, int|null}> project uid => latest finish (hammocks too), deadline */
@@ -113,7 +120,8 @@ final readonly class Ripple
         $n = $schedule->network;
         $risks = [];
         foreach ($n->from as $k => $i) {
-            if ($n->project[$i] !== $n->project[$n->to[$k]] && in_array(Handover::of($n, $schedule->dates, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
+            if ($n->project[$i] !== $n->project[$n->to[$k]]
+                && in_array(Handover::of($n, $schedule->dates, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
                 $risks[$n->linkUid[$k]] = [$n->uid[$i], $n->uid[$n->to[$k]]];
             }
         }
@@ -126,9 +134,11 @@ final readonly class Ripple
     {
         $projects = [];
         foreach ($this->projects as $uid => $p) {
-            $projects[] = ['uid' => $uid, 'key' => $p['key'], 'name' => $p['name'], 'moved' => $p['moved'], 'turnedCritical' => $p['turnedCritical'],
+            $projects[] = ['uid' => $uid, 'key' => $p['key'], 'name' => $p['name'], 'moved' => $p['moved'],
+                'turnedCritical' => $p['turnedCritical'],
                 'finishBefore' => Instant::formatOrNull($p['finishBefore']), 'finishAfter' => Instant::formatOrNull($p['finishAfter']),
-                'deadline' => Instant::formatOrNull($p['deadline']), 'shift' => $p['shift'], 'margin' => $p['margin'], 'minutesPerDay' => $p['minutesPerDay'],
+                'deadline' => Instant::formatOrNull($p['deadline']), 'shift' => $p['shift'], 'margin' => $p['margin'],
+                'minutesPerDay' => $p['minutesPerDay'],
                 'missesDeadline' => $p['deadline'] !== null && $p['finishAfter'] !== null && $p['finishAfter'] > $p['deadline'],
                 'missedDeadline' => $p['deadline'] !== null && $p['finishBefore'] !== null && $p['finishBefore'] > $p['deadline']];
         }

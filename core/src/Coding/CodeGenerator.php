@@ -37,7 +37,8 @@ final class CodeGenerator
     {
         $this->look();
         $place = "{$project->uid} ".($wbs->uid ?? '');
-        [$largest, $prefix] = $this->largest[$place] ?? [0, $wbs === null ? "{$project->key}-" : "{$project->key}-".($wbs->code === '' ? 'A' : $wbs->code).'-'];
+        [$largest, $prefix] = $this->largest[$place]
+            ?? [0, $wbs === null ? "{$project->key}-" : "{$project->key}-".($wbs->code === '' ? 'A' : $wbs->code).'-'];
         for ($n = intdiv($largest, 10) * 10 + 10; ; $n += 10) {
             $code = $prefix.str_pad((string) $n, 4, '0', STR_PAD_LEFT);
             if (! isset($this->codes[$project->uid][$code])) {

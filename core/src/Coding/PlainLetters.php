@@ -7,7 +7,8 @@ namespace Reihe\Core\Coding;
 /** Names in capital letters without marks, for keys. */
 final class PlainLetters
 {
-    private const LETTERS = ['ø' => 'o', 'æ' => 'ae', 'å' => 'a', 'ß' => 'ss', 'ł' => 'l', 'đ' => 'd', 'ð' => 'd', 'þ' => 'th', 'œ' => 'oe', 'ı' => 'i'];
+    private const LETTERS = ['ø' => 'o', 'æ' => 'ae', 'å' => 'a', 'ß' => 'ss', 'ł' => 'l', 'đ' => 'd', 'ð' => 'd', 'þ' => 'th',
+        'œ' => 'oe', 'ı' => 'i'];
 
     /** `Fjærå` → `FJAERA`; what has no plain letter stays as it is. */
     public static function of(string $name): string

@@ -14,7 +14,8 @@ final class ProjectKey
      */
     public static function propose(string $name, callable $isTaken): string
     {
-        $words = array_values(array_filter(preg_split('/[^A-Z0-9]+/', PlainLetters::of($name)) ?: [], static fn (string $w): bool => strlen($w) > 2));
+        $words = array_values(array_filter(preg_split('/[^A-Z0-9]+/', PlainLetters::of($name)) ?: [],
+            static fn (string $w): bool => strlen($w) > 2));
 
         return self::free($words === [] ? 'PROJECT' : substr($words[count($words) - 1], 0, 4), $isTaken);
     }

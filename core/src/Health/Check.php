@@ -40,7 +40,8 @@ enum Check: string
     public function severity(): Severity
     {
         return match ($this) {
-            self::MissingPredecessor, self::MissingSuccessor, self::ViolatedLinks, self::NegativeFloat, self::InvalidDates, self::PathContinuity => Severity::Broken,
+            self::MissingPredecessor, self::MissingSuccessor, self::ViolatedLinks, self::NegativeFloat, self::InvalidDates,
+            self::PathContinuity => Severity::Broken,
             self::UnconfirmedEstimates, self::RedundantLinks, self::ResourcesMissing => Severity::Note,
             default => Severity::Attention,
         };
@@ -69,7 +70,8 @@ enum Check: string
     public function limit(): float
     {
         return match ($this) {
-            self::MissingPredecessor, self::MissingSuccessor, self::LongLags, self::HardConstraints, self::LongDurations, self::HighFloat, self::MissedBaseline => 5.0,
+            self::MissingPredecessor, self::MissingSuccessor, self::LongLags, self::HardConstraints, self::LongDurations, self::HighFloat,
+            self::MissedBaseline => 5.0,
             self::LinkTypes => 10.0,
             self::PathContinuity, self::PathLengthIndex, self::ExecutionIndex => 0.95,
             default => 0.0,

@@ -40,7 +40,8 @@ final class Examination
     /** @var array<string, int> uid of a link broken by a pin => elapsed minutes between what it asks and the pinned date */
     private array $elapsed = [];
 
-    private function __construct(private readonly Schedule $schedule, private readonly string $project, private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
+    private function __construct(private readonly Schedule $schedule, private readonly string $project,
+        private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
     {
         $this->n = $schedule->network;
         $this->p = (int) array_search($project, $this->n->projectUid, true);
@@ -59,7 +60,8 @@ final class Examination
      * @param  RedundantLinks|null  $redundant  of the network, when several projects of it are examined
      * @return list<Finding> in the order of the catalogue
      */
-    public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds, ?RedundantLinks $redundant = null): array
+    public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds,
+        ?RedundantLinks $redundant = null): array
     {
         $schedule = $schedule->calculated();
         $self = new self($schedule, $project, $baseline, $thresholds, $redundant);
@@ -79,7 +81,8 @@ final class Examination
             Check::PathLengthIndex => $self->index($check, $indices->pathLength()),
             Check::ExecutionIndex => $self->index($check, $indices->execution()),
             Check::LongDurations, Check::ResourcesMissing => $self->share($check, $tasks),
-            Check::Leads, Check::LongLags, Check::LinkTypes, Check::ViolatedLinks, Check::RedundantLinks => $self->share($check, count($self->links)),
+            Check::Leads, Check::LongLags, Check::LinkTypes, Check::ViolatedLinks,
+            Check::RedundantLinks => $self->share($check, count($self->links)),
             Check::InvalidDates => $self->share($check, $hasStatus ? $open : 0),
             Check::OutOfSequence => $self->share($check, $sequence),
             Check::MissedBaseline => $self->share($check, $due),
@@ -96,7 +99,8 @@ final class Examination
         $value = $population === 0 ? null : round(100 * $count / $population, 4);
         $limit = $this->thresholds->limit($check);
 
-        return new Finding($check, $value === null ? null : $value <= $limit, $limit, $this->thresholds->days($check), $count, $population, $value, $activities, $links, $check === Check::ViolatedLinks ? $this->elapsed : []);
+        return new Finding($check, $value === null ? null : $value <= $limit, $limit, $this->thresholds->days($check), $count, $population,
+            $value, $activities, $links, $check === Check::ViolatedLinks ? $this->elapsed : []);
     }
 
     /** @param  array{float|null, list<string>}  $measured  index, activities concerned when it is too low */
@@ -105,7 +109,8 @@ final class Examination
         $limit = $this->thresholds->limit($check);
         $fine = $measured[0] === null ? null : $measured[0] >= $limit;
 
-        return new Finding($check, $fine, $limit, $this->thresholds->days($check), $fine === false ? count($measured[1]) : 0, null, $measured[0], $fine === false ? $measured[1] : [], []);
+        return new Finding($check, $fine, $limit, $this->thresholds->days($check), $fine === false ? count($measured[1]) : 0, null,
+            $measured[0], $fine === false ? $measured[1] : [], []);
     }
 
     /** A start milestone may stand without predecessors, a finish milestone without successors: they are the ends of the network. */
@@ -152,7 +157,8 @@ final class Examination
             $this->take(Check::LongDurations, $a, $task && $a->duration > $this->thresholds->days(Check::LongDurations) * $perDay);
             $this->take(Check::UnconfirmedEstimates, $a, $a->estimate);
             $this->take(Check::ResourcesMissing, $a, $task && $a->effort->work() === 0 && $a->effort->cost === null);
-            $this->take(Check::HardConstraints, $a, array_filter($a->constraints, static fn (Constraint $c): bool => $c->kind->isPin() || $c->kind->lowersLate()) !== []);
+            $this->take(Check::HardConstraints, $a,
+                array_filter($a->constraints, static fn (Constraint $c): bool => $c->kind->isPin() || $c->kind->lowersLate()) !== []);
             $this->take(Check::InvalidDates, $a, $status !== null && $axis->workAt($d->begin[$i]) < $axis->workAt($status));
         }
     }
@@ -212,7 +218,8 @@ final class Examination
             $before = count($this->found[Check::OutOfSequence->value] ?? []);
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 $own = $n->type[$k] < 2 ? $a->actualStart : $a->actualFinish;
-                $asked = $n->kind[$n->from[$k]] === Network::HAMMOCK ? null : $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
+                $asked = $n->kind[$n->from[$k]] === Network::HAMMOCK ? null
+                    : $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
                 if ($own !== null && $asked !== null && $axis->workAt($own) < $axis->workAt($asked)) {
                     $this->found[Check::OutOfSequence->value][] = $n->linkUid[$k];
                 }

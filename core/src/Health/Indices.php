@@ -85,9 +85,11 @@ final readonly class Indices
         }
         $axis = $n->axes[$n->axisOf[$project->calendar]];
         $length = $axis->between($project->statusDate ?? $project->start, $end);
-        $last = array_filter(Criticality::longestPath($n, $this->schedule->dates, $this->p), fn (int $i): bool => $this->schedule->dates->finish[$i] === $end);
+        $last = array_filter(Criticality::longestPath($n, $this->schedule->dates, $this->p),
+            fn (int $i): bool => $this->schedule->dates->finish[$i] === $end);
 
-        return $length <= 0 ? [null, []] : [round(($length + $axis->between($end, $due)) / $length, 4), array_map(static fn (int $i): string => $n->uid[$i], array_values($last))];
+        return $length <= 0 ? [null, []] : [round(($length + $axis->between($end, $due)) / $length, 4),
+            array_map(static fn (int $i): string => $n->uid[$i], array_values($last))];
     }
 
     /**
@@ -116,7 +118,8 @@ final readonly class Indices
         $status = $schedule->plan->projects[$project]->statusDate;
 
         return $status === null || $baseline === null ? [] : array_filter($baseline->activities,
-            static fn (BaselineRow $row, string $uid): bool => $row->finish <= $status && ($schedule->plan->activities[$uid] ?? null)?->kind === Kind::Task, ARRAY_FILTER_USE_BOTH);
+            static fn (BaselineRow $row, string $uid): bool => $row->finish <= $status
+                && ($schedule->plan->activities[$uid] ?? null)?->kind === Kind::Task, ARRAY_FILTER_USE_BOTH);
     }
 
     /** @return list<int> nodes of the longest path, of any project, that still decide about the end: links out of dates that have happened do not */
@@ -125,7 +128,8 @@ final readonly class Indices
         $n = $this->schedule->network;
         $d = $this->schedule->dates;
         $seen = [];
-        $queue = array_values(array_filter(Criticality::longestPath($n, $d, $this->p), fn (int $i): bool => $n->state[$i] < Network::FINISHED && $d->finish[$i] === $d->ownEnd[$this->p]));
+        $queue = array_values(array_filter(Criticality::longestPath($n, $d, $this->p),
+            fn (int $i): bool => $n->state[$i] < Network::FINISHED && $d->finish[$i] === $d->ownEnd[$this->p]));
         while (($i = array_pop($queue)) !== null) {
             if (isset($seen[$i])) {
                 continue;

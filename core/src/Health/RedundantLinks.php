@@ -66,7 +66,8 @@ final readonly class RedundantLinks
     {
         $n = $this->n;
 
-        return $n->type[$k] === 0 && $n->lag[$k] >= 0 && $n->kind[$n->from[$k]] !== Network::HAMMOCK && $n->kind[$n->to[$k]] !== Network::HAMMOCK
+        return $n->type[$k] === 0 && $n->lag[$k] >= 0 && $n->kind[$n->from[$k]] !== Network::HAMMOCK
+            && $n->kind[$n->to[$k]] !== Network::HAMMOCK
             && $n->state[$n->to[$k]] === Network::WAITING && ! isset($n->pin[$n->to[$k]]);
     }
 

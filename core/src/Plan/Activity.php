@@ -40,7 +40,8 @@ final readonly class Activity implements Entity
         public ?int $actualStart = null,
         #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor')]
         public ?int $actualFinish = null,
-        #[Field(FieldType::Whole, 'Remaining duration of started work as working time; none for all of it.', unit: 'minutes', min: 0, max: self::MAX_DURATION, role: 'contributor')]
+        #[Field(FieldType::Whole, 'Remaining duration of started work as working time; none for all of it.', unit: 'minutes', min: 0,
+            max: self::MAX_DURATION, role: 'contributor')]
         public ?int $remaining = null,
         #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor')]
         public ?int $resume = null,
@@ -89,7 +90,8 @@ final readonly class Activity implements Entity
         return match (true) {
             $this->isFinished() => Effort::ALL,
             ! $this->isStarted() => 0,
-            $this->effort->percentBy === PercentBy::Duration => intdiv(Effort::ALL * max(0, $this->duration - $this->remainingDuration()), max(1, $this->duration)),
+            $this->effort->percentBy === PercentBy::Duration => intdiv(Effort::ALL * max(0, $this->duration - $this->remainingDuration()),
+                max(1, $this->duration)),
             default => $this->effort->percent(),
         };
     }
@@ -121,7 +123,8 @@ final readonly class Activity implements Entity
             return;
         }
         if ($this->kind === Kind::Hammock) {
-            throw new InvalidField($this->constraints !== [] ? 'constraints' : 'deadline', 'a hammock takes no constraints and no deadline');
+            throw new InvalidField($this->constraints !== [] ? 'constraints' : 'deadline',
+                'a hammock takes no constraints and no deadline');
         }
         $kinds = array_map(static fn (Constraint $c): ConstraintKind => $c->kind, $this->constraints);
         if (count($kinds) > 2) {
@@ -146,7 +149,8 @@ final readonly class Activity implements Entity
     private function checkProgress(): void
     {
         if ($this->actualStart === null) {
-            foreach (['actualFinish' => $this->actualFinish, 'remaining' => $this->remaining, 'resume' => $this->resume, 'suspend' => $this->suspend] as $field => $value) {
+            foreach (['actualFinish' => $this->actualFinish, 'remaining' => $this->remaining, 'resume' => $this->resume,
+                'suspend' => $this->suspend] as $field => $value) {
                 if ($value !== null) {
                     throw new InvalidField($field, 'needs an actual start');
                 }

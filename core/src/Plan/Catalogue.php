@@ -93,7 +93,8 @@ final class Catalogue
             }
             $type = $parameter->getType();
             $default = $parameter->isDefaultValueAvailable() ? $parameter->getDefaultValue() : null;
-            $fields[$parameter->getName()] = $attribute->newInstance()->on($parameter->getName(), $type instanceof ReflectionNamedType && $type->allowsNull(), $default);
+            $fields[$parameter->getName()] = $attribute->newInstance()
+                ->on($parameter->getName(), $type instanceof ReflectionNamedType && $type->allowsNull(), $default);
         }
 
         return $fields;

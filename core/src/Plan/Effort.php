@@ -21,7 +21,8 @@ final readonly class Effort
     public function __construct(
         #[Field(FieldType::Choice, 'What percent complete is measured by.', of: PercentBy::class)]
         public PercentBy $percentBy = PercentBy::Duration,
-        #[Field(FieldType::Number, 'Physical progress as typed; a checklist takes its place.', unit: 'percent', min: 0, max: 100, role: 'contributor')]
+        #[Field(FieldType::Number, 'Physical progress as typed; a checklist takes its place.', unit: 'percent', min: 0, max: 100,
+            role: 'contributor')]
         public ?float $physicalPercent = null,
         #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor')]
         public array $checklist = [],
@@ -29,7 +30,8 @@ final readonly class Effort
         public ?int $actualWork = null,
         #[Field(FieldType::Whole, 'Work left to do.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
         public ?int $remainingWork = null,
-        #[Field(FieldType::Whole, 'Cost in the smallest unit of the enterprise’s currency.', unit: 'minor units', min: 0, max: self::MAX_COST)]
+        #[Field(FieldType::Whole, 'Cost in the smallest unit of the enterprise’s currency.', unit: 'minor units', min: 0,
+            max: self::MAX_COST)]
         public ?int $cost = null,
     ) {
         if ($physicalPercent !== null && $checklist !== []) {

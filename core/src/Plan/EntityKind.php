@@ -93,7 +93,8 @@ enum EntityKind: string
     /** @return list<self> kinds that an activity has: they go along with it and belong to its project */
     public static function standingOnActivities(): array
     {
-        return array_values(array_filter(self::cases(), static fn (self $kind): bool => $kind !== self::Link && $kind->entry()->ownedThrough?->to === self::Activity));
+        return array_values(array_filter(self::cases(), static fn (self $kind): bool => $kind !== self::Link
+            && $kind->entry()->ownedThrough?->to === self::Activity));
     }
 
     /** @return list<string> the values, for sentences */

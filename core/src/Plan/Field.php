@@ -48,7 +48,8 @@ final readonly class Field
     /** The same field as it stands on a property. */
     public function on(string $name, bool $nullable, mixed $default): self
     {
-        return new self($this->type, $this->meaning, $this->unit, $this->min, $this->max, $this->default ?? $default, $this->of, $this->to, $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed);
+        return new self($this->type, $this->meaning, $this->unit, $this->min, $this->max, $this->default ?? $default, $this->of, $this->to,
+            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed);
     }
 
     /** @return class-string */
@@ -68,7 +69,8 @@ final readonly class Field
     /** @return list<string> what a choice may be, written */
     public function choices(): array
     {
-        return $this->type !== FieldType::Choice ? [] : array_map(static fn (BackedEnum $c): string => (string) $c->value, $this->enum()::cases());
+        return $this->type !== FieldType::Choice ? []
+            : array_map(static fn (BackedEnum $c): string => (string) $c->value, $this->enum()::cases());
     }
 
     /** @return array<string, self> fields of the items of a list */
@@ -84,6 +86,7 @@ final readonly class Field
      */
     public function read(Fields $f): mixed
     {
-        return $this->type->read($this, $f) ?? $this->default ?? ($this->nullable ? null : throw new InvalidField($this->name, 'is missing'));
+        return $this->type->read($this, $f) ?? $this->default
+            ?? ($this->nullable ? null : throw new InvalidField($this->name, 'is missing'));
     }
 }

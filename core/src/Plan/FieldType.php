@@ -77,7 +77,8 @@ enum FieldType: string
             $value instanceof BackedEnum => $value->value,
             $this === self::Periods && is_array($value) => Period::formatList(array_values(array_filter($value, static fn (mixed $p): bool => $p instanceof Period))),
             $this === self::Week && is_array($value) => array_map(self::Periods->written(...), $value),
-            $this === self::Items && is_array($value) => array_map(static fn (mixed $item): array => is_object($item) ? Catalogue::written($item) : [], array_values($value)),
+            $this === self::Items && is_array($value) => array_map(static fn (mixed $item): array => is_object($item)
+                ? Catalogue::written($item) : [], array_values($value)),
             default => $value,
         };
     }
@@ -110,7 +111,8 @@ enum FieldType: string
         foreach ($list as $item) {
             $names = array_keys($field->items());
             if (! is_array($item)) {
-                throw new InvalidField($field->name, 'must hold objects with '.implode(', ', array_slice($names, 0, -1)).' and '.end($names));
+                throw new InvalidField($field->name,
+                    'must hold objects with '.implode(', ', array_slice($names, 0, -1)).' and '.end($names));
             }
             /** @var array<string, mixed> $item */
             $fields = new Fields($item);

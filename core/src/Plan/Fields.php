@@ -73,7 +73,8 @@ final class Fields
         }
         $title = (string) preg_replace('/^\s+|\s+$/u', '', $title);
 
-        return $title !== '' && preg_match('/[\r\n\t]/', $title) !== 1 ? $title : throw new InvalidField($name, $title === '' ? 'must not be empty' : 'must not hold a line break');
+        return $title !== '' && preg_match('/[\r\n\t]/', $title) !== 1 ? $title
+            : throw new InvalidField($name, $title === '' ? 'must not be empty' : 'must not hold a line break');
     }
 
     /** A short identifier that people read: not empty, no blanks around it, no line breaks. */
@@ -175,7 +176,8 @@ final class Fields
         }
         $found = is_string($value) ? $enum::tryFrom($value) : null;
 
-        return $found ?? throw new InvalidField($name, 'must be one of '.implode(', ', array_map(static fn (BackedEnum $c): string => (string) $c->value, $enum::cases())));
+        return $found ?? throw new InvalidField($name,
+            'must be one of '.implode(', ', array_map(static fn (BackedEnum $c): string => (string) $c->value, $enum::cases())));
     }
 
     /** @return array<array-key, mixed> */

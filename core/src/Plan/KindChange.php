@@ -27,6 +27,7 @@ final class KindChange
         }
         $now = $activity->fields();
 
-        return array_filter(array_diff_key($along, $after), static fn (mixed $value, string $field): bool => $now[$field] !== $value, ARRAY_FILTER_USE_BOTH);
+        return array_filter(array_diff_key($along, $after), static fn (mixed $value, string $field): bool => $now[$field] !== $value,
+            ARRAY_FILTER_USE_BOTH);
     }
 }

@@ -34,7 +34,8 @@ final readonly class KindEntry
      * @param  string|null  $through  field that leads to the project
      * @param  list<string>  $naturalKey
      */
-    public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun, bool $shapesDates = false): self
+    public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun,
+        bool $shapesDates = false): self
     {
         $references = [];
         foreach (Catalogue::flat($class) as $name => $field) {
@@ -43,12 +44,14 @@ final readonly class KindEntry
             }
         }
 
-        return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey, $noun, $shapesDates);
+        return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey,
+            $noun, $shapesDates);
     }
 
     /** `1 entry`, `2 entries` */
     public function counted(int $count): string
     {
-        return $count === 1 ? "1 {$this->noun}" : "{$count} ".preg_replace(['/y$/', '/(ch)$/', '/(?<!s)$/'], ['ies', '$1es', 's'], $this->noun);
+        return $count === 1 ? "1 {$this->noun}"
+            : "{$count} ".preg_replace(['/y$/', '/(ch)$/', '/(?<!s)$/'], ['ies', '$1es', 's'], $this->noun);
     }
 }

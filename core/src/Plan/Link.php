@@ -21,7 +21,8 @@ final readonly class Link implements Entity
         public LinkType $type = LinkType::FS,
         #[Field(FieldType::Whole, 'Lag as working time, negative for a lead.', unit: 'minutes', min: -self::MAX_LAG, max: self::MAX_LAG)]
         public int $lag = 0,
-        #[Field(FieldType::Choice, 'Calendar that measures the lag; none for the default of the successor’s project.', of: LagCalendar::class)]
+        #[Field(FieldType::Choice, 'Calendar that measures the lag; none for the default of the successor’s project.',
+            of: LagCalendar::class)]
         public ?LagCalendar $lagCalendar = null,
         #[Field(FieldType::Moment, 'Promised date of a handover.')]
         public ?int $agreed = null,
@@ -40,6 +41,7 @@ final readonly class Link implements Entity
     /** The same link between other activities. */
     public function between(string $from, string $to): self
     {
-        return new self($this->uid, $from, $to, $this->type, $this->lag, $this->lagCalendar, $this->agreed, $this->giverOwner, $this->takerOwner, $this->note);
+        return new self($this->uid, $from, $to, $this->type, $this->lag, $this->lagCalendar, $this->agreed, $this->giverOwner,
+            $this->takerOwner, $this->note);
     }
 }

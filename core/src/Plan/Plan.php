@@ -131,7 +131,8 @@ final readonly class Plan implements Names
             $entity instanceof WbsElement => trim(($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
             $entity instanceof Activity => $this->label($uid),
             $entity instanceof Link => "{$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
-            $entity instanceof Coding => "{$this->entryName($entity->entry)} of ".($entity->activity === null ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
+            $entity instanceof Coding => "{$this->entryName($entity->entry)} of ".($entity->activity === null
+                ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
             $kind->entry()->ownedThrough?->to === EntityKind::Activity => "on {$this->label($this->above($kind, $uid) ?? '')}",
             default => '',
         };

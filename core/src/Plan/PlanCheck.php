@@ -100,7 +100,8 @@ final class PlanCheck
         };
         foreach ($plan->branches as $branch) {
             $branch->parent !== null ?: $once($branch, EntityKind::Branch, 'parent', '', 'is missing; the hierarchy has one root');
-            $once($branch, EntityKind::Branch, 'name', "{$branch->parent} {$branch->name}", 'is taken by another branch of the same parent');
+            $once($branch, EntityKind::Branch, 'name', "{$branch->parent} {$branch->name}",
+                'is taken by another branch of the same parent');
         }
         foreach ($plan->codeSets as $set) {
             $once($set, EntityKind::CodeSet, 'key', "{$set->scope->value} {$set->key}", 'is taken by another code set');
@@ -111,10 +112,12 @@ final class PlanCheck
                 throw new InvalidPlan(EntityKind::Entry, $entry->uid, $entry->name, 'codeSet', 'does not exist');
             }
             if ($entry->parent !== null && $plan->entries[$entry->parent]->codeSet !== $entry->codeSet) {
-                throw new InvalidPlan(EntityKind::Entry, $entry->uid, $plan->entryName($entry->uid), 'parent', 'belongs to another code set');
+                throw new InvalidPlan(EntityKind::Entry, $entry->uid, $plan->entryName($entry->uid), 'parent',
+                    'belongs to another code set');
             }
             $once($entry, EntityKind::Entry, 'key', "{$entry->codeSet} {$entry->key}", 'is taken by another entry of the set');
-            $once($entry, EntityKind::Entry, 'name', "{$entry->codeSet} {$entry->parent} {$entry->name}", 'is taken by another entry beside it');
+            $once($entry, EntityKind::Entry, 'name', "{$entry->codeSet} {$entry->parent} {$entry->name}",
+                'is taken by another entry beside it');
         }
     }
 
@@ -123,7 +126,8 @@ final class PlanCheck
     {
         $seen = [];
         foreach ($plan->codings as $coding) {
-            $invalid = static fn (string $field, string $why): InvalidPlan => new InvalidPlan(EntityKind::Coding, $coding->uid, $plan->callName(EntityKind::Coding, $coding->uid), $field, $why);
+            $invalid = static fn (string $field, string $why): InvalidPlan => new InvalidPlan(EntityKind::Coding, $coding->uid,
+                $plan->callName(EntityKind::Coding, $coding->uid), $field, $why);
             if (! isset($plan->projects[$coding->project])) {
                 throw $invalid('project', 'does not exist');
             }
@@ -170,12 +174,14 @@ final class PlanCheck
             if ($activity->calendar !== null && ! isset($plan->calendars[$activity->calendar])) {
                 throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, 'calendar', 'does not exist');
             }
-            foreach (['actualStart' => $activity->actualStart, 'actualFinish' => $activity->actualFinish, 'suspend' => $activity->suspend] as $field => $date) {
+            foreach (['actualStart' => $activity->actualStart, 'actualFinish' => $activity->actualFinish,
+                'suspend' => $activity->suspend] as $field => $date) {
                 if ($date !== null && $project->statusDate === null) {
                     throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, $field, 'needs a status date of the project');
                 }
                 if ($date !== null && $date > $project->statusDate) {
-                    throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, $field, 'lies after the status date of the project');
+                    throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, $field,
+                        'lies after the status date of the project');
                 }
             }
         }
@@ -187,7 +193,8 @@ final class PlanCheck
         foreach ($plan->links as $link) {
             foreach (['from' => $link->from, 'to' => $link->to] as $field => $end) {
                 if (isset($plan->wbs[$end])) {
-                    throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), $field, 'is a WBS element; links join activities');
+                    throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), $field,
+                        'is a WBS element; links join activities');
                 }
                 if (! isset($plan->activities[$end]) && ! isset($plan->stubs[$end])) {
                     throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), $field, 'does not exist');
@@ -195,11 +202,13 @@ final class PlanCheck
             }
             $once = "{$link->from} {$link->to} {$link->type->value}";
             if (isset($seen[$once])) {
-                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'type', 'joins these two activities already');
+                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'type',
+                    'joins these two activities already');
             }
             $seen[$once] = true;
             if ($link->agreed !== null && ! $plan->isHandover($link)) {
-                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'agreed', 'belongs to a handover; both activities lie in one project');
+                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'agreed',
+                    'belongs to a handover; both activities lie in one project');
             }
         }
     }

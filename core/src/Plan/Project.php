@@ -18,9 +18,11 @@ final readonly class Project implements Entity
         public string $key,
         #[Field(FieldType::Text, 'Name.', max: 255)]
         public string $name,
-        #[Field(FieldType::Reference, 'Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy.', to: 'branch', onDelete: OnDelete::Refuses)]
+        #[Field(FieldType::Reference, 'Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy.',
+            to: 'branch', onDelete: OnDelete::Refuses)]
         public ?string $branch,
-        #[Field(FieldType::Reference, 'Calendar of the project and of activities without one of their own.', to: 'calendar', onDelete: OnDelete::Refuses)]
+        #[Field(FieldType::Reference, 'Calendar of the project and of activities without one of their own.', to: 'calendar',
+            onDelete: OnDelete::Refuses)]
         public string $calendar,
         #[Field(FieldType::Moment, 'Earliest moment for work that has not started.')]
         public int $start,
@@ -53,8 +55,6 @@ final readonly class Project implements Entity
     /** As it stands where there is no hierarchy. */
     public function withoutBranch(): self
     {
-        $values = get_object_vars($this);
-
-        return new self(...['branch' => null] + $values);
+        return $this->branch === null ? $this : self::read($this->uid, ['branch' => null] + $this->fields());
     }
 }

@@ -54,18 +54,22 @@ final class Recording
     private function record(Report $r): void
     {
         $a = $this->schedule->plan->activities[$r->activity] ?? $this->refuse('activity', 'does not exist (any more)');
-        $status = $this->schedule->plan->projects[$a->project]->statusDate ?? $this->refuse('activity', 'its project has no status date, so progress cannot be recorded');
+        $status = $this->schedule->plan->projects[$a->project]->statusDate
+            ?? $this->refuse('activity', 'its project has no status date, so progress cannot be recorded');
         if ($a->kind === Kind::Hammock) {
             $this->refuse('activity', 'a hammock takes no progress');
         }
-        if (($r->percent !== null && $r->percent <= 0.0) || ($r->ticked === [] && $a->effort->percentBy === PercentBy::Physical && $a->effort->checklist !== [])) {
+        if (($r->percent !== null && $r->percent <= 0.0)
+            || ($r->ticked === [] && $a->effort->percentBy === PercentBy::Physical && $a->effort->checklist !== [])) {
             $this->operations[] = self::update($a, $r, $this->cleared($a));
 
             return;
         }
         $after = $this->measures($a, $r);
-        $finished = $r->actualFinish !== null || ($r->percent !== null && $r->percent >= 100.0) || $r->remaining === 0 || ($after['remainingWork'] ?? null) === 0
-            || ($r->ticked !== null && $a->effort->percentBy === PercentBy::Physical && count($a->effort->checklist) === count(array_unique($r->ticked)));
+        $finished = $r->actualFinish !== null || ($r->percent !== null && $r->percent >= 100.0) || $r->remaining === 0
+            || ($after['remainingWork'] ?? null) === 0
+            || ($r->ticked !== null && $a->effort->percentBy === PercentBy::Physical
+                && count($a->effort->checklist) === count(array_unique($r->ticked)));
         if ($a->kind->isMilestone() && ! $finished && ($r->percent !== null || $r->remaining !== null)) {
             $this->refuse($r->percent !== null ? 'percent' : 'remaining', 'a milestone is either achieved or not');
         }
@@ -89,7 +93,8 @@ final class Recording
     /** @return array<string, mixed> */
     private function cleared(Activity $a): array
     {
-        $after = ['actualStart' => null, 'actualFinish' => null, 'remaining' => null, 'resume' => null, 'suspend' => null, 'physicalPercent' => null];
+        $after = ['actualStart' => null, 'actualFinish' => null, 'remaining' => null, 'resume' => null, 'suspend' => null,
+            'physicalPercent' => null];
         if ($a->effort->work() > 0) {
             $after += ['actualWork' => null, 'remainingWork' => $a->effort->work()];
         }
@@ -209,7 +214,8 @@ final class Recording
             return $planned;
         }
         $duration = is_int($after['duration'] ?? null) ? $after['duration'] : $a->duration;
-        $physical = is_float($after['physicalPercent'] ?? null) ? (int) round($duration * (1 - $after['physicalPercent'] / 100)) : $duration;
+        $physical = is_float($after['physicalPercent'] ?? null) ? (int) round($duration * (1 - $after['physicalPercent'] / 100))
+            : $duration;
         $remaining = is_int($after['remaining'] ?? null) ? $after['remaining'] : $physical;
         $axis = $this->schedule->axis($a->uid);
         $start = self::before($axis, $before, max(1, $duration - $remaining));

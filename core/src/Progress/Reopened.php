@@ -20,6 +20,7 @@ final class Reopened
         }
         $along = $activity->kind->isMilestone() ? ['actualStart' => null] : ['remaining' => null];
 
-        return array_filter(array_diff_key($along, $after), static fn (mixed $null, string $field): bool => $activity->fields()[$field] !== null, ARRAY_FILTER_USE_BOTH);
+        return array_filter(array_diff_key($along, $after),
+            static fn (mixed $null, string $field): bool => $activity->fields()[$field] !== null, ARRAY_FILTER_USE_BOTH);
     }
 }

@@ -42,9 +42,12 @@ final readonly class Report
         /** @var array<string, mixed> $data */
         $f = new Fields($data);
         try {
-            $ticked = $f->has('ticked') ? array_map(static fn (mixed $i): int => is_int($i) ? $i : throw new InvalidField('ticked', 'must hold positions'), array_values($f->list('ticked'))) : null;
-            $report = new self($f->string('activity'), $f->numberOrNull('percent', 0.0, 100.0), $f->instantOrNull('actualStart'), $f->instantOrNull('actualFinish'),
-                $f->intOrNull('remaining', 0, 60_000_000), $f->intOrNull('actualWork', 0, 600_000_000), $f->intOrNull('remainingWork', 0, 600_000_000), $ticked,
+            $ticked = $f->has('ticked') ? array_map(static fn (mixed $i): int => is_int($i) ? $i
+                : throw new InvalidField('ticked', 'must hold positions'), array_values($f->list('ticked'))) : null;
+            $report = new self($f->string('activity'), $f->numberOrNull('percent', 0.0, 100.0), $f->instantOrNull('actualStart'),
+                $f->instantOrNull('actualFinish'),
+                $f->intOrNull('remaining', 0, 60_000_000), $f->intOrNull('actualWork', 0, 600_000_000),
+                $f->intOrNull('remainingWork', 0, 600_000_000), $ticked,
                 $f->has('seen') ? self::seen($f->list('seen')) : null);
             $f->done();
         } catch (InvalidField $e) {

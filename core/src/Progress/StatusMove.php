@@ -25,7 +25,8 @@ final class StatusMove
      */
     public static function to(Schedule $schedule, string $project, int $status, array $seen = []): array
     {
-        $operations = [Operation::update(EntityKind::Project, $project, ['statusDate' => Instant::format($status)], $seen === [] ? null : ['statusDate' => $seen[0]])];
+        $operations = [Operation::update(EntityKind::Project, $project, ['statusDate' => Instant::format($status)],
+            $seen === [] ? null : ['statusDate' => $seen[0]])];
         foreach ($schedule->plan->activities as $uid => $activity) {
             if ($activity->project !== $project || $activity->isFinished()) {
                 continue;
@@ -38,8 +39,10 @@ final class StatusMove
             if ($pin === null || $activity->isStarted() || $axis->workAt($schedule->activity($uid)->earlyStart) >= $axis->workAt($status)) {
                 continue;
             }
-            $date = $pin->kind === ConstraintKind::StartPin ? $axis->up($status) : $axis->finishAt($axis->workAt($status) + $activity->duration);
-            $operations[] = Operation::update(EntityKind::Activity, $uid, ['constraints' => [['kind' => $pin->kind->value, 'date' => Instant::format($date)]]], $activity->fields());
+            $date = $pin->kind === ConstraintKind::StartPin ? $axis->up($status)
+                : $axis->finishAt($axis->workAt($status) + $activity->duration);
+            $operations[] = Operation::update(EntityKind::Activity, $uid,
+                ['constraints' => [['kind' => $pin->kind->value, 'date' => Instant::format($date)]]], $activity->fields());
         }
 
         return $operations;

@@ -119,7 +119,8 @@ final class BackwardPass
                 }
                 $lf[$i] = $ls[$i] = $axis->workAt($b);
                 $float[$i] = $lf[$i] - $ef[$i];
-                $lateStart[$i] = $lateFinish[$i] = max(Instant::MIN, min(Instant::MAX, $b)); // unrounded until all predecessors have read it
+                $lateStart[$i] = $lateFinish[$i] = max(Instant::MIN,
+                    min(Instant::MAX, $b)); // unrounded until all predecessors have read it
 
                 continue;
             }
@@ -189,7 +190,8 @@ final class BackwardPass
     private static function roundMilestones(Network $n, Dates $d, array &$lateStart, array &$lateFinish): void
     {
         foreach ($n->kind as $i => $kind) {
-            if ($kind !== Network::FINISH_MILESTONE || $lateFinish[$i] === null || $n->state[$i] >= Network::FINISHED || isset($n->pin[$i])) {
+            if ($kind !== Network::FINISH_MILESTONE || $lateFinish[$i] === null || $n->state[$i] >= Network::FINISHED
+                || isset($n->pin[$i])) {
                 continue;
             }
             $late = $lateFinish[$i];

@@ -45,7 +45,8 @@ final class Compiler
     private array $replaced = [];
 
     /** @param  array<string, WorkAxis>  $axes */
-    private function __construct(private readonly Plan $plan, private readonly Network $network, private readonly array $axes, private readonly Names $names)
+    private function __construct(private readonly Plan $plan, private readonly Network $network, private readonly array $axes,
+        private readonly Names $names)
     {
         $this->dates = new TypedDates($plan, $network);
     }
@@ -69,7 +70,8 @@ final class Compiler
     /**
      * The network after a change. Calendars must be those that the kept network was compiled with.
      *
-     * @param  Plan  $plan  the touched projects as they are now, whole, with all links of their activities; far ends of handovers, which the kept network has, as stubs
+     * @param  Plan  $plan the touched projects as they are now, whole, with all links of their activities; far ends of handovers, which
+     *     the kept network has, as stubs
      * @param  list<string>  $touched  uids of all of them, also of those that are gone
      * @param  Names  $names  for errors
      *
@@ -94,7 +96,8 @@ final class Compiler
     private function stands(): bool
     {
         $n = $this->network;
-        if (array_diff_key($this->plan->projects, array_flip($n->projectUid)) !== [] || count($this->plan->projects) !== count($this->replaced)) {
+        if (array_diff_key($this->plan->projects, array_flip($n->projectUid)) !== []
+            || count($this->plan->projects) !== count($this->replaced)) {
             return false;
         }
         $count = 0;
@@ -139,7 +142,8 @@ final class Compiler
     {
         $n = $this->network;
         $gone = array_diff_key(array_flip($touched), $this->plan->projects);
-        Renumbering::projects($n, array_values(array_filter(array_keys($n->projectUid), static fn (int $p): bool => ! isset($gone[$n->projectUid[$p]]))));
+        Renumbering::projects($n, array_values(array_filter(array_keys($n->projectUid),
+            static fn (int $p): bool => ! isset($gone[$n->projectUid[$p]]))));
         $this->projectOf = array_flip($n->projectUid);
         foreach ($this->plan->projects as $uid => $project) {
             $p = $this->projectOf[$uid] ??= count($n->projectUid);
@@ -167,7 +171,8 @@ final class Compiler
     {
         $n = $this->network;
         Renumbering::elements($n, array_values(array_filter(array_keys($n->wbsUid),
-            fn (int $w): bool => isset($this->plan->wbs[$n->wbsUid[$w]]) || ($n->wbsProject[$w] >= 0 && ! isset($this->plan->projects[$n->projectUid[$n->wbsProject[$w]]])))));
+            fn (int $w): bool => isset($this->plan->wbs[$n->wbsUid[$w]])
+                || ($n->wbsProject[$w] >= 0 && ! isset($this->plan->projects[$n->projectUid[$n->wbsProject[$w]]])))));
         $this->wbsOf = array_flip($n->wbsUid);
         foreach ($this->plan->wbs as $uid => $element) {
             $this->wbsOf[$uid] ??= count($this->wbsOf);
@@ -197,7 +202,8 @@ final class Compiler
     private function all(): void
     {
         $n = $this->network;
-        $number = array_flip([...array_map(strval(...), array_keys($this->plan->activities)), ...array_map(strval(...), array_keys($this->plan->stubs))]);
+        $number = array_flip([...array_map(strval(...), array_keys($this->plan->activities)),
+            ...array_map(strval(...), array_keys($this->plan->stubs))]);
         $uids = array_map(strval(...), array_keys($number));
         $from = $to = [];
         foreach ($this->plan->links as $link) {
@@ -382,10 +388,12 @@ final class Compiler
             || ($n->state[$to] === Network::STARTED && $type < 2 && $n->continues[$n->project[$to]]);
         $settled = $n->state[$from] >= Network::FINISHED || ($n->state[$from] === Network::STARTED && ($type & 1) === 1);
         $special = $how === Network::CROSS
-            && ($n->kind[$to] === Network::FINISH_MILESTONE || $n->kind[$from] === Network::FINISH_MILESTONE || $n->state[$to] === Network::STUB
+            && ($n->kind[$to] === Network::FINISH_MILESTONE || $n->kind[$from] === Network::FINISH_MILESTONE
+                || $n->state[$to] === Network::STUB
                 || ($lagAxis !== Network::NO_LAG && $lagAxis !== $n->axis[$to]));
 
-        return [$ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how, $ignored || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how)];
+        return [$ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how, $ignored
+            || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how)];
     }
 
     private function hammockSides(): void

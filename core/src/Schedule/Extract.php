@@ -18,13 +18,16 @@ final class Extract
      * @param  array<string, true>  $projects  uids to keep
      * @param  array<string, true>  $named  uids of projects whose activities may be named in stubs
      * @param  int|null  $asOf  moment to write on the stubs
-     * @param  string  $salt  secret of the recipient: what they may not name gets a uid that depends on it, the same in every extract for them
+     * @param  string  $salt secret of the recipient: what they may not name gets a uid that depends on it, the same in every extract for
+     *     them
      */
-    public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null, string $salt = ''): Plan
+    public static function of(Schedule $schedule, array $projects, array $named, string $source = '', ?int $asOf = null,
+        string $salt = ''): Plan
     {
         $plan = $schedule->plan;
         $n = $schedule->network;
-        $kept = array_map(static fn (Project $p): Project => $p->withoutBranch(), array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY));
+        $kept = array_map(static fn (Project $p): Project => $p->withoutBranch(),
+            array_filter($plan->projects, static fn (string $uid): bool => isset($projects[$uid]), ARRAY_FILTER_USE_KEY));
         $activities = array_filter($plan->activities, static fn ($a): bool => isset($projects[$a->project]));
         $links = $stubs = [];
         foreach ($plan->links as $uid => $link) {
@@ -39,15 +42,18 @@ final class Extract
                 $seen = isset($named[$n->projectUid[$n->project[$n->node[$far]]] ?? '']);
                 $alias = $seen ? $far : 'e-'.substr(hash('sha256', "{$salt} {$far}"), 0, 30);
                 $link = $from ? $link->between($link->from, $alias) : $link->between($alias, $link->to);
-                $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far) : 'ELSEWHERE/'.(count($stubs) + 1), $seen ? $plan->name($far) : '',
+                $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far) : 'ELSEWHERE/'.(count($stubs) + 1),
+                    $seen ? $plan->name($far) : '',
                     $dates->earlyStart, $dates->earlyFinish, $source, $asOf);
             }
             $links[$uid] = $link;
         }
 
-        $objects = ['calendar' => self::calendars($plan, $kept, $activities), 'project' => $kept, 'activity' => $activities, 'link' => $links];
+        $objects = ['calendar' => self::calendars($plan, $kept, $activities), 'project' => $kept, 'activity' => $activities,
+            'link' => $links];
         foreach (EntityKind::cases() as $kind) {
-            $objects[$kind->value] ??= array_filter($plan->all($kind), static fn (string $uid): bool => isset($projects[$plan->ownerOf($kind, $uid) ?? '']), ARRAY_FILTER_USE_KEY);
+            $objects[$kind->value] ??= array_filter($plan->all($kind),
+                static fn (string $uid): bool => isset($projects[$plan->ownerOf($kind, $uid) ?? '']), ARRAY_FILTER_USE_KEY);
         }
 
         return Plan::from(self::codeSets($plan, $objects) + $objects, $stubs);
@@ -61,7 +67,8 @@ final class Extract
     {
         $entries = $sets = [];
         foreach ($objects['coding'] as $coding) {
-            for ($at = $coding instanceof Coding ? $coding->entry : null; $at !== null && ! isset($entries[$at]); $at = $plan->entries[$at]->parent) {
+            for ($at = $coding instanceof Coding ? $coding->entry : null; $at !== null
+                && ! isset($entries[$at]); $at = $plan->entries[$at]->parent) {
                 $entries[$at] = true;
                 $sets[$plan->entries[$at]->codeSet] = true;
             }

@@ -109,7 +109,8 @@ final class FloatPass
     {
         foreach ($n->kind as $i => $kind) {
             if ($kind === Network::HAMMOCK) {
-                [$d->es[$i], $d->ef[$i], $d->start[$i], $d->finish[$i]] = ForwardPass::hammock($n, $i, $d->start, $d->finish, $d->bound, $d->driving);
+                [$d->es[$i], $d->ef[$i], $d->start[$i], $d->finish[$i]] = ForwardPass::hammock($n, $i, $d->start, $d->finish, $d->bound,
+                    $d->driving);
             }
         }
     }

@@ -25,7 +25,8 @@ final class FloatPaths
         }
         $float = self::floats($n, $d, $goal);
         $place = array_flip($n->order);
-        $better = static fn (int $a, int $b): int => [$float[$a], -$d->finish[$a], $place[$a]] <=> [$float[$b], -$d->finish[$b], $place[$b]];
+        $better = static fn (int $a, int $b): int => [$float[$a], -$d->finish[$a], $place[$a]] <=> [$float[$b], -$d->finish[$b],
+            $place[$b]];
         $paths = [];
         $taken = [];
         $open = []; // node => activity that it leads into
@@ -46,7 +47,8 @@ final class FloatPaths
                     $step = $step === null || $better($j, $step) < 0 ? $j : $step;
                 }
             }
-            $paths[] = new FloatPath($float[$next], array_map(static fn (int $i): string => $n->uid[$i], array_reverse($chain)), $joins === null ? null : $n->uid[$joins]);
+            $paths[] = new FloatPath($float[$next], array_map(static fn (int $i): string => $n->uid[$i], array_reverse($chain)),
+                $joins === null ? null : $n->uid[$joins]);
             $next = null;
             foreach (array_keys($open) as $j) {
                 $next = $next === null || $better($j, $next) < 0 ? $j : $next;
@@ -63,7 +65,8 @@ final class FloatPaths
         for ($queue = [$goal]; ($i = array_pop($queue)) !== null;) {
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 $j = $n->from[$k];
-                if ($n->back[$k] !== Network::DEAD && $n->state[$j] < Network::FINISHED && $n->kind[$j] !== Network::HAMMOCK && ! isset($before[$j])) {
+                if ($n->back[$k] !== Network::DEAD && $n->state[$j] < Network::FINISHED && $n->kind[$j] !== Network::HAMMOCK
+                    && ! isset($before[$j])) {
                     $before[$j] = true;
                     $queue[] = $j;
                 }

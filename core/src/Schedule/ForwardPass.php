@@ -105,7 +105,8 @@ final class ForwardPass
             }
             $finish[$i] = $length === 0 ? $start[$i] : $axis->startAt($index + $length - 1) + 1;
         }
-        [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $begin, $start, $finish, $bound, $driving];
+        [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $begin, $start, $finish,
+            $bound, $driving];
     }
 
     /**
@@ -169,7 +170,8 @@ final class ForwardPass
         }
         for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
             // at length 0 the start side alone drives
-            $driving[$k] = $n->forward[$k] === Network::SIDE && $bound[$k] === ($n->type[$k] < 2 ? $es : $ef) && ($n->type[$k] < 2 || $ef > $es);
+            $driving[$k] = $n->forward[$k] === Network::SIDE && $bound[$k] === ($n->type[$k] < 2 ? $es : $ef)
+                && ($n->type[$k] < 2 || $ef > $es);
         }
         $ef = max($es, $ef);
 

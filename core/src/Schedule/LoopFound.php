@@ -11,7 +11,8 @@ use Reihe\Core\Plan\Names;
 final class LoopFound extends CoreException
 {
     /**
-     * @param  list<string>  $chain  `KEY/CODE` of the activities in order, beginning with the smallest; the last one leads back to the first
+     * @param  list<string>  $chain `KEY/CODE` of the activities in order, beginning with the smallest; the last one leads back to the
+     *     first
      * @param  list<string>  $uids  the same as uids
      */
     private function __construct(public readonly array $chain, public readonly array $uids)
@@ -27,6 +28,7 @@ final class LoopFound extends CoreException
         sort($sorted);
         $first = (int) array_search($sorted[0], $labels, true);
 
-        return new self([...array_slice($labels, $first), ...array_slice($labels, 0, $first)], [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
+        return new self([...array_slice($labels, $first), ...array_slice($labels, 0, $first)],
+            [...array_slice($uids, $first), ...array_slice($uids, 0, $first)]);
     }
 }

@@ -11,7 +11,8 @@ use Reihe\Core\Time\Instant;
 /**
  * A plan compiled to lists of integers, the form in which the passes run over it (see {@see Compiler}).
  *
- * Node = activity or stub, numbered from 0 along the links, predecessors first. Edge = link, numbered so that the links into one node lie side by side.
+ * Node = activity or stub, numbered from 0 along the links, predecessors first. Edge = link, numbered so that the links into one node lie
+ * side by side.
  * Times come in two sorts: *moments* (minutes since 2000-01-01) and *indices* (worked minutes on the node's own
  * axis), because on one axis adding durations and lags is plain addition.
  */
@@ -60,13 +61,15 @@ final class Network
     public const BY_STATUS = 2;
 
     /** lists with an entry for every node, edge, WBS element and project */
-    public const NODE_LISTS = ['uid', 'project', 'wbs', 'axis', 'kind', 'state', 'work', 'floor', 'floorBy', 'cap', 'givenStart', 'givenFinish', 'percent', 'weight', 'effort', 'cost'];
+    public const NODE_LISTS = ['uid', 'project', 'wbs', 'axis', 'kind', 'state', 'work', 'floor', 'floorBy', 'cap', 'givenStart',
+        'givenFinish', 'percent', 'weight', 'effort', 'cost'];
 
     public const EDGE_LISTS = ['from', 'to', 'type', 'lag', 'lagAxis', 'forward', 'back', 'linkUid'];
 
     public const WBS_LISTS = ['wbsUid', 'wbsProject', 'wbsParent', 'wbsDeadline'];
 
-    public const PROJECT_LISTS = ['projectUid', 'projectKey', 'projectName', 'home', 'projectStart', 'statusDate', 'deadline', 'measure', 'byLongestPath', 'criticalDays', 'nearCriticalDays', 'continues', 'lagBy'];
+    public const PROJECT_LISTS = ['projectUid', 'projectKey', 'projectName', 'home', 'projectStart', 'statusDate', 'deadline', 'measure',
+        'byLongestPath', 'criticalDays', 'nearCriticalDays', 'continues', 'lagBy'];
 
     /** lists with entries for some nodes, and for some edges */
     public const NODE_MAPS = ['pin', 'late', 'typed'];
@@ -245,7 +248,8 @@ final class Network
     {
         // one long text is read and written much faster than many short ones
         /** @var array<string, mixed> */
-        return ['uid' => implode(' ', $this->uid), 'linkUid' => implode(' ', $this->linkUid)] + array_diff_key(get_object_vars($this), ['axes' => 0, 'node' => 0]);
+        return ['uid' => implode(' ', $this->uid), 'linkUid' => implode(' ', $this->linkUid)] + array_diff_key(get_object_vars($this),
+            ['axes' => 0, 'node' => 0]);
     }
 
     /**

@@ -16,7 +16,8 @@ final readonly class Reason
      * @param  string|null  $from  uid of its predecessor
      * @param  int|null  $lag  minutes
      */
-    public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null, public ?LinkType $type = null, public ?int $lag = null)
+    public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null,
+        public ?LinkType $type = null, public ?int $lag = null)
     {
     }
 }

@@ -98,7 +98,8 @@ final readonly class Reasons
     private static function typed(Network $n, Dates $d, int $i): array
     {
         $begin = $d->movedFrom[$i] ?? $d->begin[$i];
-        if ($n->kind[$i] === Network::HAMMOCK || ($n->kind[$i] === Network::FINISH_MILESTONE ? $begin : $n->axes[$n->axis[$i]]->workAt($begin)) !== $n->floor[$i]) {
+        if ($n->kind[$i] === Network::HAMMOCK
+            || ($n->kind[$i] === Network::FINISH_MILESTONE ? $begin : $n->axes[$n->axis[$i]]->workAt($begin)) !== $n->floor[$i]) {
             return [];
         }
         $found = array_map(static fn (array $typed): Reason => new Reason($typed[0], $typed[1]), $n->typed[$i] ?? []);

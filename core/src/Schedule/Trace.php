@@ -72,7 +72,8 @@ final readonly class Trace
     private static function inOrder(Network $n, Dates $d, array $nodes): array
     {
         $place = array_flip($n->order);
-        usort($nodes, static fn (int $a, int $b): int => [$d->start[$a], $d->finish[$a], $place[$a]] <=> [$d->start[$b], $d->finish[$b], $place[$b]]);
+        usort($nodes, static fn (int $a, int $b): int => [$d->start[$a], $d->finish[$a], $place[$a]] <=> [$d->start[$b], $d->finish[$b],
+            $place[$b]]);
 
         return array_map(static fn (int $i): string => $n->uid[$i], $nodes);
     }

@@ -39,14 +39,16 @@ final class TypedDates
         $moments = $activity->kind === Kind::FinishMilestone;
         $wbs = $activity->wbs === null ? Network::NEVER : $this->wbsDeadline($activity->wbs);
         unset($n->pin[$i], $n->late[$i], $n->typed[$i]);
-        if (! $moments && $wbs === Network::NEVER && $activity->constraints === [] && $activity->deadline === null && $activity->resume === null) {
+        if (! $moments && $wbs === Network::NEVER && $activity->constraints === [] && $activity->deadline === null
+            && $activity->resume === null) {
             [$n->floor[$i], $n->floorBy[$i], $n->cap[$i]] = $this->plain($project, $axis, $started);
 
             return;
         }
         $at = static fn (int $moment): int => $moments ? $moment : $axis->workAt($moment);
         [$floor, $by] = self::projectFloor($project, $started, $at);
-        $cap = min($project->deadline === null ? Network::NEVER : $at($project->deadline), $activity->deadline === null ? Network::NEVER : $at($activity->deadline), $wbs === Network::NEVER ? $wbs : $at($wbs));
+        $cap = min($project->deadline === null ? Network::NEVER : $at($project->deadline),
+            $activity->deadline === null ? Network::NEVER : $at($activity->deadline), $wbs === Network::NEVER ? $wbs : $at($wbs));
         $asking = [];
         if ($activity->constraints !== []) {
             $this->checkPair($activity, $axis);
@@ -117,7 +119,8 @@ final class TypedDates
         $start = $started && $project->statusDate !== null ? PHP_INT_MIN : $at($project->start);
         $status = $project->statusDate === null ? PHP_INT_MIN : $at($project->statusDate);
 
-        return [max($start, $status), ($start >= $status && ! $started ? Network::BY_START : 0) | ($status >= $start ? Network::BY_STATUS : 0)];
+        return [max($start, $status), ($start >= $status
+            && ! $started ? Network::BY_START : 0) | ($status >= $start ? Network::BY_STATUS : 0)];
     }
 
     /** Two constraints must leave a start that satisfies both, in working time and with the full duration. */
@@ -138,7 +141,8 @@ final class TypedDates
             }
         }
         if ($earliest > $latest) {
-            throw new InvalidPlan(EntityKind::Activity, $activity->uid, $this->plan->label($activity->uid), 'constraints', 'contradict each other: no start satisfies both');
+            throw new InvalidPlan(EntityKind::Activity, $activity->uid, $this->plan->label($activity->uid), 'constraints',
+                'contradict each other: no start satisfies both');
         }
     }
 

@@ -20,7 +20,8 @@ final readonly class Wait
      * @param  int|null  $minutes  working minutes of a lag or lead
      * @param  string|null  $name  name of the calendar's exception
      */
-    public function __construct(public string $kind, public int $from, public int $to, public ?int $minutes = null, public ?string $name = null)
+    public function __construct(public string $kind, public int $from, public int $to, public ?int $minutes = null,
+        public ?string $name = null)
     {
     }
 

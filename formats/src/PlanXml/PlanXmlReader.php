@@ -162,20 +162,24 @@ final class PlanXmlReader
                 break;
             case 'item':
                 if ($this->pending !== null) {
-                    $this->pending['checklist'][] = ['name' => $a['name'], 'weight' => (float) ($a['weight'] ?? 1), 'done' => in_array($a['done'] ?? '', ['true', '1'], true)];
+                    $this->pending['checklist'][] = ['name' => $a['name'], 'weight' => (float) ($a['weight'] ?? 1),
+                        'done' => in_array($a['done'] ?? '', ['true', '1'], true)];
                 }
                 break;
             case 'project':
                 $this->closeCalendars();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [], 'attached' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [],
+                    'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'code':
                 if ($this->pending !== null) {
-                    $this->pending['codes'][] = ['entry' => $a['entry'] ?? $a['value'] ?? throw new InvalidField('code', "of {$a['set']} needs an entry")] + $a;
+                    $this->pending['codes'][] = ['entry' => $a['entry'] ?? $a['value']
+                        ?? throw new InvalidField('code', "of {$a['set']} needs an entry")] + $a;
                 }
                 break;
             case 'codeSet':
-                $this->codeSet = CodeSet::read($this->uid($a, "codeSet:{$a['scope']}:{$a['key']}"), $this->values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
+                $this->codeSet = CodeSet::read($this->uid($a, "codeSet:{$a['scope']}:{$a['key']}"),
+                    $this->values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
                 $this->codes->add($this->codeSet);
                 $this->entries = [[null, 0.0]];
                 break;
@@ -188,7 +192,8 @@ final class PlanXmlReader
                 break;
             case 'activity':
                 $this->finishProject();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [], 'attached' => [], 'ordinal' => $this->ordinal];
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [],
+                    'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'stub':
                 $this->stub($a);
@@ -234,7 +239,8 @@ final class PlanXmlReader
         $set = $this->codeSet ?? throw new InvalidField('entry', 'stands in no code set');
         $uid = $this->uid($a, "entry:{$set->scope->value}:{$set->key}:{$a['key']}");
         $above = &$this->entries[count($this->entries) - 1];
-        $this->codes->add(CodeEntry::read($uid, $this->values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
+        $this->codes->add(CodeEntry::read($uid,
+            $this->values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
         $this->entries[] = [$uid, 0.0];
     }
 
@@ -255,16 +261,17 @@ final class PlanXmlReader
         if ($this->pending === null || $this->pending['name'] !== 'project') {
             return;
         }
-        $a = $this->pending['attributes'];
+        ['attributes' => $a, 'codes' => $codes, 'ordinal' => $ordinal] = $this->pending;
         if (isset($this->projects[$a['key']])) {
             throw new InvalidField('key', "project {$a['key']} is given twice");
         }
         $this->projects[$a['key']] = true;
         $uid = $this->uid($a, "project:{$a['key']}");
-        $this->project = Project::read($uid, array_replace($this->values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
-        $this->add($this->project, $this->pending['ordinal']);
+        $this->project = $project = Project::read($uid,
+            array_replace($this->values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
+        $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];
-        $this->codings(CodeScope::Project, $this->pending['codes'], $this->project, null, $a['key']);
+        $this->codings(CodeScope::Project, $codes, $project, null, $a['key']);
         $this->pending = null;
     }
 
@@ -278,7 +285,9 @@ final class PlanXmlReader
     private function wbs(array $a): void
     {
         $uid = $this->uid($a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
-        $this->add(WbsElement::read($uid, $this->values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(), 'position' => $this->position()]), $this->ordinal);
+        $this->add(WbsElement::read($uid,
+            $this->values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
+                'position' => $this->position()]), $this->ordinal);
         $this->open[] = [$uid, 0.0];
     }
 
@@ -288,7 +297,7 @@ final class PlanXmlReader
             return;
         }
         $a = $this->pending['attributes'];
-        $attached = $this->pending['attached'];
+        ['attached' => $attached, 'codes' => $codes] = $this->pending;
         $project = $this->projectNow();
         $label = "{$project->key}/{$a['code']}";
         if (isset($this->labels[$label])) {
@@ -301,12 +310,14 @@ final class PlanXmlReader
             $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
         }
         try {
-            $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position(),
+            $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(),
+                'position' => $this->position(),
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
-            $this->codings(CodeScope::Activity, $this->pending['codes'], $project, $uid, $label);
+            $this->codings(CodeScope::Activity, $codes, $project, $uid, $label);
             foreach ($attached as $n => [$kind, $attributes]) {
                 $of = $this->uid($attributes, "{$kind->value}:{$label}:{$n}");
-                $this->add($kind->read($of, $this->values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]), $this->ordinal);
+                $this->add($kind->read($of, $this->values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),
+                    $this->ordinal);
             }
         } catch (InvalidField $e) {
             throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
@@ -322,7 +333,8 @@ final class PlanXmlReader
         }
         $uid = $this->uid($a, "stub:{$a['code']}");
         try {
-            $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']), $a['source'] ?? '',
+            $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']),
+                $a['source'] ?? '',
                 isset($a['asOf']) ? Instant::parse($a['asOf']) : null);
         } catch (CoreException $e) {
             throw new InvalidField('stub', $e->getMessage());
@@ -336,7 +348,8 @@ final class PlanXmlReader
     private function link(array $a): void
     {
         $name = "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS');
-        $uid = $this->uid($a, isset($this->ordinals[Uid::of($name)]) ? "{$name}:{$this->ordinal}" : $name); // the same link twice is refused with better words later
+        $uid = $this->uid($a, isset($this->ordinals[Uid::of($name)]) ? "{$name}:{$this->ordinal}"
+            : $name); // the same link twice is refused with better words later
         $ends = [];
         foreach (['from', 'to'] as $end) {
             $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");

@@ -59,7 +59,8 @@ final class PlanXmlWriter
             foreach ($this->plan->all($kind) as $object) {
                 $fields = $object->fields();
                 $activity = $fields[$kind->entry()->ownedThrough->field ?? ''];
-                $this->attached[is_string($activity) ? $activity : ''][] = [$kind->value, ['uid' => $object->uid()] + array_diff_key($fields, [$kind->entry()->ownedThrough->field ?? '' => 0])];
+                $this->attached[is_string($activity) ? $activity : ''][] = [$kind->value,
+                    ['uid' => $object->uid()] + array_diff_key($fields, [$kind->entry()->ownedThrough->field ?? '' => 0])];
             }
         }
         $this->xml->startDocument('1.0', 'UTF-8');
@@ -97,7 +98,8 @@ final class PlanXmlWriter
             $fields = $calendar->fields();
             $this->xml->startElement('calendar');
             $this->attributes(['uid' => $calendar->uid, 'key' => $calendar->key, 'name' => $calendar->name,
-                'base' => $calendar->base === null ? null : $this->plan->calendars[$calendar->base]->key, 'minutesPerDay' => $calendar->minutesPerDay]);
+                'base' => $calendar->base === null ? null : $this->plan->calendars[$calendar->base]->key,
+                'minutesPerDay' => $calendar->minutesPerDay]);
             /** @var array<int, string> $week */
             $week = $fields['week'];
             foreach ($week as $weekday => $hours) {
@@ -118,7 +120,8 @@ final class PlanXmlWriter
 
     private function entries(CodeSet $set, ?string $parent): void
     {
-        foreach ($this->sorted(array_filter($this->plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid && $e->parent === $parent)) as $entry) {
+        foreach ($this->sorted(array_filter($this->plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid
+            && $e->parent === $parent)) as $entry) {
             $this->xml->startElement('entry');
             $this->attributes(['uid' => $entry->uid, 'key' => $entry->key, 'name' => $entry->name]);
             $this->entries($set, $entry->uid);
@@ -153,7 +156,8 @@ final class PlanXmlWriter
     {
         $this->xml->startElement('project');
         $fields = array_filter($project->fields(), static fn (string $name): bool => $name !== 'branch', ARRAY_FILTER_USE_KEY);
-        $this->attributes(['uid' => $project->uid] + array_replace($fields, ['calendar' => $this->plan->calendars[$project->calendar]->key]));
+        $this->attributes(['uid' => $project->uid] + array_replace($fields,
+            ['calendar' => $this->plan->calendars[$project->calendar]->key]));
         $this->codings($project->uid);
         $this->rows($project->uid, '');
         $this->xml->endElement();
@@ -166,7 +170,8 @@ final class PlanXmlWriter
         foreach ($children as $child) {
             if ($child instanceof WbsElement) {
                 $this->xml->startElement('wbs');
-                $this->attributes(['uid' => $child->uid, 'code' => $child->code, 'name' => $child->name, 'deadline' => Instant::formatOrNull($child->deadline)]);
+                $this->attributes(['uid' => $child->uid, 'code' => $child->code, 'name' => $child->name,
+                    'deadline' => Instant::formatOrNull($child->deadline)]);
                 $this->rows($project, $child->uid);
             } else {
                 $this->activity($child);
@@ -212,7 +217,8 @@ final class PlanXmlWriter
     {
         foreach ($attributes as $name => $value) {
             if (is_scalar($value)) {
-                $this->xml->writeAttribute($name, is_float($value) ? Text::decimal($value) : (is_bool($value) ? ($value ? 'true' : 'false') : (string) $value));
+                $this->xml->writeAttribute($name,
+                    is_float($value) ? Text::decimal($value) : (is_bool($value) ? ($value ? 'true' : 'false') : (string) $value));
             }
         }
     }

@@ -39,7 +39,8 @@ final class ComparisonReport
             $data[$project->key] = [];
             foreach ($comparison->activities as $v) {
                 $named = $v->now ?? $v->baseline;
-                $data[$project->key][] = ['code' => $named->code ?? '', 'name' => $named->name ?? '', 'standing' => $v->standing->value, 'start' => $v->start, 'finish' => $v->finish, 'duration' => $v->duration, 'work' => $v->work, 'cost' => $v->cost];
+                $data[$project->key][] = ['code' => $named->code ?? '', 'name' => $named->name ?? '', 'standing' => $v->standing->value,
+                    'start' => $v->start, 'finish' => $v->finish, 'duration' => $v->duration, 'work' => $v->work, 'cost' => $v->cost];
             }
         }
 
@@ -54,7 +55,9 @@ final class ComparisonReport
             $differing = array_filter($rows, static fn (array $r): bool => $r['standing'] !== Standing::Same->value);
             $text .= sprintf("%s: %d of %d activities differ\n", $key, count($differing), count($rows));
             foreach ($differing as $r) {
-                $text .= sprintf("  %-24s %s\n", $r['code'], $r['standing'] === Standing::Changed->value ? sprintf('start %+d, finish %+d, duration %+d min', $r['start'], $r['finish'], $r['duration']) : $r['standing']);
+                $text .= sprintf("  %-24s %s\n", $r['code'],
+                    $r['standing'] === Standing::Changed->value
+                    ? sprintf('start %+d, finish %+d, duration %+d min', $r['start'], $r['finish'], $r['duration']) : $r['standing']);
             }
         }
 

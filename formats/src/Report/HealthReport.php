@@ -18,9 +18,13 @@ final class HealthReport
     {
         $data = [];
         foreach ($schedule->plan->projects as $uid => $project) {
-            $data[$project->key] = array_map(static fn (Finding $f): array => ['check' => $f->check->value, 'severity' => $f->check->severity()->value, 'fine' => $f->fine, 'count' => $f->count, 'population' => $f->population,
-                'value' => $f->value, 'limit' => $f->limit, 'days' => $f->days, 'activities' => array_map($schedule->plan->label(...), $f->activities),
-                'elapsed' => array_combine(array_map(static fn (string $link): string => $schedule->plan->nameOf(EntityKind::Link, $link), array_map(strval(...), array_keys($f->elapsed))), array_values($f->elapsed)), 'source' => $f->check->source()], Examination::of($schedule, $uid));
+            $data[$project->key] = array_map(static fn (Finding $f): array => ['check' => $f->check->value,
+                'severity' => $f->check->severity()->value, 'fine' => $f->fine, 'count' => $f->count, 'population' => $f->population,
+                'value' => $f->value, 'limit' => $f->limit, 'days' => $f->days,
+                'activities' => array_map($schedule->plan->label(...), $f->activities),
+                'elapsed' => array_combine(array_map(static fn (string $link): string => $schedule->plan->nameOf(EntityKind::Link, $link),
+                    array_map(strval(...), array_keys($f->elapsed))), array_values($f->elapsed)), 'source' => $f->check->source()],
+                Examination::of($schedule, $uid));
         }
 
         return $data;
@@ -33,10 +37,14 @@ final class HealthReport
         foreach ($schedule->plan->projects as $uid => $project) {
             $findings = Examination::of($schedule, $uid);
             $bad = array_filter($findings, static fn (Finding $f): bool => $f->fine === false);
-            $text .= sprintf("%s: %d to look at, %d fine\n", $project->key, count($bad), count(array_filter($findings, static fn (Finding $f): bool => $f->fine === true)));
+            $text .= sprintf("%s: %d to look at, %d fine\n", $project->key, count($bad),
+                count(array_filter($findings, static fn (Finding $f): bool => $f->fine === true)));
             foreach ($bad as $f) {
-                $measure = $f->check->unit() === Unit::Index ? sprintf('%.2f, at least %.2f', $f->value, $f->limit) : sprintf('%d of %d (%.1f %%), at most %g %%', $f->count, $f->population, $f->value, $f->limit);
-                $text .= sprintf("  %-22s %s  %s\n", $f->check->value, $measure, implode(' ', array_map($schedule->plan->label(...), array_slice($f->activities, 0, 8))).(count($f->activities) > 8 ? ' …' : ''));
+                $measure = $f->check->unit() === Unit::Index ? sprintf('%.2f, at least %.2f', $f->value, $f->limit)
+                    : sprintf('%d of %d (%.1f %%), at most %g %%', $f->count, $f->population, $f->value, $f->limit);
+                $text .= sprintf("  %-22s %s  %s\n", $f->check->value, $measure,
+                    implode(' ', array_map($schedule->plan->label(...), array_slice($f->activities, 0, 8))).(count($f->activities) > 8
+                    ? ' …' : ''));
             }
         }
 

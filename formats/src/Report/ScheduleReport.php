@@ -34,12 +34,14 @@ final class ScheduleReport
             $projects[] = ['key' => $project->key] + self::rolled($rollUp->projects[$uid]);
         }
         foreach ($plan->wbs as $uid => $element) {
-            $wbs[] = ['project' => $plan->projects[$element->project]->key, 'code' => $element->code, 'name' => $element->name] + self::rolled($rollUp->wbs[$uid]);
+            $wbs[] = ['project' => $plan->projects[$element->project]->key, 'code' => $element->code,
+                'name' => $element->name] + self::rolled($rollUp->wbs[$uid]);
         }
         foreach ($plan->activities as $uid => $activity) {
             $dates = $schedule->activity($uid);
             $why = Reasons::of($schedule, $uid);
-            $drivenBy = array_filter(array_map(static fn (Reason $r): ?string => $r->from === null ? null : $plan->label($r->from), $why->reasons));
+            $drivenBy = array_filter(array_map(static fn (Reason $r): ?string => $r->from === null ? null : $plan->label($r->from),
+                $why->reasons));
             sort($drivenBy);
             $activities[] = [
                 'project' => $plan->projects[$activity->project]->key,
@@ -66,7 +68,8 @@ final class ScheduleReport
             $links[] = $ends + ['float' => $d->linkFloat[$k], 'driving' => $d->driving[$k]];
             if (Handover::isOne($n, $k)) {
                 $h = Handover::of($n, $d, $k);
-                $handovers[] = $ends + ['forecast' => Instant::formatOrNull($h->forecast), 'agreed' => Instant::formatOrNull($h->agreed), 'margin' => $h->margin, 'state' => $h->state->value];
+                $handovers[] = $ends + ['forecast' => Instant::formatOrNull($h->forecast), 'agreed' => Instant::formatOrNull($h->agreed),
+                    'margin' => $h->margin, 'state' => $h->state->value];
             }
         }
 
@@ -76,7 +79,8 @@ final class ScheduleReport
     /** @return array{start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float, work: int, cost: int, margin: int|null} */
     private static function rolled(RolledUp $r): array
     {
-        return ['start' => Instant::formatOrNull($r->start), 'finish' => Instant::formatOrNull($r->finish), 'duration' => $r->duration, 'totalFloat' => $r->totalFloat, 'critical' => $r->critical,
+        return ['start' => Instant::formatOrNull($r->start), 'finish' => Instant::formatOrNull($r->finish), 'duration' => $r->duration,
+            'totalFloat' => $r->totalFloat, 'critical' => $r->critical,
             'percent' => round($r->progress() * 100, 3), 'work' => $r->work, 'cost' => $r->cost, 'margin' => $r->margin];
     }
 

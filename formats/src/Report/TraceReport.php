@@ -32,9 +32,13 @@ final class TraceReport
         foreach ([...$trace->drivers, $uid, ...$trace->driven] as $at) {
             $dates = $schedule->activity($at);
             $why = Reasons::of($schedule, $at);
-            $because = [...array_map(static fn (Reason $r): string => $r->from === null ? $r->kind : $schedule->plan->label($r->from), $why->reasons),
-                ...array_map(static fn (Wait $w): string => $w->minutes !== null ? "{$w->kind} {$w->minutes} min" : ($w->name ?? $w->kind), $why->waits)];
-            $text .= sprintf("%s %-32s %s … %s  %s\n", $at === $uid ? '>' : ' ', $schedule->plan->label($at), str_replace('T', ' ', Instant::format($dates->earlyStart)), str_replace('T', ' ', Instant::format($dates->earlyFinish)), implode(', ', $because));
+            $because = [...array_map(static fn (Reason $r): string => $r->from === null ? $r->kind : $schedule->plan->label($r->from),
+                $why->reasons),
+                ...array_map(static fn (Wait $w): string => $w->minutes !== null ? "{$w->kind} {$w->minutes} min" : ($w->name ?? $w->kind),
+                    $why->waits)];
+            $text .= sprintf("%s %-32s %s … %s  %s\n", $at === $uid ? '>' : ' ', $schedule->plan->label($at),
+                str_replace('T', ' ', Instant::format($dates->earlyStart)), str_replace('T', ' ', Instant::format($dates->earlyFinish)),
+                implode(', ', $because));
         }
 
         return $text;
@@ -45,7 +49,8 @@ final class TraceReport
     {
         $paths = [];
         foreach (FloatPaths::into($schedule, $uid) as $path) {
-            $paths[] = ['float' => $path->float, 'joins' => $path->joins === null ? null : $schedule->plan->label($path->joins), 'activities' => array_map($schedule->plan->label(...), $path->activities)];
+            $paths[] = ['float' => $path->float, 'joins' => $path->joins === null ? null : $schedule->plan->label($path->joins),
+                'activities' => array_map($schedule->plan->label(...), $path->activities)];
         }
 
         return $paths;
@@ -55,7 +60,8 @@ final class TraceReport
     {
         $text = '';
         foreach (self::paths($schedule, $uid) as $rank => $path) {
-            $text .= sprintf("%2d. float %d min: %s%s\n", $rank + 1, $path['float'], implode(' → ', $path['activities']), $path['joins'] === null ? '' : " ⇒ {$path['joins']}");
+            $text .= sprintf("%2d. float %d min: %s%s\n", $rank + 1, $path['float'], implode(' → ', $path['activities']),
+                $path['joins'] === null ? '' : " ⇒ {$path['joins']}");
         }
 
         return $text;
@@ -64,7 +70,8 @@ final class TraceReport
     /** @return list<array<string, mixed>> in an order that does not depend on that of the links */
     public static function reasons(Schedule $schedule, Reasons $why): array
     {
-        $reasons = array_map(static fn (Reason $r): array => ['kind' => $r->kind, 'moment' => Instant::format($r->moment), 'from' => $r->from === null ? null : $schedule->plan->label($r->from)], $why->reasons);
+        $reasons = array_map(static fn (Reason $r): array => ['kind' => $r->kind, 'moment' => Instant::format($r->moment),
+            'from' => $r->from === null ? null : $schedule->plan->label($r->from)], $why->reasons);
         sort($reasons);
 
         return $reasons;
@@ -73,7 +80,8 @@ final class TraceReport
     /** @return list<array<string, mixed>> */
     public static function waits(Reasons $why): array
     {
-        return array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => Instant::format($w->from), 'to' => Instant::format($w->to), 'minutes' => $w->minutes, 'name' => $w->name], $why->waits);
+        return array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => Instant::format($w->from),
+            'to' => Instant::format($w->to), 'minutes' => $w->minutes, 'name' => $w->name], $why->waits);
     }
 
     /** @return array<string, mixed> */
@@ -82,7 +90,8 @@ final class TraceReport
         $dates = $schedule->activity($uid);
         $why = Reasons::of($schedule, $uid);
 
-        return ['activity' => $schedule->plan->label($uid), 'start' => Instant::format($dates->earlyStart), 'finish' => Instant::format($dates->earlyFinish), 'critical' => $dates->critical,
+        return ['activity' => $schedule->plan->label($uid), 'start' => Instant::format($dates->earlyStart),
+            'finish' => Instant::format($dates->earlyFinish), 'critical' => $dates->critical,
             'reasons' => self::reasons($schedule, $why), 'waits' => self::waits($why)];
     }
 }

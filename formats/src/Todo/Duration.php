@@ -19,7 +19,8 @@ final class Duration
     /** @throws FormatError */
     public static function parse(string $text): int
     {
-        if (preg_match('/^([+-]?)P(?:(\d{1,9})W)?(?:(\d{1,9})D)?(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})S)?)?$/D', trim($text), $m) !== 1 || strlen(trim($text)) < 3) {
+        if (preg_match('/^([+-]?)P(?:(\d{1,9})W)?(?:(\d{1,9})D)?(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})S)?)?$/D', trim($text),
+            $m) !== 1 || strlen(trim($text)) < 3) {
             throw new FormatError('“'.Text::short($text).'” is not a duration like PT480M');
         }
         $n = static fn (int $i): int => (int) ($m[$i] ?? 0);

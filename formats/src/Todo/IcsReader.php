@@ -131,7 +131,9 @@ final class IcsReader
                     $name === 'DURATION' => $todo->duration = Duration::parse($value),
                     $name === 'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
                     $name === 'STATUS' => $todo->status = $value,
-                    $name === 'CATEGORIES' => array_push($todo->categories, ...array_map(static fn (mixed $part): string => is_scalar($part) ? (string) $part : '', array_values($property->getParts()))),
+                    $name === 'CATEGORIES' => array_push($todo->categories,
+                        ...array_map(static fn (mixed $part): string => is_scalar($part) ? (string) $part : '',
+                            array_values($property->getParts()))),
                     $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
                     $name === 'RELATED-TO' => $todo->relations[] = self::relation($property),
                     str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = (string) $property->getValue(),
@@ -156,8 +158,10 @@ final class IcsReader
         };
         $gap = $parameter('GAP');
 
-        return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(), $gap === null ? 0 : Duration::parse($gap),
-            $parameter('X-REIHE-UID'), array_filter(array_combine(Relation::EXTRAS, array_map(static fn (string $name): ?string => $parameter("X-REIHE-{$name}"), Relation::EXTRAS)), is_string(...)));
+        return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(),
+            $gap === null ? 0 : Duration::parse($gap),
+            $parameter('X-REIHE-UID'), array_filter(array_combine(Relation::EXTRAS,
+                array_map(static fn (string $name): ?string => $parameter("X-REIHE-{$name}"), Relation::EXTRAS)), is_string(...)));
     }
 
     /**

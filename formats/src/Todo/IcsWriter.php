@@ -33,7 +33,8 @@ final class IcsWriter
         $component = $calendar->createComponent('VTODO', null, false);
         $component->add('UID', $todo->uid);
         $component->add('DTSTAMP', $stamp);
-        foreach (['SUMMARY' => $todo->summary, 'DESCRIPTION' => $todo->description, 'STATUS' => (string) $todo->status] as $name => $value) {
+        foreach (['SUMMARY' => $todo->summary, 'DESCRIPTION' => $todo->description,
+            'STATUS' => (string) $todo->status] as $name => $value) {
             if ($value !== '') {
                 $component->add($name, $value);
             }
@@ -57,7 +58,8 @@ final class IcsWriter
                 'RELTYPE' => $relation->type,
                 'GAP' => $relation->gap === 0 ? null : Duration::format($relation->gap),
                 'X-REIHE-UID' => $relation->linkUid,
-            ]) + array_combine(array_map(static fn (string $name): string => "X-REIHE-{$name}", array_keys($relation->extras)), $relation->extras));
+            ]) + array_combine(array_map(static fn (string $name): string => "X-REIHE-{$name}", array_keys($relation->extras)),
+                $relation->extras));
         }
         foreach ($todo->extras as $name => $values) {
             foreach ($values as $value) {

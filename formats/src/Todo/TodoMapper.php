@@ -57,11 +57,13 @@ final class TodoMapper
         }
         foreach ($plan->codings as $coding) {
             $entry = $plan->entries[$coding->entry];
-            $this->categories[$coding->activity ?? $coding->project][$coding->uid] = "{$plan->codeSets[$entry->codeSet]->key}: {$entry->key}";
+            $this->categories[$coding->activity
+                ?? $coding->project][$coding->uid] = "{$plan->codeSets[$entry->codeSet]->key}: {$entry->key}";
         }
         foreach ($plan->projects as $project) {
             $node = $rollUp->projects[$project->uid];
-            $todo = new Todo($project->uid, $project->name, '', $node->start ?? $project->start, $node->finish, percent: (int) floor($node->progress() * 100));
+            $todo = new Todo($project->uid, $project->name, '', $node->start ?? $project->start, $node->finish,
+                percent: (int) floor($node->progress() * 100));
             $this->extras($todo, 'project', $project);
             $todos->items[] = $todo;
         }
@@ -75,7 +77,8 @@ final class TodoMapper
         $links = [];
         foreach ($plan->links as $link) {
             $extras = array_filter(array_diff_key($link->fields(), ['from' => 0, 'to' => 0, 'type' => 0, 'lag' => 0]), is_string(...));
-            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid, array_combine(array_map(self::property(...), array_keys($extras)), $extras));
+            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid,
+                array_combine(array_map(self::property(...), array_keys($extras)), $extras));
         }
         foreach ($plan->activities as $activity) {
             $todo = $this->activity($activity);
@@ -98,8 +101,10 @@ final class TodoMapper
     private function activity(Activity $activity): Todo
     {
         $dates = $this->schedule->activity($activity->uid);
-        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish, percent: $activity->isFinished() ? 100 : min(99, intdiv($activity->percent(), 1000)),
-            status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'), completed: $activity->actualFinish);
+        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish,
+            percent: $activity->isFinished() ? 100 : min(99, intdiv($activity->percent(), 1000)),
+            status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'),
+            completed: $activity->actualFinish);
         $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
         $this->extras($todo, 'activity', $activity);
         if ($activity->effort->checklist !== []) {
@@ -121,7 +126,8 @@ final class TodoMapper
     {
         $todo->extras['X-REIHE-KIND'] = [$kind];
         foreach ($entity->fields() as $name => $value) {
-            if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null) || in_array($name, self::STRUCTURE, true)) {
+            if (! is_scalar($value) || $value === false || $value === (self::DEFAULTS[$name] ?? null)
+                || in_array($name, self::STRUCTURE, true)) {
                 continue;
             }
             if ($name === 'calendar') {

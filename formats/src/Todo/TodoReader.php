@@ -94,7 +94,8 @@ final class TodoReader
         foreach ($this->todos->items as $todo) {
             $this->soundUids($todo);
             if (isset($this->byUid[$todo->uid])) {
-                throw new FormatError('UID '.Text::short($todo->uid).' is given twice, the second time by “'.Text::short($todo->summary).'”', $this->line($todo->uid));
+                throw new FormatError('UID '.Text::short($todo->uid).' is given twice, the second time by “'.Text::short(
+                    $todo->summary).'”', $this->line($todo->uid));
             }
             $this->byUid[$todo->uid] = $todo;
             foreach ($todo->relations as $relation) {
@@ -127,7 +128,8 @@ final class TodoReader
             $parts[] = $this->foreign;
             $this->reportForeign();
         }
-        foreach ([[$this->leadOut, 'links lead out of the file and were left out'], [$this->onSummaries, 'links with a summary component were left out; links join activities'],
+        foreach ([[$this->leadOut, 'links lead out of the file and were left out'],
+            [$this->onSummaries, 'links with a summary component were left out; links join activities'],
             [$this->renamed, 'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $what]) {
             if ($count > 0) {
                 $this->notes[] = "{$count} {$what}.";
@@ -136,8 +138,10 @@ final class TodoReader
         $plan = Plan::of([...$this->codes->all(), ...$parts]);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
 
-        return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid]) || in_array($c->uid, $this->calendarKeys, true)),
-            $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries, codings: $plan->codings);
+        return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid])
+            || in_array($c->uid, $this->calendarKeys, true)),
+            $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries,
+            codings: $plan->codings);
     }
 
     private function ownCalendars(): void
@@ -152,7 +156,8 @@ final class TodoReader
 
     private function ownCodes(): void
     {
-        foreach ([...$this->described('X-REIHE-CODE-SET', EntityKind::CodeSet), ...$this->described('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
+        foreach ([...$this->described('X-REIHE-CODE-SET', EntityKind::CodeSet),
+            ...$this->described('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
             if ($described instanceof CodeSet || $described instanceof CodeEntry) {
                 $this->codes->add($described);
             }
@@ -190,7 +195,8 @@ final class TodoReader
         $todo->uid = Uid::of($todo->uid);
         foreach ($todo->relations as $i => $r) {
             $this->original[Uid::of($r->uid)] = $r->uid;
-            $todo->relations[$i] = new Relation($r->type, Uid::of($r->uid), $r->gap, $r->linkUid === null ? null : Uid::of($r->linkUid), $r->extras);
+            $todo->relations[$i] = new Relation($r->type, Uid::of($r->uid), $r->gap, $r->linkUid === null ? null : Uid::of($r->linkUid),
+                $r->extras);
         }
     }
 
@@ -217,7 +223,8 @@ final class TodoReader
         if ($kind === 'stub') {
             $asOf = $todo->extra('AS-OF');
 
-            return new Stub($todo->uid, $todo->extra('CODE') ?? '', $todo->summary, (int) $todo->start, (int) $todo->due, $todo->extra('SOURCE') ?? '', $asOf === null ? null : Instant::parse($asOf));
+            return new Stub($todo->uid, $todo->extra('CODE') ?? '', $todo->summary, (int) $todo->start, (int) $todo->due,
+                $todo->extra('SOURCE') ?? '', $asOf === null ? null : Instant::parse($asOf));
         }
         $fields = ['name' => $todo->summary];
         foreach ($todo->extras as $name => [$value]) {
@@ -232,7 +239,9 @@ final class TodoReader
                 $type === FieldType::Number => (float) $value,
                 $type === FieldType::Items => json_decode($value, true),
                 $type === FieldType::Flag => $value === 'TRUE',
-                $field === 'calendar' => $this->calendarKeys[$value] ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file', $this->line($todo->uid)),
+                $field === 'calendar' => $this->calendarKeys[$value]
+                    ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file',
+                        $this->line($todo->uid)),
                 default => $value,
             };
         }
@@ -267,7 +276,8 @@ final class TodoReader
                 continue;
             }
             $uid = is_array($uids) && is_string($uids[$category] ?? null) ? $uids[$category] : "coding:{$object->uid}:{$category}";
-            yield new Coding(Uid::of($uid), $object instanceof Activity ? $object->project : $object->uid, $object instanceof Activity ? $object->uid : null,
+            yield new Coding(Uid::of($uid), $object instanceof Activity ? $object->project : $object->uid,
+                $object instanceof Activity ? $object->uid : null,
                 $this->codes->entry($object instanceof Activity ? CodeScope::Activity : CodeScope::Project, $pair[0], $pair[1]));
         }
     }
@@ -283,17 +293,20 @@ final class TodoReader
         $due = $todo->due === null ? null : ($todo->allDay ? $todo->due + 1440 : $todo->due);
         $duration = match (true) {
             $todo->start !== null && $due !== null => max(0, $axis->between($todo->start, $due)),
-            $todo->duration !== null => $todo->start === null ? $todo->duration : max(0, $axis->between($todo->start, $todo->start + $todo->duration)),
+            $todo->duration !== null => $todo->start === null ? $todo->duration
+                : max(0, $axis->between($todo->start, $todo->start + $todo->duration)),
             $todo->start === null && $due === null => $axis->minutesPerDay,
             default => 0,
         };
         $kind = $duration > 0 ? Kind::Task : Kind::FinishMilestone;
         $at = $todo->start ?? $due;
         $constraints = $at === null || isset($this->followers[$todo->uid]) ? []
-            : [['kind' => $kind === Kind::Task ? 'start-no-earlier' : 'finish-no-earlier', 'date' => Instant::format($kind === Kind::Task ? $at : ($due ?? $at))]];
+            : [['kind' => $kind === Kind::Task ? 'start-no-earlier' : 'finish-no-earlier',
+                'date' => Instant::format($kind === Kind::Task ? $at : ($due ?? $at))]];
 
         return Activity::read($todo->uid, [
-            'project' => $this->foreign->uid, 'wbs' => $wbs, 'position' => $position, 'code' => sprintf('%s-%04d', $this->foreign->key, (int) $position * 10),
+            'project' => $this->foreign->uid, 'wbs' => $wbs, 'position' => $position,
+            'code' => sprintf('%s-%04d', $this->foreign->key, (int) $position * 10),
             'name' => $todo->summary, 'kind' => $kind->value, 'duration' => $duration,
             'estimate' => $todo->start === null && $due === null && $todo->duration === null, 'constraints' => $constraints,
         ]);
@@ -318,7 +331,8 @@ final class TodoReader
 
                 continue;
             }
-            yield Link::read($relation->linkUid ?? Uid::of("link:{$from}:{$to}:{$type->value}"), ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
+            yield Link::read($relation->linkUid ?? Uid::of("link:{$from}:{$to}:{$type->value}"),
+                ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
                 + array_combine(array_map(TodoMapper::field(...), array_keys($relation->extras)), array_values($relation->extras))
                 + ['lagCalendar' => $relation->linkUid === null && $relation->gap !== 0 ? 'elapsed' : null]);
         }
@@ -338,7 +352,8 @@ final class TodoReader
     private function projectAbove(string $uid): string
     {
         for ($steps = 0; $steps < 100; $steps++) {
-            $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($this->original[$uid] ?? $uid).' is not in the file', $this->line($uid));
+            $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($this->original[$uid]
+                ?? $uid).' is not in the file', $this->line($uid));
             if (self::kind($todo) === 'project') {
                 return $uid;
             }
@@ -360,7 +375,8 @@ final class TodoReader
             }
             $isCancelled = strtoupper((string) $todo->status) === 'CANCELLED';
             $cancelled += $isCancelled ? 1 : 0;
-            $progress += ! $isCancelled && (($todo->percent ?? 0) > 0 || $todo->completed !== null || in_array(strtoupper((string) $todo->status), ['COMPLETED', 'IN-PROCESS'], true)) ? 1 : 0;
+            $progress += ! $isCancelled && (($todo->percent ?? 0) > 0 || $todo->completed !== null
+                || in_array(strtoupper((string) $todo->status), ['COMPLETED', 'IN-PROCESS'], true)) ? 1 : 0;
             $described += $todo->description !== '' ? 1 : 0;
             $zoned += $todo->zoned ? 1 : 0;
             foreach (array_keys($todo->leftOut + ($todo->categories === [] ? [] : ['CATEGORIES' => true])) as $name) {
@@ -377,7 +393,8 @@ final class TodoReader
         if ($undated > 0) {
             $this->notes[] = "{$undated} items have no dates; they became one-day estimates.";
         }
-        foreach ([[$progress, 'items carry progress, which was left out'], [$cancelled, 'items are cancelled; they became open work'], [$described, 'descriptions were left out'],
+        foreach ([[$progress, 'items carry progress, which was left out'], [$cancelled, 'items are cancelled; they became open work'],
+            [$described, 'descriptions were left out'],
             [$zoned, 'items are dated in a time zone; their dates were read as local time']] as [$count, $what]) {
             if ($count > 0) {
                 $this->notes[] = "{$count} {$what}.";
@@ -385,7 +402,9 @@ final class TodoReader
         }
         if ($leftOut !== []) {
             arsort($leftOut);
-            $this->notes[] = 'Properties without a place here were left out: '.implode(', ', array_map(static fn (string $name, int $n): string => "{$name} ({$n})", array_keys(array_slice($leftOut, 0, 12)), array_slice($leftOut, 0, 12))).'.';
+            $this->notes[] = 'Properties without a place here were left out: '.implode(', ',
+                array_map(static fn (string $name, int $n): string => "{$name} ({$n})", array_keys(array_slice($leftOut, 0, 12)),
+                    array_slice($leftOut, 0, 12))).'.';
         }
     }
 }

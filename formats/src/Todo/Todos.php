@@ -25,7 +25,8 @@ final class Todos
     public function lineOf(string $uid): ?int
     {
         $quoted = preg_quote($uid, '/');
-        $named = $uid !== '' && preg_match("/^UID[^\r\n]*:{$quoted}\\s*$|<uid[^<]*<text>\\s*{$quoted}/mi", $this->text, $m, PREG_OFFSET_CAPTURE) === 1;
+        $named = $uid !== '' && preg_match("/^UID[^\r\n]*:{$quoted}\\s*$|<uid[^<]*<text>\\s*{$quoted}/mi", $this->text, $m,
+            PREG_OFFSET_CAPTURE) === 1;
         $at = $named && isset($m[0]) ? $m[0][1] : (strlen($uid) < 4 ? false : stripos($this->text, $uid));
 
         return $at === false ? null : substr_count($this->text, "\n", 0, $at) + 1;

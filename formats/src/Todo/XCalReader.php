@@ -64,7 +64,8 @@ final class XCalReader
             if ($reader->nodeType === XMLReader::ELEMENT) {
                 $this->ordinal++;
                 if ($this->ordinal === 1 && ($reader->localName !== 'icalendar' || $reader->namespaceURI !== XCalWriter::NAMESPACE)) {
-                    throw new FormatError('the file is not xCal: its first element must be icalendar of RFC 6321', Xml::lineOfElement($this->xml, 1));
+                    throw new FormatError('the file is not xCal: its first element must be icalendar of RFC 6321',
+                        Xml::lineOfElement($this->xml, 1));
                 }
                 $empty = $reader->isEmptyElement;
                 $this->begin($reader->localName);
@@ -160,8 +161,10 @@ final class XCalReader
     {
         $p = $this->property['parameters'];
 
-        $extras = array_filter(array_combine(Relation::EXTRAS, array_map(static fn (string $name): ?string => $p['x-reihe-'.strtolower($name)] ?? null, Relation::EXTRAS)), is_string(...));
+        $extras = array_filter(array_combine(Relation::EXTRAS,
+            array_map(static fn (string $name): ?string => $p['x-reihe-'.strtolower($name)] ?? null, Relation::EXTRAS)), is_string(...));
 
-        return new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0, $p['x-reihe-uid'] ?? null, $extras);
+        return new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0,
+            $p['x-reihe-uid'] ?? null, $extras);
     }
 }

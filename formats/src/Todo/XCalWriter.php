@@ -50,7 +50,8 @@ final class XCalWriter
         $this->xml->startElement('properties');
         $this->property('uid', 'text', [$todo->uid]);
         $this->property('dtstamp', 'date-time', [$stamp]);
-        foreach (['summary' => $todo->summary, 'description' => $todo->description, 'status' => (string) $todo->status] as $name => $value) {
+        foreach (['summary' => $todo->summary, 'description' => $todo->description,
+            'status' => (string) $todo->status] as $name => $value) {
             if ($value !== '') {
                 $this->property($name, 'text', [$value]);
             }

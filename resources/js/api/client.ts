@@ -68,7 +68,8 @@ async function ask(method: string, path: string, body: unknown): Promise<Respons
     const token = cookie('XSRF-TOKEN');
     if (method !== 'GET' && token) headers['X-XSRF-TOKEN'] = token;
     if (body !== undefined && !(body instanceof FormData)) headers['Content-Type'] = 'application/json';
-    return fetch(`/api/v1/${path}`, { method, headers, body: body instanceof FormData ? body : body === undefined ? undefined : JSON.stringify(body) });
+    return fetch(`/api/v1/${path}`, { method, headers,
+        body: body instanceof FormData ? body : body === undefined ? undefined : JSON.stringify(body) });
 }
 
 async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
@@ -82,12 +83,15 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
         }
         if (response.status === 401 && path !== 'session' && (await signInAgain())) response = await ask(method, path, body);
     } catch {
-        throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0, detail: method === 'GET' ? 'The server cannot be reached.' : 'The server cannot be reached; whether this was saved is not known yet.' });
+        throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0,
+            detail: method === 'GET' ? 'The server cannot be reached.'
+            : 'The server cannot be reached; whether this was saved is not known yet.' });
     }
     if (response.status === 204) return undefined as T;
     const data: unknown = await response.json().catch(() => null);
     if (response.ok) return data as T;
-    throw new ApiError((data as Problem | null) ?? { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
+    throw new ApiError((data as Problem | null)
+        ?? { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
 }
 
 /** Sends a form with a file and tells how much of it has left, 0 … 1. */

@@ -5,6 +5,14 @@ export function newUid(): string {
     return `n${crypto.randomUUID().replaceAll('-', '').slice(0, 25)}`;
 }
 
-export function update(kind: Operation['kind'], uid: string, after: Record<string, unknown>): Operation {
-    return { verb: 'update', kind, uid, after };
+export function create(kind: Operation['kind'], uid: string, after: Record<string, unknown>): Operation {
+    return { verb: 'create', kind, uid, after };
+}
+
+export function remove(kind: Operation['kind'], uid: string, before?: Record<string, unknown>): Operation {
+    return { verb: 'delete', kind, uid, ...(before ? { before } : {}) };
+}
+
+export function update(kind: Operation['kind'], uid: string, after: Record<string, unknown>, before?: Record<string, unknown>): Operation {
+    return { verb: 'update', kind, uid, after, ...(before ? { before } : {}) };
 }

@@ -855,207 +855,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/branches": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make a branch (planner on the parent) */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": {
-                        parent: number;
-                        name: string;
-                    };
-                };
-            };
-            responses: {
-                /** @description The branch */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["NewBranch"];
-                    };
-                };
-                default: components["responses"]["Problem"];
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/branches/{branch}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                branch: number;
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete an empty branch */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    branch: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Deleted */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-                default: components["responses"]["Problem"];
-            };
-        };
-        options?: never;
-        head?: never;
-        /** Rename a branch */
-        patch: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    branch: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": {
-                        name: string;
-                    };
-                };
-            };
-            responses: {
-                /** @description The branch */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["NewBranch"];
-                    };
-                };
-                default: components["responses"]["Problem"];
-            };
-        };
-        trace?: never;
-    };
-    "/code-sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make a code set for projects */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": {
-                        name: string;
-                    };
-                };
-            };
-            responses: {
-                /** @description The code set */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CodeSet"];
-                    };
-                };
-                default: components["responses"]["Problem"];
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/code-sets/{set}/entries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make an entry */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    set: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": {
-                        name: string;
-                        parent?: number | null;
-                    };
-                };
-            };
-            responses: {
-                /** @description The entry */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CodeEntry"];
-                    };
-                };
-                default: components["responses"]["Problem"];
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/changes": {
         parameters: {
             query?: never;
@@ -1391,7 +1190,8 @@ export interface paths {
                     "multipart/form-data": {
                         /** Format: binary */
                         file: string;
-                        branch: number;
+                        /** @description Its uid */
+                        branch: string;
                         /**
                          * @description Links stand on the successor's component
                          * @enum {unknown}
@@ -1736,7 +1536,7 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": {
-                        branch: number;
+                        branch: string;
                         role: components["schemas"]["Role"] | null;
                     };
                 };
@@ -1928,7 +1728,7 @@ export interface components {
             /** @description Only when the user was added just now */
             password?: string;
             roles: {
-                branch: number;
+                branch: string;
                 role: components["schemas"]["Role"];
                 mayChange: boolean;
             }[];
@@ -1946,28 +1746,29 @@ export interface components {
             }[];
         };
         Branch: {
-            id: number;
-            parent: number | null;
+            uid: string;
+            parent: string | null;
             name: string;
             role: components["schemas"]["Role"];
             mayPlan: boolean;
         };
-        NewBranch: {
-            id: number;
-            parent: number | null;
-            name: string;
-        };
         CodeEntry: {
-            id: number;
-            parent: number | null;
+            uid: string;
+            parent: string | null;
             key: string;
             name: string;
         };
         CodeSet: {
-            id: number;
+            uid: string;
             key: string;
             name: string;
             entries: components["schemas"]["CodeEntry"][];
+        };
+        /** @description An entry that the project is coded with; uid is that of the coding */
+        Coded: {
+            uid: string;
+            set: string;
+            entry: string;
         };
         PortfolioProject: {
             uid: string;
@@ -1975,7 +1776,7 @@ export interface components {
             name: string;
             /** @description Place in the palette, from 1 */
             colour: number | null;
-            branch: number;
+            branch: string;
             lead: string | null;
             calendar: string;
             minutesPerDay: number;
@@ -1994,9 +1795,7 @@ export interface components {
             work: number;
             cost: number;
             activities: number;
-            codes: {
-                [key: string]: string;
-            };
+            codes: components["schemas"]["Coded"][];
             revision: number;
             role: components["schemas"]["Role"];
             mayPlan: boolean;
@@ -2038,7 +1837,7 @@ export interface components {
             name: string;
             /** @description Place in the palette, from 1 */
             colour: number | null;
-            branch: number;
+            branch: string;
             calendar: string;
             plannedStart: number;
             statusDate: number | null;
@@ -2393,7 +2192,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "project" | "wbs" | "activity" | "link" | "remark";
+        EntityKind: "calendar" | "codeSet" | "entry" | "branch" | "project" | "wbs" | "activity" | "link" | "remark" | "coding";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -2417,13 +2216,46 @@ export interface components {
             /** @description How long “1 d” is; inherited where it is not stated. In minutes. */
             minutesPerDay?: number | null;
         };
+        CodeSetFields: {
+            /**
+             * @description What its entries are for.
+             * @enum {unknown}
+             */
+            scope?: "project" | "activity" | "resource";
+            /** @description Short key, unique in its scope. */
+            key?: string;
+            /** @description Name, unique in its scope. */
+            name?: string;
+            /** @description Order among the code sets. */
+            position?: number;
+        };
+        EntryFields: {
+            /** @description Code set that it belongs to. */
+            codeSet?: string;
+            /** @description Entry of the same set above it. */
+            parent?: string | null;
+            /** @description Short key, unique in its set. */
+            key?: string;
+            /** @description Name, unique among the entries of the same parent. */
+            name?: string;
+            /** @description Order among the entries of the same parent. */
+            position?: number;
+        };
+        BranchFields: {
+            /** @description Branch above it; none for the root alone. */
+            parent?: string | null;
+            /** @description Name, unique among the branches of the same parent. */
+            name?: string;
+            /** @description Order among the branches of the same parent. */
+            position?: number;
+        };
         ProjectFields: {
             /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
             key?: string;
             /** @description Name. */
             name?: string;
-            /** @description Branch of the hierarchy that the project hangs on. */
-            branch?: string;
+            /** @description Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy. */
+            branch?: string | null;
             /** @description Calendar of the project and of activities without one of their own. */
             calendar?: string;
             /** @description Earliest moment for work that has not started. */
@@ -2460,8 +2292,6 @@ export interface components {
             lead?: string | null;
             /** @description Place in the palette of project colours. */
             colour?: number | null;
-        } & {
-            [key: string]: string | null;
         };
         WbsFields: {
             /** @description Project it belongs to. */
@@ -2580,7 +2410,15 @@ export interface components {
             /** @description When it was written. */
             written?: string | null;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"];
+        CodingFields: {
+            /** @description Project that is coded, or whose activity is. */
+            project?: string;
+            /** @description Activity that is coded; none when the project is. */
+            activity?: string | null;
+            /** @description Entry that it is coded with. */
+            entry?: string;
+        };
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["BranchFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */

@@ -25,7 +25,8 @@ describe('scale', () => {
         expect(toIso(floorTo('week', parseDate('2026-03-04T10:00')!))).toBe('2026-03-02T00:00');
         expect(toIso(floorTo('quarter', parseDate('2026-08-04')!))).toBe('2026-07-01T00:00');
         expect(toIso(next('month', parseDate('2026-12-01')!))).toBe('2027-01-01T00:00');
-        expect(ticks({ left: march + 5, perPixel: 1440 }, 90, 'month').map(toIso)).toEqual(['2026-03-01T00:00', '2026-04-01T00:00', '2026-05-01T00:00']);
+        expect(ticks({ left: march + 5, perPixel: 1440 }, 90, 'month').map(toIso))
+            .toEqual(['2026-03-01T00:00', '2026-04-01T00:00', '2026-05-01T00:00']);
     });
     it('chooses coarser units for wider spans', () => {
         expect([20, 100, 800, 10000].map((perPixel) => units({ left: 0, perPixel }).lower)).toEqual(['day', 'week', 'month', 'quarter']);
@@ -40,8 +41,11 @@ describe('elbow', () => {
 });
 
 describe('working days', () => {
-    const office: BoardCalendar = { uid: 'o', key: 'O', name: '', base: null, minutesPerDay: 480, week: { 1: '08:00-16:00', 2: '08:00-16:00', 3: '08:00-16:00', 4: '08:00-16:00', 5: '08:00-16:00' }, exceptions: [{ date: '05-01', periods: '', name: '' }] };
-    const derived: BoardCalendar = { uid: 'd', key: 'D', name: '', base: 'o', minutesPerDay: null, week: { 6: '08:00-12:00' }, exceptions: [{ date: '2026-05-01', periods: '08:00-12:00', name: '' }] };
+    const office: BoardCalendar = { uid: 'o', key: 'O', name: '', base: null, minutesPerDay: 480,
+        week: { 1: '08:00-16:00', 2: '08:00-16:00', 3: '08:00-16:00', 4: '08:00-16:00', 5: '08:00-16:00' },
+        exceptions: [{ date: '05-01', periods: '', name: '' }] };
+    const derived: BoardCalendar = { uid: 'd', key: 'D', name: '', base: 'o', minutesPerDay: null, week: { 6: '08:00-12:00' },
+        exceptions: [{ date: '2026-05-01', periods: '08:00-12:00', name: '' }] };
     const all = new Map([['o', office], ['d', derived]]);
     it('inherits weekdays and lets the nearest exception decide', () => {
         const o = new WorkDays(office, all);

@@ -34,7 +34,8 @@ export function drawHead(c: CanvasRenderingContext2D, scale: Scale, width: numbe
         const x = Math.max(0, Math.round(toX(scale, at)));
         const room = toX(scale, next(lower, at)) - x;
         const date = toDate(at);
-        const text = lower === 'month' ? formatMonth(at, locale).slice(0, 3) : lower === 'quarter' ? `Q${Math.floor(date.getUTCMonth() / 3) + 1}` : String(date.getUTCDate());
+        const text = lower === 'month' ? formatMonth(at, locale).slice(0, 3) : lower === 'quarter'
+            ? `Q${Math.floor(date.getUTCMonth() / 3) + 1}` : String(date.getUTCDate());
         const weekend = lower === 'day' && date.getUTCDay() % 6 === 0;
         c.fillStyle = weekend ? palette.slate : palette.faint;
         if (c.measureText(text).width + 6 < room) c.fillText(text, x + 4, 26);

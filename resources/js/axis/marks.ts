@@ -61,7 +61,8 @@ export function float(c: Ctx, from: number, to: number, middle: number, palette:
 }
 
 /** Milestone: a mast with a flag, which points forward for a finish milestone and back for a start milestone. */
-export function pennant(c: Ctx, x: number, middle: number, tone: Tone, palette: Palette, forward: boolean, critical: boolean, done: boolean): void {
+export function pennant(c: Ctx, x: number, middle: number, tone: Tone, palette: Palette, forward: boolean, critical: boolean,
+    done: boolean): void {
     const side = forward ? 1 : -1;
     c.strokeStyle = palette.ink;
     c.lineWidth = critical ? 3 : 1.25;
@@ -202,7 +203,8 @@ export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
 }
 
 /** Text over a patch of its background, so that no line runs through it. Left out when it would be cut at the right end. Returns its right end. */
-export function label(c: Ctx, text: string, x: number, middle: number, colour: string, background: string, limit: number, bold = false): number {
+export function label(c: Ctx, text: string, x: number, middle: number, colour: string, background: string, limit: number,
+    bold = false): number {
     c.font = `${bold ? 600 : 400} 12px ${FONT}`;
     c.textBaseline = 'middle';
     const width = c.measureText(text).width;

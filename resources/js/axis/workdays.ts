@@ -20,7 +20,8 @@ export class WorkDays {
 
     constructor(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>) {
         this.lines = [];
-        for (let at: BoardCalendar | undefined = calendar; at && !this.lines.includes(at); at = at.base ? all.get(at.base) : undefined) this.lines.push(at);
+        for (let at: BoardCalendar | undefined = calendar; at
+            && !this.lines.includes(at); at = at.base ? all.get(at.base) : undefined) this.lines.push(at);
         this.special = this.lines.flatMap((c) => {
             const dated = new Map<string, string>();
             const yearly = new Map<string, string>();

@@ -32,12 +32,16 @@ watchDebounced(text, async (q) => {
 
 const choices = computed<Choice[]>(() => {
     const list: Choice[] = [];
-    for (const p of found.value?.projects ?? []) list.push({ id: p.uid, text: p.key, detail: p.name, run: () => void router.push({ name: 'board', query: { projects: p.key } }) });
-    for (const a of found.value?.activities ?? []) list.push({ id: a.uid, text: a.code, detail: a.name, run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
+    for (const p of found.value?.projects ?? []) list
+        .push({ id: p.uid, text: p.key, detail: p.name, run: () => void router.push({ name: 'board', query: { projects: p.key } }) });
+    for (const a of found.value?.activities ?? []) list
+        .push({ id: a.uid, text: a.code, detail: a.name,
+        run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     const q = text.value.trim().toLowerCase();
     for (const place of ['portfolio', 'board', 'exchange', 'library']) {
         const label = t('command.go', { place: t(`places.${place}`) });
-        if (q === '' || label.toLowerCase().includes(q)) list.push({ id: place, text: label, detail: '', run: () => void router.push({ name: place }) });
+        if (q === '' || label.toLowerCase().includes(q)) list
+            .push({ id: place, text: label, detail: '', run: () => void router.push({ name: place }) });
     }
     return list;
 });
@@ -65,10 +69,12 @@ function key(e: KeyboardEvent): void {
 
 <template>
     <div ref="root" class="command">
-        <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open" :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined" :placeholder="t('app.find')" @focus="open = true" @keydown="key">
+        <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open"
+            :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined" :placeholder="t('app.find')" @focus="open = true" @keydown="key">
         <span class="hint" aria-hidden="true">Ctrl K</span>
         <ul v-show="open" id="command-list" role="listbox" :aria-label="t('command.commands')">
-            <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousedown.prevent="run(choice)" @mousemove="at = i">
+            <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at"
+                :class="{ at: i === at }" @mousedown.prevent="run(choice)" @mousemove="at = i">
                 <b>{{ choice.text }}</b> <span class="faint">{{ choice.detail }}</span>
             </li>
             <li v-if="choices.length === 0" class="faint" role="option" aria-selected="false">{{ t('app.nothing') }}</li>

@@ -38,12 +38,15 @@ function show(job: Job): void {
 
 <template>
     <NPopover v-if="jobs.length" v-model:show="shown" trigger="click" placement="bottom-end" :show-arrow="false">
-        <template #trigger><button class="jobs tabular" :class="{ open: open.length }" data-test="jobs" :aria-label="t('jobs.title')"><span v-if="ended.length" class="dot" />{{ label }}</button></template>
+        <template #trigger><button class="jobs tabular" :class="{ open: open.length }" data-test="jobs" :aria-label="t('jobs.title')"><span
+            v-if="ended.length" class="dot" />{{ label }}</button></template>
         <ul class="list">
             <li v-for="job in jobs" :key="job.uid">
                 <div><b>{{ t(`jobs.what.${job.what}`) }}</b> {{ job.title }}</div>
-                <div class="faint tabular" :role="isOpen(job) ? 'status' : undefined">{{ state(job) }} {{ isOpen(job) ? count(job) : '' }}</div>
-                <NProgress v-if="isOpen(job) && share(job) !== null" type="line" :height="3" :show-indicator="false" :percentage="100 * share(job)!" />
+                <div class="faint tabular"
+                    :role="isOpen(job) ? 'status' : undefined">{{ state(job) }} {{ isOpen(job) ? count(job) : '' }}</div>
+                <NProgress v-if="isOpen(job) && share(job) !== null" type="line" :height="3" :show-indicator="false"
+                    :percentage="100 * share(job)!" />
                 <div v-if="job.problem" class="error">{{ job.problem.detail }}</div>
                 <button v-if="isOpen(job)" class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button>
                 <button v-else-if="job.state === 'done'" class="verb" @click="show(job)">{{ t('jobs.show') }}</button>

@@ -28,14 +28,18 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-    <NModal v-model:show="open" preset="card" size="small" class="own-password" :title="t('ownPassword.title')" :aria-label="t('ownPassword.title')">
+    <NModal v-model:show="open" preset="card" size="small" class="own-password" :title="t('ownPassword.title')"
+        :aria-label="t('ownPassword.title')">
         <p v-if="done" role="status">{{ t('ownPassword.done') }}</p>
         <form v-else @submit.prevent="save">
             <p class="faint">{{ t('ownPassword.about') }}</p>
-            <div class="field"><label for="own-current">{{ t('ownPassword.current') }}</label><NInput v-model:value="current" type="password" placeholder="" :input-props="{ id: 'own-current', autocomplete: 'current-password' }" /></div>
-            <div class="field"><label for="own-new">{{ t('ownPassword.new') }}</label><NInput v-model:value="password" type="password" placeholder="" :input-props="{ id: 'own-new', autocomplete: 'new-password' }" /></div>
+            <div class="field"><label for="own-current">{{ t('ownPassword.current') }}</label><NInput v-model:value="current"
+                type="password" placeholder="" :input-props="{ id: 'own-current', autocomplete: 'current-password' }" /></div>
+            <div class="field"><label for="own-new">{{ t('ownPassword.new') }}</label><NInput v-model:value="password" type="password"
+                placeholder="" :input-props="{ id: 'own-new', autocomplete: 'new-password' }" /></div>
             <p v-if="error" class="error" role="alert">{{ error }}</p>
-            <NButton type="primary" attr-type="submit" :disabled="current === '' || password.length < 10">{{ t('ownPassword.save') }}</NButton>
+            <NButton type="primary" attr-type="submit"
+                :disabled="current === '' || password.length < 10">{{ t('ownPassword.save') }}</NButton>
         </form>
     </NModal>
 </template>

@@ -40,7 +40,8 @@ async function choose(key: string): Promise<void> {
     <header class="bar">
         <span class="wordmark">{{ t('app.name') }}</span>
         <nav :aria-label="t('app.places')">
-            <RouterLink v-for="place in places" :key="place.name" :to="place.to" class="to" :class="{ here: $route.name === place.name }">{{ t(`places.${place.name}`) }}</RouterLink>
+            <RouterLink v-for="place in places" :key="place.name" :to="place.to" class="to"
+                :class="{ here: $route.name === place.name }">{{ t(`places.${place.name}`) }}</RouterLink>
         </nav>
         <CommandField />
         <JobsField />

@@ -3,7 +3,8 @@ import { isOpen, share } from './jobs';
 
 describe('jobs', () => {
     it('are open until they end', () => {
-        expect((['waiting', 'running', 'done', 'failed', 'cancelled'] as const).map((state) => isOpen({ state }))).toEqual([true, true, false, false, false]);
+        expect((['waiting', 'running', 'done', 'failed', 'cancelled'] as const).map((state) => isOpen({ state })))
+            .toEqual([true, true, false, false, false]);
     });
     it('know their share only with a total, and never more than all', () => {
         expect(share({ done: 5, total: 0 })).toBeNull();

@@ -207,7 +207,8 @@ function key(e: KeyboardEvent): void {
     const page = Math.max(1, Math.floor(height.value / props.rowHeight) - 1);
     if (!e.altKey && !e.ctrlKey && !e.metaKey) {
         const moves: Record<string, () => void> = {
-            ArrowDown: () => go(at + 1), ArrowUp: () => go(at < 0 ? 0 : at - 1), PageDown: () => go(at + page), PageUp: () => go(at - page), Home: () => go(0), End: () => go(ids.value.length - 1),
+            ArrowDown: () => go(at + 1), ArrowUp: () => go(at < 0 ? 0 : at - 1), PageDown: () => go(at + page),
+                PageUp: () => go(at - page), Home: () => go(0), End: () => go(ids.value.length - 1),
             ArrowRight: () => {
                 if (at >= 0 && looks.value[at]!.open === false) emit('toggle', ids.value[at]!);
                 else column.value = Math.min(props.columns.length - 1, column.value + 1);
@@ -219,7 +220,8 @@ function key(e: KeyboardEvent): void {
             Enter: () => {
                 if (at < 0) return;
                 const here = props.columns[column.value];
-                const editable = here?.edit?.(props.rows[at]!) != null ? here : props.columns.find((c) => c.edit?.(props.rows[at]!) != null);
+                const editable = here?.edit?.(props.rows[at]!) != null ? here
+                    : props.columns.find((c) => c.edit?.(props.rows[at]!) != null);
                 if (editable) void beginEdit(ids.value[at]!, editable.key);
             },
         };
@@ -263,38 +265,50 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 </script>
 
 <template>
-    <div ref="grid" class="grid" role="treegrid" tabindex="0" aria-multiselectable="true" :aria-label="label" :aria-rowcount="rows.length + 1" :aria-activedescendant="current ? `row-${current}` : undefined" :style="{ '--row': `${rowHeight}px`, '--left': `${leftWidth}px`, '--head': `${HEAD}px` }" @keydown="key">
+    <div ref="grid" class="grid" role="treegrid" tabindex="0" aria-multiselectable="true" :aria-label="label"
+        :aria-rowcount="rows.length + 1" :aria-activedescendant="current ? `row-${current}` : undefined" :style="{ '--row': `${rowHeight}px`, '--left': `${leftWidth}px`, '--head': `${HEAD}px` }" @keydown="key">
         <div class="head" role="row" aria-rowindex="1">
             <div class="columns">
                 <span class="edge" />
-                <div v-for="c in columns" :key="c.key" class="cell" role="columnheader" :class="{ right: c.align === 'right' }" :style="{ width: `${widthOf(c)}px` }">
-                    {{ c.title }}<span class="grip" @pointerdown.prevent="drag($event, widthOf(c), (w) => (widths[c.key] = Math.max(36, w)))" />
+                <div v-for="c in columns" :key="c.key" class="cell" role="columnheader" :class="{ right: c.align === 'right' }"
+                    :style="{ width: `${widthOf(c)}px` }">
+                    {{ c.title }}<span class="grip"
+                        @pointerdown.prevent="drag($event, widthOf(c), (w) => (widths[c.key] = Math.max(36, w)))" />
                 </div>
             </div>
             <canvas ref="head" class="head-canvas" aria-hidden="true" />
             <span class="splitter" @pointerdown.prevent="drag($event, leftWidth, (w) => (leftChosen = Math.max(160, w)))" />
         </div>
-        <div ref="scroller" class="scroller" role="rowgroup" tabindex="0" @focus="grid?.focus({ preventScroll: true })" @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
+        <div ref="scroller" class="scroller" role="rowgroup" tabindex="0" @focus="grid?.focus({ preventScroll: true })"
+            @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
             <div class="spacer" role="presentation" :style="{ height: `${rows.length * rowHeight}px` }">
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
                     <div class="left" role="presentation">
-                        <div v-for="{ i, row, look: l } in shown" :id="`row-${l.id}`" :key="l.id" class="row" role="row" :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined" :aria-selected="selected.has(l.id)" :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }" :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
+                        <div v-for="{ i, row, look: l } in shown" :id="`row-${l.id}`" :key="l.id" class="row" role="row"
+                            :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined" :aria-selected="selected.has(l.id)" :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }" :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
                             <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }" />
-                            <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell" :class="[{ right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }, c.tone?.(row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }" :title="c.long ? c.text(row) : undefined" @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
-                                <input v-if="editing && editing.id === l.id && editing.column === c.key" :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor" :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop @dblclick.stop>
+                            <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell"
+                                :class="[{ right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }, c.tone?.(row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }" :title="c.long ? c.text(row) : undefined" @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
+                                <input v-if="editing && editing.id === l.id && editing.column === c.key"
+                                    :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor" :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop @dblclick.stop>
                                 <template v-else>
-                                    <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true" @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
+                                    <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true"
+                                        @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
                                 </template>
-                                <span v-if="editing && editing.id === l.id && editing.column === c.key && hint" class="hint" :class="{ error: hint.wrong }">{{ hint.text }}</span>
+                                <span v-if="editing && editing.id === l.id && editing.column === c.key && hint" class="hint"
+                                    :class="{ error: hint.wrong }">{{ hint.text }}</span>
                             </div>
                         </div>
-                        <div v-if="stuck" class="row strong stuck" aria-hidden="true" :class="{ selected: selected.has(stuck.look.id) }" @mousedown="press(stuck.look.id, 0, $event)">
+                        <div v-if="stuck" class="row strong stuck" aria-hidden="true" :class="{ selected: selected.has(stuck.look.id) }"
+                            @mousedown="press(stuck.look.id, 0, $event)">
                             <span class="edge" :style="{ background: stuck.look.edge ?? 'transparent' }" />
-                            <div v-for="c in columns" :key="c.key" class="cell" :class="[{ right: c.align === 'right', bold: c.bold?.(stuck.row) }, c.tone?.(stuck.row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
+                            <div v-for="c in columns" :key="c.key" class="cell"
+                                :class="[{ right: c.align === 'right', bold: c.bold?.(stuck.row) }, c.tone?.(stuck.row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
                         </div>
                     </div>
                     <div ref="axis" class="axis" role="presentation">
-                        <canvas ref="canvas" aria-hidden="true" @pointerdown="axisDown" @pointermove="emit('axisMove', point($event))" @pointerup="emit('axisUp', point($event))" @pointerleave="emit('axisLeave')" />
+                        <canvas ref="canvas" aria-hidden="true" @pointerdown="axisDown" @pointermove="emit('axisMove', point($event))"
+                            @pointerup="emit('axisUp', point($event))" @pointerleave="emit('axisLeave')" />
                         <slot name="axis" />
                     </div>
                 </div>

@@ -60,7 +60,8 @@ export function visibleRange(scrollTop: number, height: number, rowHeight: numbe
 }
 
 /** Selection after choosing a row: alone, added, or the range from the anchor. */
-export function choose(ids: readonly string[], selected: ReadonlySet<string>, anchor: string | null, id: string, how: 'one' | 'add' | 'range'): Set<string> {
+export function choose(ids: readonly string[], selected: ReadonlySet<string>, anchor: string | null, id: string,
+    how: 'one' | 'add' | 'range'): Set<string> {
     if (how === 'add') {
         const next = new Set(selected);
         if (!next.delete(id)) next.add(id);

@@ -38,7 +38,8 @@ export function parseDate(text: string, defaultMinutes = 0): Instant | null {
     if (iso) parts = [Number(iso[1]), Number(iso[2]) - 1, Number(iso[3])];
     else if (european) parts = [Number(european[3]), Number(european[2]) - 1, Number(european[1])];
     else if (named) {
-        const month = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'].indexOf(named[2]!.slice(0, 3).toLowerCase());
+        const month = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
+            .indexOf(named[2]!.slice(0, 3).toLowerCase());
         if (month >= 0) parts = [Number(named[3]), month, Number(named[1])];
     }
     if (!parts || minutes > DAY) return null;
@@ -68,7 +69,8 @@ export function formatShort(instant: Instant, locale = 'en-GB'): string {
 
 /** `Wed 4 Mar 2026, 08:00` */
 export function formatMoment(instant: Instant, locale = 'en-GB'): string {
-    return format(instant, locale, { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+    return format(instant, locale, { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit',
+        hourCycle: 'h23' });
 }
 
 export function formatMonth(instant: Instant, locale = 'en-GB', withYear = false): string {

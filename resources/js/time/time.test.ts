@@ -18,7 +18,8 @@ describe('durations', () => {
     });
 
     it('writes the shortest exact text', () => {
-        expect([4800, 720, 180, 50, 70, -480, 0].map((m) => formatDuration(m, 480))).toEqual(['10 d', '1.5 d', '3 h', '50 m', '1 h 10 m', '−1 d', '0 d']);
+        expect([4800, 720, 180, 50, 70, -480, 0].map((m) => formatDuration(m, 480)))
+            .toEqual(['10 d', '1.5 d', '3 h', '50 m', '1 h 10 m', '−1 d', '0 d']);
         expect(formatDays(-481, 480)).toBe('−1');
     });
 

@@ -2,7 +2,10 @@
 import { useI18n } from 'vue-i18n';
 
 const { t } = useI18n();
-const keys: [string, string][] = [['↑ ↓ ← →', 'move'], ['⇧ ↑ ↓', 'range'], ['← →', 'fold'], ['Enter', 'edit'], ['Esc', 'leave'], ['n', 'below'], ['⇧ n', 'inside'], ['Alt ← →', 'outline'], ['Alt ↑ ↓', 'order'], ['l', 'link'], ['u', 'unlink'], ['Delete', 'del'], ['t', 'trace'], ['i', 'inspector'], ['f', 'find'], ['+ − 0', 'zoom'], ['Ctrl Z, ⇧ Ctrl Z', 'undo'], ['Ctrl K', 'command'], ['g p b e y', 'go'], ['?', 'this']];
+const keys: [string, string][] = [['↑ ↓ ← →', 'move'], ['⇧ ↑ ↓', 'range'], ['← →', 'fold'], ['Enter', 'edit'], ['Esc', 'leave'],
+    ['n', 'below'], ['⇧ n', 'inside'], ['Alt ← →', 'outline'], ['Alt ↑ ↓', 'order'], ['l', 'link'], ['u', 'unlink'], ['Delete', 'del'],
+    ['t', 'trace'], ['i', 'inspector'], ['f', 'find'], ['+ − 0', 'zoom'], ['Ctrl Z, ⇧ Ctrl Z', 'undo'], ['Ctrl K', 'command'],
+    ['g p b e y', 'go'], ['?', 'this']];
 </script>
 
 <template>

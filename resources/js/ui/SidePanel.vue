@@ -9,7 +9,8 @@ const { t } = useI18n();
 const width = useLocalStorage('reihe.panel', 360);
 // wherever the focus is, unless something there has a use for Esc itself
 useEventListener('keydown', (e: KeyboardEvent) => {
-    if (e.key === 'Escape' && !e.defaultPrevented && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid], [role=dialog]')) emit('close');
+    if (e.key === 'Escape' && !e.defaultPrevented
+        && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid], [role=dialog]')) emit('close');
 });
 
 function drag(e: PointerEvent): void {

@@ -9,7 +9,8 @@ describe('words', () => {
     it('name every check of the catalogue, with advice', () => {
         const checks = cases('core/src/Health/Check.php');
         expect(checks.length).toBeGreaterThan(15);
-        for (const check of checks) expect((en.health.checks as Record<string, { title: string; advice: string }>)[check]?.advice, check).toBeTruthy();
+        for (const check of checks) expect((en.health.checks as Record<string, { title: string; advice: string }>)[check]?.advice, check)
+            .toBeTruthy();
         expect(Object.keys(en.health.checks).sort()).toEqual([...checks].sort());
     });
     it('name every kind of constraint, with what it means', () => {
@@ -19,8 +20,10 @@ describe('words', () => {
         }
     });
     it('name every state of a handover, every severity and every measure of progress', () => {
-        for (const state of cases('core/src/Schedule/HandoverState.php')) expect((en.handover as Record<string, string>)[state], state).toBeTruthy();
-        for (const severity of cases('core/src/Health/Severity.php')) expect((en.health.severity as Record<string, string>)[severity], severity).toBeTruthy();
+        for (const state of cases('core/src/Schedule/HandoverState.php')) expect((en.handover as Record<string, string>)[state], state)
+            .toBeTruthy();
+        for (const severity of cases('core/src/Health/Severity.php')) expect((en.health.severity as Record<string, string>)[severity],
+            severity).toBeTruthy();
         for (const by of cases('core/src/Plan/PercentBy.php')) expect((en.progress.by as Record<string, string>)[by], by).toBeTruthy();
     });
 });

@@ -14,23 +14,31 @@ const { t, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
 </script>
 
 <template>
-    <ActivityInspector v-if="row.kind === 'activity'" :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @trace="emit('trace')" @only="(uids, name) => emit('only', uids, name)" />
-    <ProjectInspector v-else-if="row.kind === 'project'" :row="row" :editable="editable" @health="emit('health')" @go="(uid) => emit('go', uid)" />
+    <ActivityInspector v-if="row.kind === 'activity'" :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @trace="emit('trace')"
+        @only="(uids, name) => emit('only', uids, name)" />
+    <ProjectInspector v-else-if="row.kind === 'project'" :row="row" :editable="editable" @health="emit('health')"
+        @go="(uid) => emit('go', uid)" />
     <template v-else>
         <section class="pairs tabular">
             <span>{{ t('inspector.from') }}</span><span>{{ moment(row.wbs.start) }}</span>
             <span>{{ t('inspector.to') }}</span><span>{{ moment(row.wbs.finish) }}</span>
-            <span>{{ t('inspector.total') }}</span><span :class="{ brick: (row.wbs.totalFloat ?? 0) < 0 }">{{ row.wbs.totalFloat === null ? '–' : formatDuration(row.wbs.totalFloat, perDay) }}</span>
-            <template v-if="row.wbs.margin !== null"><span>{{ t('inspector.margin') }}</span><span :class="{ brick: row.wbs.margin < 0 }">{{ formatDuration(row.wbs.margin, perDay) }}</span></template>
+            <span>{{ t('inspector.total') }}</span><span
+                :class="{ brick: (row.wbs.totalFloat ?? 0) < 0 }">{{ row.wbs.totalFloat === null ? '–' : formatDuration(row.wbs.totalFloat, perDay) }}</span>
+            <template v-if="row.wbs.margin !== null"><span>{{ t('inspector.margin') }}</span><span
+                :class="{ brick: row.wbs.margin < 0 }">{{ formatDuration(row.wbs.margin, perDay) }}</span></template>
         </section>
         <p class="faint">{{ t('inspector.wbsNote') }}</p>
         <section class="fields">
-            <TypedField wide :label="t('inspector.name')" :value="row.wbs.name" :disabled="!editable" @commit="(v) => send(t('inspector.name'), { name: v })" />
-            <TypedField :label="t('inspector.code')" :value="row.wbs.code" :disabled="!editable" @commit="(v) => send(t('inspector.code'), { code: v })" />
-            <TypedField :label="t('inspector.deadline')" :value="showDate(row.wbs.deadline)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+            <TypedField wide :label="t('inspector.name')" :value="row.wbs.name" :disabled="!editable"
+                @commit="(v) => send(t('inspector.name'), { name: v })" />
+            <TypedField :label="t('inspector.code')" :value="row.wbs.code" :disabled="!editable"
+                @commit="(v) => send(t('inspector.code'), { code: v })" />
+            <TypedField :label="t('inspector.deadline')" :value="showDate(row.wbs.deadline)" :placeholder="t('inspector.none')"
+                :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         </section>
     </template>
-    <section v-if="editable && row.kind !== 'project'"><button class="verb" @click="emit('remove')">{{ t('inspector.delete') }}</button></section>
+    <section v-if="editable && row.kind !== 'project'"><button class="verb" @click="emit('remove')">{{ t('inspector.delete') }}</button>
+    </section>
 </template>
 
 <style>

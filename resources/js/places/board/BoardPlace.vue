@@ -44,7 +44,8 @@ const examined = ref('');
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
 const only = shallowRef<Only | null>(null);
-const columnSet = computed<ColumnSet>({ get: () => COLUMN_SETS.find((c) => c === route.query.columns) ?? 'plan', set: (v) => void router.replace({ query: { ...route.query, columns: v === 'plan' ? undefined : v } }) });
+const columnSet = computed<ColumnSet>({ get: () => COLUMN_SETS.find((c) => c === route.query.columns) ?? 'plan',
+    set: (v) => void router.replace({ query: { ...route.query, columns: v === 'plan' ? undefined : v } }) });
 const finding = ref(false);
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
 watch(finder, (select) => window.setTimeout(() => select?.focusInput(), 60)); // once the popover stands
@@ -53,7 +54,8 @@ const hover = ref(-1);
 const preview = shallowRef<{ headline: string; ripple: Ripple | null } | null>(null);
 
 const portfolio = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
-const addable = computed(() => (portfolio.data.value?.projects ?? []).filter((p) => !board.keys.includes(p.key)).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
+const addable = computed(() => (portfolio.data.value?.projects ?? []).filter((p) => !board.keys.includes(p.key))
+    .map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 
 // the address says which projects are open and which row is chosen
 watch(() => route.query.projects, async (value) => {
@@ -81,7 +83,8 @@ useIntervalFn(() => {
 const chips = useTemplateRef<HTMLElement>('chips');
 const { width: chipsWidth } = useElementSize(chips);
 const open = computed(() => board.keys.flatMap((k) => [...(board.model?.projects.values() ?? [])].filter((p) => p.key === k)));
-const fitting = computed(() => { const n = Math.max(1, Math.floor(chipsWidth.value / 132)); return open.value.length <= n ? open.value.length : Math.max(1, n - 1); });
+const fitting = computed(() => { const n = Math.max(1, Math.floor(chipsWidth.value / 132)); return open.value.length <= n
+    ? open.value.length : Math.max(1, n - 1); });
 
 function setKeys(keys: string[]): void {
     if (keys.length === 0) lastBoard.value = '';
@@ -97,14 +100,19 @@ function fitAll(): void {
 }
 
 const tracing = useTrace(only, (uid) => table.value?.reveal(uid));
-const onlyRows = computed(() => (only.value?.what === 'moved' ? (board.done?.moved ?? null) : only.value?.what === 'chain' ? new Set(only.value.uids) : null));
+const onlyRows = computed(() => (only.value?.what === 'moved' ? (board.done?.moved ?? null) : only.value?.what === 'chain'
+    ? new Set(only.value.uids) : null));
 const elsewhere = tracing.elsewhere;
-const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace' ? listRows(board.model, tracing.steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
+const rows = computed<Row[]>(() => (!board.model ? [] : only.value?.what === 'trace'
+    ? listRows(board.model, tracing.steps.value.map((s) => s.uid)) : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
 const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
 const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
-const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])].map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
+const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])]
+    .map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
 const scene = computed<Scene | null>(() => board.model && calendars.value
-    ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value, tones: tones.value, links: links.value, show: showLinks.value, selected: selected.value, moved: board.done?.moved ?? new Set(), drag: null, hover: -1 }
+    ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value,
+        tones: tones.value, links: links.value, show: showLinks.value, selected: selected.value, moved: board.done?.moved ?? new Set(),
+        drag: null, hover: -1 }
     : null);
 const links = computed(() => [...(board.model?.links.values() ?? [])]);
 const chosen = computed(() => [...selected.value].map((id) => byId.value.get(id)).filter((r): r is Row => r !== undefined));
@@ -116,11 +124,13 @@ function paint(view: AxisView): void {
 }
 
 function look(row: Row): RowLook {
-    return { id: row.id, depth: row.depth, open: row.kind === 'activity' ? null : row.open, strong: row.kind === 'project', edge: row.kind === 'project' ? tones.value.get(row.project.uid)!.full : null, sticky: row.kind === 'project' };
+    return { id: row.id, depth: row.depth, open: row.kind === 'activity' ? null : row.open, strong: row.kind === 'project',
+        edge: row.kind === 'project' ? tones.value.get(row.project.uid)!.full : null, sticky: row.kind === 'project' };
 }
 
 const perDay = (row: Row) => perDayOf(calendars.value!, row);
-const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value, { t, perDay, mayPlan, model: board.model!, why: (uid) => tracing.why(uid, perDay(byId.value.get(uid)!)) }));
+const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value,
+    { t, perDay, mayPlan, model: board.model!, why: (uid) => tracing.why(uid, perDay(byId.value.get(uid)!)) }));
 
 const { understand, edit } = useCells(calendars);
 
@@ -141,7 +151,8 @@ async function add(kind: 'activity' | 'wbs', inside: boolean): Promise<void> {
     if (!mayPlan(row)) return void (board.error = t('board.readOnly'));
     const into = inside || row.kind === 'project' || (kind === 'activity' && row.kind === 'wbs');
     const place = into && row.kind !== 'activity' ? operations.placeInside(board.model, row) : operations.placeBelow(board.model, row);
-    const operation = kind === 'wbs' ? operations.createWbs(place, t('board.newWbs')) : operations.createActivity(place, t('board.newActivity'), perDay(row));
+    const operation = kind === 'wbs' ? operations.createWbs(place, t('board.newWbs'))
+        : operations.createActivity(place, t('board.newActivity'), perDay(row));
     if (into && row.kind !== 'activity' && !row.open) toggle(row.id);
     if (await board.commit([operation], t('edit.created', { name: String(operation.after!.name) }))) {
         only.value = null;
@@ -169,14 +180,16 @@ async function removeRows(): Promise<void> {
     const ops = list.filter((r) => !inside(r)).map(operations.remove);
     if (ops.length === 0) return;
     const at = rows.value.findIndex((r) => r.id === list[0]!.id);
-    if (await board.commit(ops, ops.length === 1 ? t('edit.deleted', { name: nameOf(list[0]!) }) : t('edit.deletedMany', { n: ops.length }))) {
+    if (await board.commit(ops, ops.length === 1 ? t('edit.deleted', { name: nameOf(list[0]!) })
+        : t('edit.deletedMany', { n: ops.length }))) {
         const next = rows.value[Math.min(at, rows.value.length - 1)];
         selected.value = new Set(next ? [next.id] : []);
     }
 }
 
 function isBelow(row: Row, wbs: string): boolean {
-    for (let at = row.kind === 'wbs' ? row.wbs.parent : row.kind === 'activity' ? row.activity.wbs : null; at !== null; at = board.model!.wbs.get(at)?.parent ?? null) if (at === wbs) return true;
+    for (let at = row.kind === 'wbs' ? row.wbs.parent : row.kind === 'activity' ? row.activity.wbs
+        : null; at !== null; at = board.model!.wbs.get(at)?.parent ?? null) if (at === wbs) return true;
     return false;
 }
 
@@ -239,14 +252,18 @@ function key(e: KeyboardEvent): void {
     if (!model) return;
     const actions: Record<string, () => unknown> = ctrl || e.altKey
         ? {
-            'c-z': () => board.undo(t('board.undone')), 'c-Z': () => board.redo(t('board.redone')), 'c-y': () => board.redo(t('board.redone')),
-            'a-ArrowUp': () => outline((r) => operations.shift(model, r, -1)), 'a-ArrowDown': () => outline((r) => operations.shift(model, r, 1)),
+            'c-z': () => board.undo(t('board.undone')), 'c-Z': () => board.redo(t('board.redone')),
+                'c-y': () => board.redo(t('board.redone')),
+            'a-ArrowUp': () => outline((r) => operations.shift(model, r, -1)),
+                'a-ArrowDown': () => outline((r) => operations.shift(model, r, 1)),
             'a-ArrowLeft': () => outline((r) => operations.outdent(model, r)),
             'a-ArrowRight': () => outline((r) => operations.indent(model, r) ?? ((board.error = t('board.cannotIndent')), null)),
         }
         : {
-            n: () => add(current.value?.kind === 'wbs' ? 'wbs' : 'activity', false), N: () => add(current.value?.kind === 'project' ? 'wbs' : 'activity', true),
-            l: link, u: unlink, Delete: removeRows, i: () => (panel.value = panel.value === 'row' ? null : 'row'), '?': () => (panel.value = panel.value === 'keys' ? null : 'keys'),
+            n: () => add(current.value?.kind === 'wbs' ? 'wbs' : 'activity', false),
+                N: () => add(current.value?.kind === 'project' ? 'wbs' : 'activity', true),
+            l: link, u: unlink, Delete: removeRows, i: () => (panel.value = panel.value === 'row' ? null : 'row'),
+                '?': () => (panel.value = panel.value === 'keys' ? null : 'keys'),
             f: () => (finding.value = true), t: trace, '+': () => zoom(1.4), '-': () => zoom(1 / 1.4), '0': fitAll,
             Escape: () => (drag.value ? cancelDrag() : panel.value ? (panel.value = null) : (only.value = null)),
         };
@@ -256,7 +273,8 @@ function key(e: KeyboardEvent): void {
     void action();
 }
 useEventListener('keydown', (e: KeyboardEvent) => {
-    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid]')) key(e);
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z'
+        && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid]')) key(e);
 });
 
 // --- dragging on the axis ---------------------------------------------------------------------------------------
@@ -278,8 +296,10 @@ function axisMove(point: AxisPoint): void {
     if (!session) {
         const row = rows.value[point.index];
         const part = hit({ scale: scale.value }, row, point.x);
-        hover.value = part !== null || (row?.kind === 'activity' && hover.value === point.index && nearBar(row, point.x)) ? point.index : -1;
-        (point.event.target as HTMLElement).style.cursor = part === 'end' ? 'ew-resize' : part === 'body' ? 'grab' : part ? 'crosshair' : 'default';
+        hover.value = part !== null || (row?.kind === 'activity' && hover.value === point.index && nearBar(row, point.x)) ? point.index
+            : -1;
+        (point.event.target as HTMLElement).style.cursor = part === 'end' ? 'ew-resize' : part === 'body' ? 'grab' : part ? 'crosshair'
+            : 'default';
         return;
     }
     if (session.what === 'pan') return void (scale.value = session.panned(point));
@@ -319,11 +339,13 @@ async function axisUp(point: AxisPoint): Promise<void> {
         const from = rows.value[state.index];
         if (target?.kind !== 'activity' || from?.kind !== 'activity' || target.id === from.id) return;
         const type = operations.linkType(state.fromFinish, state.toFinish);
-        await board.commit([operations.createLink(from.id, target.id, type)], t('edit.linkOne', { from: from.activity.name, to: target.activity.name, type }));
+        await board.commit([operations.createLink(from.id, target.id, type)],
+            t('edit.linkOne', { from: from.activity.name, to: target.activity.name, type }));
         return;
     }
     const operation = ended.operation();
-    if (operation) await board.commit([operation], ended.headline(t), ended.what === 'move' ? t('ripple.held', { date: formatShort(ended.start) }) : null);
+    if (operation) await board.commit([operation], ended.headline(t),
+        ended.what === 'move' ? t('ripple.held', { date: formatShort(ended.start) }) : null);
 }
 
 function cancelDrag(): void {
@@ -333,33 +355,47 @@ function cancelDrag(): void {
     asked++;
 }
 
-const findChoices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
-const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 }, { label: t('board.roomy'), value: 34 }]);
-const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' }, { label: t('board.linksNone'), value: 'none' }]);
-const count = computed(() => t('board.count', { state: t(board.busy > 0 ? 'board.saving' : 'board.current'), projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }), activities: board.model?.activities.size === 1 ? t('board.oneActivity') : t('board.activities', { n: board.model?.activities.size ?? 0 }) }));
+const findChoices = computed(() => [...(board.model?.activities.values() ?? [])]
+    .map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
+const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 },
+    { label: t('board.roomy'), value: 34 }]);
+const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' },
+    { label: t('board.linksNone'), value: 'none' }]);
+const count = computed(() => t('board.count',
+    { state: t(board.busy > 0 ? 'board.saving' : 'board.current'),
+    projects: board.model?.projects.size === 1 ? t('ripple.project') : t('ripple.projects', { n: board.model?.projects.size ?? 0 }),
+    activities: board.model?.activities.size === 1 ? t('board.oneActivity')
+    : t('board.activities', { n: board.model?.activities.size ?? 0 }) }));
 </script>
 
 <template>
     <h1 class="visually-hidden">{{ t('places.board') }}</h1>
     <div class="strip">
         <div ref="chips" class="chips">
-            <span v-for="project in open.slice(0, fitting)" :key="project.uid" class="chip" :style="{ '--tone': tones.get(project.uid)?.full }">
-                <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
+            <span v-for="project in open.slice(0, fitting)" :key="project.uid" class="chip"
+                :style="{ '--tone': tones.get(project.uid)?.full }">
+                <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button
+                    :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">×</button>
             </span>
             <NPopover v-if="open.length > fitting" trigger="click" placement="bottom-start" scrollable style="max-height: 420px">
                 <template #trigger><button class="chip more">{{ t('board.moreProjects', { n: open.length - fitting }) }}</button></template>
                 <ul class="list">
                     <li v-for="project in open" :key="project.uid" :style="{ '--tone': tones.get(project.uid)?.full }">
-                        <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button class="verb" :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">{{ t('board.close') }}</button>
+                        <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button class="verb"
+                            :aria-label="t('board.remove', { key: project.key })" @click="setKeys(board.keys.filter((k) => k !== project.key))">{{ t('board.close') }}</button>
                     </li>
                 </ul>
             </NPopover>
         </div>
-        <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null" :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
+        <NSelect class="add" size="small" filterable :input-props="{ 'aria-label': t('board.add') }" :value="null"
+            :aria-label="t('board.add')" :placeholder="`+ ${t('board.add')}`" :options="addable" @update:value="(v: string) => setKeys([...board.keys, v])" />
         <span class="grow" />
-        <label>{{ t('board.columnsOf') }} <NSelect v-model:value="columnSet" class="small" size="tiny" :aria-label="t('board.columnsOf')" :options="COLUMN_SETS.map((value) => ({ label: t(`board.columnSets.${value}`), value }))" /></label>
-        <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')" :options="linkModes" /></label>
-        <label>{{ t('board.rows') }} <NSelect v-model:value="rowHeight" class="small" size="tiny" :aria-label="t('board.rows')" :options="densities" /></label>
+        <label>{{ t('board.columnsOf') }} <NSelect v-model:value="columnSet" class="small" size="tiny" :aria-label="t('board.columnsOf')"
+            :options="COLUMN_SETS.map((value) => ({ label: t(`board.columnSets.${value}`), value }))" /></label>
+        <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')"
+            :options="linkModes" /></label>
+        <label>{{ t('board.rows') }} <NSelect v-model:value="rowHeight" class="small" size="tiny" :aria-label="t('board.rows')"
+            :options="densities" /></label>
         <button class="verb" :disabled="board.keys.length === 0" @click="examine">{{ t('board.health') }}</button>
         <button class="verb" @click="panel = panel === 'legend' ? null : 'legend'">{{ t('board.legend') }}</button>
         <button class="verb" @click="panel = panel === 'keys' ? null : 'keys'">{{ t('app.keys') }}</button>
@@ -369,34 +405,44 @@ const count = computed(() => t('board.count', { state: t(board.busy > 0 ? 'board
             <div class="left">
                 <span class="faint count">{{ count }}</span>
                 <span class="grow" />
-                <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)" @click="add('activity', false)">+ {{ t('board.activity') }}</button>
-                <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)" @click="add('wbs', false)">+ {{ t('board.wbs') }}</button>
+                <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)"
+                    @click="add('activity', false)">+ {{ t('board.activity') }}</button>
+                <button class="verb" :disabled="!mayPlan(current ?? rows[0] ?? null)"
+                    @click="add('wbs', false)">+ {{ t('board.wbs') }}</button>
                 <NPopover v-model:show="finding" trigger="click" placement="bottom-start">
                     <template #trigger><button class="verb">{{ t('keys.find') }}</button></template>
-                    <NSelect v-if="finding" ref="finder" class="find" size="small" filterable placeholder="" :input-props="{ 'aria-label': t('keys.find') }" :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
+                    <NSelect v-if="finding" ref="finder" class="find" size="small" filterable placeholder=""
+                        :input-props="{ 'aria-label': t('keys.find') }" :value="null" :aria-label="t('keys.find')" :options="findChoices" @update:value="(v: string) => ((finding = false), goTo(v))" />
                 </NPopover>
             </div>
-            <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version" :width="table?.axisWidth ?? 600" /></div>
+            <div class="right"><OverviewBand v-model:scale="scale" :model="board.model" :version="board.version"
+                :width="table?.axisWidth ?? 600" /></div>
         </div>
         <div v-if="only" class="only">
             {{ only.what === 'moved' ? t('board.showing') : only.what === 'trace' ? t('board.tracing', { name: only.name }) : only.name }}
-            <template v-if="elsewhere.n > 0"><span>{{ t('board.traceElsewhere', { n: elsewhere.n, keys: elsewhere.keys.join(', ') }) }}</span><button class="verb" @click="tracing.openElsewhere">{{ t('board.openThem') }}</button></template>
+            <template v-if="elsewhere.n > 0">
+                <span>{{ t('board.traceElsewhere', { n: elsewhere.n, keys: elsewhere.keys.join(', ') }) }}</span><button class="verb"
+                    @click="tracing.openElsewhere">{{ t('board.openThem') }}</button></template>
             <span v-if="elsewhere.hidden > 0">{{ t('board.traceHidden', { n: elsewhere.hidden }) }}</span>
             <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
         </div>
         <div class="middle">
-            <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look" :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" :save="save" @select="(ids) => (selected = ids)" @toggle="toggle" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
+            <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look"
+                :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="understand" :save="save" @select="(ids) => (selected = ids)" @toggle="toggle" @key="key" @axis-down="axisDown" @axis-move="axisMove" @axis-up="axisUp" @axis-leave="hover = -1" />
             <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
             <SidePanel v-else-if="panel === 'legend'" :title="t('legend.title')" @close="panel = null"><MarksLegend /></SidePanel>
-            <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null"><HealthPanel v-model:project="examined" @go="goTo" /></SidePanel>
+            <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null"><HealthPanel
+                v-model:project="examined" @go="goTo" /></SidePanel>
             <SidePanel v-else-if="panel === 'row'" :title="current ? nameOf(current) : t('inspector.title')" @close="panel = null">
-                <BoardInspector v-if="current" :key="current.id" :row="current" :editable="mayPlan(current)" @go="goTo" @remove="removeRows" @trace="trace" @only="(uids, name) => (only = { what: 'chain', uids, name })" @health="examine" />
+                <BoardInspector v-if="current" :key="current.id" :row="current" :editable="mayPlan(current)" @go="goTo" @remove="removeRows"
+                    @trace="trace" @only="(uids, name) => (only = { what: 'chain', uids, name })" @health="examine" />
                 <p v-else class="faint">{{ t('inspector.empty') }}</p>
             </SidePanel>
         </div>
         <RippleBar :showing="only?.what === 'moved'" :preview="preview" @show="showMoved" />
     </template>
-    <div v-else-if="board.error" class="empty error" role="alert">{{ board.error }} <NButton size="small" @click="board.open(board.keys)">{{ t('app.retry') }}</NButton></div>
+    <div v-else-if="board.error" class="empty error" role="alert">{{ board.error }} <NButton size="small"
+        @click="board.open(board.keys)">{{ t('app.retry') }}</NButton></div>
     <div v-else class="empty faint">{{ t('board.empty') }}</div>
 </template>
 

@@ -8,7 +8,8 @@ import { tone } from '@/ui/theme';
 /** The marks of the time axis, drawn by the same functions. */
 const { t } = useI18n();
 const canvases = useTemplateRef<HTMLCanvasElement[]>('canvases');
-const names = ['task', 'critical', 'near', 'float', 'finish', 'start', 'wbs', 'driving', 'link', 'handover', 'constraint', 'pin', 'deadline', 'estimate', 'baseline', 'off', 'status'] as const;
+const names = ['task', 'critical', 'near', 'float', 'finish', 'start', 'wbs', 'driving', 'link', 'handover', 'constraint', 'pin',
+    'deadline', 'estimate', 'baseline', 'off', 'status'] as const;
 
 function draw(): void {
     canvases.value?.forEach((element, i) => {
@@ -29,8 +30,10 @@ function draw(): void {
             case 'finish': return marks.pennant(c, 40, m, own, p, true, false, false);
             case 'start': return marks.pennant(c, 50, m, own, p, false, false, false);
             case 'wbs': return marks.band(c, 10, 80, 2, 24, own);
-            case 'driving': return marks.link(c, [[12, 6], [40, 6], [40, 22], [76, 22]], { colour: p.slate, width: 1, dotted: false, double: false });
-            case 'link': return marks.link(c, [[12, 6], [40, 6], [40, 22], [76, 22]], { colour: p.slate, width: 1, dotted: true, double: false });
+            case 'driving': return marks.link(c, [[12, 6], [40, 6], [40, 22], [76, 22]],
+                { colour: p.slate, width: 1, dotted: false, double: false });
+            case 'link': return marks.link(c, [[12, 6], [40, 6], [40, 22], [76, 22]],
+                { colour: p.slate, width: 1, dotted: true, double: false });
             case 'handover':
                 marks.link(c, [[18, 6], [40, 6], [40, 22], [72, 22]], { colour: other.full, width: 1, dotted: false, double: true });
                 marks.port(c, 14, 6, own.full, true);
@@ -55,7 +58,8 @@ watchPostEffect(draw);
 
 <template>
     <section class="legend" :aria-label="t('legend.title')">
-        <div v-for="name in names" :key="name" class="item"><canvas ref="canvases" aria-hidden="true" /><span>{{ t(`legend.${name}`) }}</span></div>
+        <div v-for="name in names" :key="name" class="item"><canvas ref="canvases" aria-hidden="true" />
+            <span>{{ t(`legend.${name}`) }}</span></div>
     </section>
 </template>
 

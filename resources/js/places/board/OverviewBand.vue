@@ -95,7 +95,8 @@ function down(e: PointerEvent): void {
     const move = (m: PointerEvent) => {
         const by = (m.clientX - e.clientX) * perPixel;
         const right = base.left + props.width * base.perPixel;
-        if (part === 'left') scale.value = { left: Math.min(base.left + by, right - DAY), perPixel: Math.max(2, (right - Math.min(base.left + by, right - DAY)) / props.width) };
+        if (part === 'left') scale.value = { left: Math.min(base.left + by, right - DAY),
+            perPixel: Math.max(2, (right - Math.min(base.left + by, right - DAY)) / props.width) };
         else if (part === 'right') scale.value = { left: base.left, perPixel: Math.max(2, (right + by - base.left) / props.width) };
         else scale.value = { ...base, left: base.left + by };
     };

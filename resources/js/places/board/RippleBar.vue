@@ -10,7 +10,8 @@ const props = defineProps<{ showing: boolean; preview: { headline: string; rippl
 defineEmits<{ show: [] }>();
 const { t } = useI18n();
 const board = useBoard();
-const parts = computed(() => (props.preview ? (props.preview.ripple ? rippleParts(props.preview.ripple, t) : []) : board.done ? rippleParts(board.done.ripple, t) : []));
+const parts = computed(() => (props.preview ? (props.preview.ripple ? rippleParts(props.preview.ripple, t) : []) : board.done
+    ? rippleParts(board.done.ripple, t) : []));
 </script>
 
 <template>
@@ -28,16 +29,21 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
         <button class="verb" @click="board.error = null">{{ t('app.close') }}</button>
     </footer>
     <footer v-else class="bar" role="status" aria-live="polite">
-        <svg width="28" height="14" viewBox="0 0 28 14" aria-hidden="true"><path d="M1 7c3-7 6-7 9 0s6 7 9 0 6-7 8-3" fill="none" stroke="var(--petrol)" stroke-width="1.75" stroke-linecap="round" /></svg>
+        <svg width="28" height="14" viewBox="0 0 28 14" aria-hidden="true"><path d="M1 7c3-7 6-7 9 0s6 7 9 0 6-7 8-3" fill="none"
+            stroke="var(--petrol)" stroke-width="1.75" stroke-linecap="round" /></svg>
         <b v-if="preview || board.done" class="headline">{{ preview ? preview.headline : board.done!.headline }}</b>
         <span v-if="!preview && board.done?.note" class="note faint">{{ board.done.note }}</span>
         <span v-if="!preview && !board.done" class="text faint">{{ t('board.tip') }}</span>
-        <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span :class="part.tone">{{ part.text }}</span></template></span>
+        <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span
+            :class="part.tone">{{ part.text }}</span></template></span>
         <span v-if="board.busy" class="faint">{{ t('board.saving') }}</span>
         <template v-if="!preview">
-            <button v-if="board.done && board.done.moved.size > 0" class="verb" @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
-            <button class="verb" :disabled="board.undoable.length === 0" @click="board.undo(t('board.undone'))">{{ t('ripple.undo') }}</button>
-            <button class="verb" :disabled="board.redoable.length === 0" @click="board.redo(t('board.redone'))">{{ t('ripple.redo') }}</button>
+            <button v-if="board.done && board.done.moved.size > 0" class="verb"
+                @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
+            <button class="verb" :disabled="board.undoable.length === 0"
+                @click="board.undo(t('board.undone'))">{{ t('ripple.undo') }}</button>
+            <button class="verb" :disabled="board.redoable.length === 0"
+                @click="board.redo(t('board.redone'))">{{ t('ripple.redo') }}</button>
         </template>
     </footer>
 </template>

@@ -19,13 +19,17 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
     function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {
         if (column === 'days') {
             const d = parseDuration(text, perDay(row));
-            return d ? { text: t(d.estimate ? 'board.understoodEstimate' : 'board.understood', { text: formatDuration(d.minutes, perDay(row)) }), wrong: false } : { text: t('board.needDuration', { text }), wrong: true };
+            return d ? { text: t(d.estimate ? 'board.understoodEstimate' : 'board.understood',
+                { text: formatDuration(d.minutes, perDay(row)) }), wrong: false }
+                : { text: t('board.needDuration', { text }), wrong: true };
         }
-        if (column === 'done') return /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim()) && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : { text: t('progress.needPercent', { text }), wrong: true };
+        if (column === 'done') return /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim())
+            && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : { text: t('progress.needPercent', { text }), wrong: true };
         const end = { start: 'start', actualStart: 'start', actualFinish: 'finish' }[column] as 'start' | 'finish' | undefined;
         if (end && row.kind === 'activity' && text.trim() !== '') {
             const at = readDate(text, calendars.value!.of(row.activity), end);
-            return at === null ? { text: t('board.needDate', { text }), wrong: true } : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
+            return at === null ? { text: t('board.needDate', { text }), wrong: true }
+                : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
         }
         return null;
     }
@@ -35,18 +39,21 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         const name = nameOf(row);
         const saw = rowAlone(row);
         if (column === 'name' || column === 'code') {
-            return board.commit([update(row.kind, row.id, { [column]: text.trim() })], t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
+            return board.commit([update(row.kind, row.id, { [column]: text.trim() })],
+                t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
         } else if (column === 'days' && row.kind === 'activity') {
             const d = parseDuration(text, perDay(row));
             if (!d) return refuse(t('board.needDuration', { text }));
             const before = formatDuration(row.activity.duration, perDay(row));
-            return board.commit([update('activity', row.id, { duration: d.minutes, estimate: d.estimate })], t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
+            return board.commit([update('activity', row.id, { duration: d.minutes, estimate: d.estimate })],
+                t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
         } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
             return reportProgress(row, column, text);
         } else if (column === 'start' && row.kind === 'activity') {
             const at = text.trim() === '' ? null : readDate(text, calendars.value!.of(row.activity), 'start');
             if (at === null && text.trim() !== '') return refuse(t('board.needDate', { text }));
-            return board.commit([operations.holdStart(row.activity, at)], at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }), null, saw);
+            return board.commit([operations.holdStart(row.activity, at)],
+                at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }), null, saw);
         }
         return true;
     }
@@ -61,7 +68,8 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         const model = board.model;
         if (!model) return null;
         if (row.kind === 'activity') return { ...model, activities: new Map([[row.id, row.activity]]) };
-        return row.kind === 'wbs' ? { ...model, wbs: new Map([[row.id, row.wbs]]) } : { ...model, projects: new Map([[row.id, row.project]]) };
+        return row.kind === 'wbs' ? { ...model, wbs: new Map([[row.id, row.wbs]]) }
+            : { ...model, projects: new Map([[row.id, row.project]]) };
     }
 
     async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<boolean> {
@@ -72,7 +80,8 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
         const headline = t('edit.progress', { name: a.name });
         const tell = (said: object) => board.report([{ activity: a.uid, ...said }], headline, (answer) => assumedText(answer, t));
         if (column === 'done') {
-            return text.trim() === '' || text.trim() === String(Math.round(a.percent / 100) / 10) || tell({ percent: Number.parseFloat(text.replace(',', '.')) });
+            return text.trim() === '' || text.trim() === String(Math.round(a.percent / 100) / 10)
+                || tell({ percent: Number.parseFloat(text.replace(',', '.')) });
         }
         if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return true;
         if (text.trim() !== '') return tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });

@@ -15,12 +15,15 @@ export function valueText(field: string, value: unknown, t: Translate): string {
         const at = parseIso(value);
         return at === null ? `“${value}”` : formatMoment(at);
     }
-    if (Array.isArray(value)) return value.length === 0 ? t('clash.nothing') : value.map((item: unknown) => (typeof item === 'object' && item !== null ? Object.values(item).filter((v) => v !== null).join(' ') : String(item))).join(', ');
+    if (Array.isArray(value)) return value.length === 0 ? t('clash.nothing')
+        : value.map((item: unknown) => (typeof item === 'object'
+        && item !== null ? Object.values(item).filter((v) => v !== null).join(' ') : String(item))).join(', ');
     return String(value);
 }
 
 /** One conflict in a sentence: what, what they made of it, what you wanted. */
 export function conflictText(c: Conflict, t: Translate): string {
     if (c.field === null) return t('clash.deleted', { label: c.label });
-    return t('clash.field', { label: c.label, field: t(`clash.fields.${c.field}`), theirs: valueText(c.field, c.theirs, t), yours: valueText(c.field, c.yours, t) });
+    return t('clash.field', { label: c.label, field: t(`clash.fields.${c.field}`), theirs: valueText(c.field, c.theirs, t),
+        yours: valueText(c.field, c.yours, t) });
 }

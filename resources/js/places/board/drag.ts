@@ -34,7 +34,8 @@ export class DragSession {
         return new DragSession('pan', point, scale, null, null, false);
     }
 
-    static begin(activity: Activity, part: 'start-dot' | 'finish-dot' | 'end' | 'body', point: AxisPoint, days: WorkDays, scale: Scale): DragSession | null {
+    static begin(activity: Activity, part: 'start-dot' | 'finish-dot' | 'end' | 'body', point: AxisPoint, days: WorkDays,
+        scale: Scale): DragSession | null {
         const what = part === 'end' ? 'length' : part === 'body' ? 'move' : 'link';
         if (what !== 'link' && (activity.actualStart !== null || activity.kind === 'hammock')) return null;
         return new DragSession(what, point, scale, activity, days, part === 'finish-dot');
@@ -51,7 +52,9 @@ export class DragSession {
         const index = this.from.index;
         if (this.what === 'link') {
             const target = rows[point.index];
-            const toFinish = target?.kind === 'activity' && point.x > (toX(scale, target.activity.start) + toX(scale, target.activity.finish)) / 2 && target.activity.kind === 'task';
+            const toFinish = target?.kind === 'activity'
+                && point.x > (toX(scale, target.activity.start) + toX(scale, target.activity.finish)) / 2
+                && target.activity.kind === 'task';
             return { what: 'link', index, fromFinish: this.fromFinish, x: point.x, y: point.y, target: point.index, toFinish };
         }
         const a = this.activity!;
@@ -76,7 +79,8 @@ export class DragSession {
         const perDay = this.days!.minutesPerDay;
         return this.what === 'move'
             ? t('edit.move', { name: a.name, date: formatMoment(this.start) })
-            : t('edit.duration', { name: a.name, before: formatDuration(a.duration, perDay), after: formatDuration(this.minutes(), perDay) });
+            : t('edit.duration', { name: a.name, before: formatDuration(a.duration, perDay),
+                after: formatDuration(this.minutes(), perDay) });
     }
 
     /** Duration in whole days by working days gained or lost at the end of the bar. */

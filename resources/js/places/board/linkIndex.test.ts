@@ -15,7 +15,8 @@ describe('links near the rows in sight', () => {
             const count = 1 + below(700);
             const rows = Array.from({ length: count }, (_, i) => ({ id: `a${i}` }) as Row);
             const rowOf = new Map(rows.map((r, i) => [r.id, i]));
-            const links = Array.from({ length: 300 }, (_, i) => ({ uid: `l${i}`, from: below(20) === 0 ? null : `a${below(count + 5)}`, to: `a${below(count + 5)}` }) as Link);
+            const links = Array.from({ length: 300 },
+                (_, i) => ({ uid: `l${i}`, from: below(20) === 0 ? null : `a${below(count + 5)}`, to: `a${below(count + 5)}` }) as Link);
             for (let look = 0; look < 20; look++) {
                 const first = below(count);
                 const last = Math.min(count - 1, first + below(90));

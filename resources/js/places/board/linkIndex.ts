@@ -28,7 +28,8 @@ function blocksOf(rows: readonly Row[], rowOf: ReadonlyMap<string, number>, link
  * Links that begin, end or pass in the rows from `first` to `last`, each once. Made ready once per set of rows and links, so that a
  * frame costs what it shows.
  */
-export function* linksNear(rows: readonly Row[], rowOf: ReadonlyMap<string, number>, links: readonly Link[], first: number, last: number): Generator<PlacedLink> {
+export function* linksNear(rows: readonly Row[], rowOf: ReadonlyMap<string, number>, links: readonly Link[], first: number,
+    last: number): Generator<PlacedLink> {
     const blocks = blocksOf(rows, rowOf, links);
     const begin = Math.floor(Math.max(0, first) / BLOCK);
     for (let block = begin; block <= Math.min(blocks.length - 1, Math.floor(last / BLOCK)); block++) {

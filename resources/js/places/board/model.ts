@@ -116,7 +116,9 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     for (const row of fromColumns<Effort>(delta.efforts)) efforts.set(row.uid, row);
     for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
     for (const row of fromColumns<VarianceRow>(delta.variances)) variances.set(row.uid, row);
-    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links, handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances, calendars: keyed(delta.calendars as BoardCalendar[]) } };
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links,
+        handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances,
+        calendars: keyed(delta.calendars as BoardCalendar[]) } };
 }
 
 export type Row =
@@ -170,7 +172,8 @@ export function buildRows(model: Model, keys: readonly string[], closed: Readonl
 export function listRows(model: Model, uids: readonly (string | null)[]): Row[] {
     return uids.flatMap((uid) => {
         const activity = uid === null ? undefined : model.activities.get(uid);
-        return activity ? [{ kind: 'activity' as const, id: activity.uid, depth: 0, project: model.projects.get(activity.project)!, activity }] : [];
+        return activity ? [{ kind: 'activity' as const, id: activity.uid, depth: 0, project: model.projects.get(activity.project)!,
+            activity }] : [];
     });
 }
 

@@ -11,17 +11,21 @@ export function remove(row: Row): Operation {
 
 /** Replaces constraints that hold the start by *start no earlier than* the moment; null takes them away. */
 export function holdStart(activity: Activity, moment: Instant | null): Operation {
-    const constraints = constraintsOf(activity).filter((c) => !['start-no-earlier', 'start-on', 'start-pin', 'finish-pin'].includes(c.kind));
+    const constraints = constraintsOf(activity)
+        .filter((c) => !['start-no-earlier', 'start-on', 'start-pin', 'finish-pin'].includes(c.kind));
     if (moment !== null) constraints.unshift({ kind: 'start-no-earlier', date: toIso(moment) });
     return update('activity', activity.uid, { constraints: constraints.slice(0, 2) });
 }
 
-export const CONSTRAINT_KINDS = ['start-no-earlier', 'finish-no-earlier', 'start-no-later', 'finish-no-later', 'start-on', 'finish-on', 'start-pin', 'finish-pin', 'as-late-as-possible'] as const;
+export const CONSTRAINT_KINDS = ['start-no-earlier', 'finish-no-earlier', 'start-no-later', 'finish-no-later', 'start-on', 'finish-on',
+    'start-pin', 'finish-pin', 'as-late-as-possible'] as const;
 
 export function constraintsOf(a: Activity): { kind: string; date: string | null }[] {
     const list = [];
-    if (a.constraint1Kind !== null) list.push({ kind: a.constraint1Kind, date: a.constraint1Date === null ? null : toIso(a.constraint1Date) });
-    if (a.constraint2Kind !== null) list.push({ kind: a.constraint2Kind, date: a.constraint2Date === null ? null : toIso(a.constraint2Date) });
+    if (a.constraint1Kind !== null) list.push({ kind: a.constraint1Kind,
+        date: a.constraint1Date === null ? null : toIso(a.constraint1Date) });
+    if (a.constraint2Kind !== null) list.push({ kind: a.constraint2Kind,
+        date: a.constraint2Date === null ? null : toIso(a.constraint2Date) });
     return list;
 }
 
@@ -41,7 +45,8 @@ export function linkType(fromFinish: boolean, toFinish: boolean): Link['type'] {
 
 /** Removes the links between the selected activities. */
 export function unlink(model: Model, activities: ReadonlySet<string>): Operation[] {
-    return [...model.links.values()].filter((l) => l.from && l.to && activities.has(l.from) && activities.has(l.to)).map((l) => ({ verb: 'delete', kind: 'link', uid: l.uid }));
+    return [...model.links.values()].filter((l) => l.from && l.to && activities.has(l.from) && activities.has(l.to))
+        .map((l) => ({ verb: 'delete', kind: 'link', uid: l.uid }));
 }
 
 interface Place { project: string; parent: string | null; position: number }
@@ -49,8 +54,10 @@ interface Place { project: string; parent: string | null; position: number }
 /** Children of a parent in order. */
 function siblings(model: Model, project: string, parent: string | null): { id: string; position: number; wbs: boolean }[] {
     const list = [];
-    for (const a of model.activities.values()) if (a.project === project && a.wbs === parent) list.push({ id: a.uid, position: a.position, wbs: false });
-    for (const w of model.wbs.values()) if (w.project === project && w.parent === parent) list.push({ id: w.uid, position: w.position, wbs: true });
+    for (const a of model.activities.values()) if (a.project === project && a.wbs === parent) list
+        .push({ id: a.uid, position: a.position, wbs: false });
+    for (const w of model.wbs.values()) if (w.project === project && w.parent === parent) list
+        .push({ id: w.uid, position: w.position, wbs: true });
     return list.sort((a, b) => a.position - b.position);
 }
 
@@ -77,11 +84,14 @@ export function placeInside(model: Model, row: Row): Place {
 
 /** Its code is made by the server. */
 export function createActivity(place: Place, name: string, minutes: number): Operation {
-    return { verb: 'create', kind: 'activity', uid: newUid(), after: { project: place.project, wbs: place.parent, position: place.position, name, kind: 'task', duration: minutes, estimate: true } };
+    return { verb: 'create', kind: 'activity', uid: newUid(),
+        after: { project: place.project, wbs: place.parent, position: place.position, name, kind: 'task', duration: minutes,
+        estimate: true } };
 }
 
 export function createWbs(place: Place, name: string): Operation {
-    return { verb: 'create', kind: 'wbs', uid: newUid(), after: { project: place.project, parent: place.parent, position: place.position, name } };
+    return { verb: 'create', kind: 'wbs', uid: newUid(),
+        after: { project: place.project, parent: place.parent, position: place.position, name } };
 }
 
 function moveTo(row: Row, place: Place): Operation {

@@ -65,7 +65,8 @@ function under(view: AxisView, scene: Scene, i: number): void {
     const top = view.top(i);
     if (row.kind !== 'project' && DAY / scale.perPixel > 6) {
         const days = row.kind === 'activity' ? scene.calendars.of(row.activity) : scene.calendars.get(row.project.calendar);
-        for (const [from, to] of days.daysOff(scale.left, toInstant(scale, view.width))) marks.hatch(c, toX(scale, from), toX(scale, to), top, rowHeight, palette);
+        for (const [from, to] of days.daysOff(scale.left, toInstant(scale, view.width))) marks
+            .hatch(c, toX(scale, from), toX(scale, to), top, rowHeight, palette);
     }
     if (row.kind === 'wbs' && row.wbs.start !== null && row.wbs.finish !== null) {
         const [x1, x2] = ends(view, row.wbs.start, row.wbs.finish);
@@ -100,7 +101,8 @@ function links(view: AxisView, scene: Scene): void {
         const y1 = view.top(from) + view.rowHeight / 2;
         const y2 = view.top(to) + view.rowHeight / 2;
         const chain = link.driving === 1 && a.activity.critical === 1 && b.activity.critical === 1;
-        const colour = chosen ? palette.petrol : link.handover === 1 ? scene.tones.get(a.project.uid)!.full : chain ? palette.ink : palette.slate;
+        const colour = chosen ? palette.petrol : link.handover === 1 ? scene.tones.get(a.project.uid)!.full : chain ? palette.ink
+            : palette.slate;
         const points = marks.elbow(x1, y1, leavesFinish ? 1 : -1, x2, y2, entersFinish ? -1 : 1, view.rowHeight);
         marks.link(c, points, { colour, width: chain ? 1.75 : 1, dotted: link.driving === 0, double: link.handover === 1 });
     }
@@ -116,11 +118,13 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         const [x1, x2] = ends(view, row.project.start, row.project.finish);
         c.fillStyle = tone.full;
         c.fillRect(x1, middle - 1.5, Math.max(2, x2 - x1), 3);
-        if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle, (row.project.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
+        if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle,
+            (row.project.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
     if (row.kind === 'wbs') {
-        if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle, (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
+        if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle,
+            (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
     const a = row.activity;
@@ -128,7 +132,8 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     const was = scene.model.variances.get(a.uid);
     if (was) marks.baseline(c, ...ends(view, was.start, was.finish), middle, palette);
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
-    if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks.float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
+    if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks
+        .float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
     if (a.kind === 'task') {
         if (a.critical) marks.keel(c, x1, x2, middle, palette, false);
         else if (a.nearCritical) marks.keel(c, x1, x2, middle, palette, true);
@@ -222,7 +227,8 @@ function labels(view: AxisView, scene: Scene, i: number): void {
     if (row.kind !== 'activity') return;
     const a = row.activity;
     const [x1, x2] = ends(view, a.start, a.finish);
-    const late = a.lateFinish !== null && a.actualFinish === null && a.lateFinish > a.finish && (a.totalFloat ?? 0) > 0 ? toX(view.scale, a.lateFinish) : x2;
+    const late = a.lateFinish !== null && a.actualFinish === null && a.lateFinish > a.finish
+        && (a.totalFloat ?? 0) > 0 ? toX(view.scale, a.lateFinish) : x2;
     const posts = a.deadline === null ? -Infinity : toX(view.scale, a.deadline) + 36;
     let x = Math.max(x2 + (a.kind === 'task' ? 8 : 18), late + 8, posts);
     if (x > view.width - 20 || x < 0) {
@@ -233,7 +239,8 @@ function labels(view: AxisView, scene: Scene, i: number): void {
         const farUid = link.from === a.uid ? link.to : link.from;
         if (farUid !== null && scene.model.activities.has(farUid)) continue;
         const far: Far | undefined = farUid === null ? undefined : scene.model.far.get(farUid);
-        x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background, view.width, true) + 10;
+        x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background,
+            view.width, true) + 10;
     }
     marks.label(c, a.name, x, middle, palette.ink, background, view.width);
 }
@@ -272,7 +279,8 @@ function dragged(view: AxisView, scene: Scene, drag: Drag): void {
 }
 
 /** Bar under a point of the axis and what part of it: a link dot, the end, or the body. */
-export function hit(view: { scale: AxisView['scale'] }, row: Row | undefined, x: number): 'start-dot' | 'finish-dot' | 'end' | 'body' | null {
+export function hit(view: { scale: AxisView['scale'] }, row: Row | undefined,
+    x: number): 'start-dot' | 'finish-dot' | 'end' | 'body' | null {
     if (row?.kind !== 'activity') return null;
     const [x1, x2] = ends(view as AxisView, row.activity.start, row.activity.finish);
     if (Math.abs(x - (x1 - HANDLE)) <= 6) return 'start-dot';

@@ -15,31 +15,41 @@ const t = (key: string, values: Record<string, unknown> = {}): string => {
 };
 
 const project = (name: string, more: Partial<Ripple['projects'][number]> = {}): Ripple['projects'][number] => ({
-    uid: name, key: name, name, moved: 1, turnedCritical: 0, finishBefore: '2026-03-10T17:00', finishAfter: '2026-03-12T17:00', deadline: null, shift: 960, margin: null, minutesPerDay: 480, missesDeadline: false, missedDeadline: false, ...more,
+    uid: name, key: name, name, moved: 1, turnedCritical: 0, finishBefore: '2026-03-10T17:00', finishAfter: '2026-03-12T17:00',
+        deadline: null, shift: 960, margin: null, minutesPerDay: 480, missesDeadline: false, missedDeadline: false, ...more,
 });
-const ripple = (more: Partial<Ripple>): Ripple => ({ movedActivities: 0, projects: [], moved: [], risks: [], hidden: { projects: 0, activities: 0 }, ...more });
+const ripple = (more: Partial<Ripple>): Ripple =>
+    ({ movedActivities: 0, projects: [], moved: [], risks: [], hidden: { projects: 0, activities: 0 }, ...more });
 const texts = (r: Ripple) => rippleParts(r, t).map((p) => p.text);
 
 describe('the words of a ripple', () => {
     it('count what moved, also what may not be seen', () => {
-        expect(texts(ripple({ movedActivities: 3, projects: [project('Tern', { finishAfter: '2026-03-10T17:00', moved: 1 })], hidden: { projects: 1, activities: 2 } }))).toEqual(['moves 3 activities in 2 projects', '2 activities in projects you cannot see']);
-        expect(texts(ripple({ movedActivities: 1, projects: [project('Tern', { finishAfter: '2026-03-10T17:00' })] }))).toEqual(['moves 1 activity in 1 project']);
+        expect(texts(ripple({ movedActivities: 3, projects: [project('Tern', { finishAfter: '2026-03-10T17:00', moved: 1 })],
+            hidden: { projects: 1, activities: 2 } })))
+            .toEqual(['moves 3 activities in 2 projects', '2 activities in projects you cannot see']);
+        expect(texts(ripple({ movedActivities: 1, projects: [project('Tern', { finishAfter: '2026-03-10T17:00' })] })))
+            .toEqual(['moves 1 activity in 1 project']);
         expect(texts(ripple({}))).toEqual(['Nothing else moved.']);
     });
     it('say how ends shift and which deadlines break or are saved', () => {
         const parts = rippleParts(ripple({
             movedActivities: 3, projects: [
                 project('Tern'), project('Gannet', { finishAfter: '2026-03-10T12:00', shift: -270 }),
-                project('Crew', { deadline: '2026-03-11T17:00', margin: -720, missesDeadline: true }), project('Grid', { deadline: '2026-03-09T17:00', missedDeadline: true, finishAfter: '2026-03-09T12:00' }),
+                project('Crew', { deadline: '2026-03-11T17:00', margin: -720, missesDeadline: true }),
+                    project('Grid', { deadline: '2026-03-09T17:00', missedDeadline: true, finishAfter: '2026-03-09T12:00' }),
             ], risks: [{ uid: 'l', label: 'A/1 → B/2' }],
         }), t);
-        expect(parts.map((p) => p.text).slice(1)).toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew misses its deadline by 1.5 d', 'Grid meets its deadline again', '1 handovers at risk']);
+        expect(parts.map((p) => p.text).slice(1))
+            .toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew misses its deadline by 1.5 d',
+            'Grid meets its deadline again', '1 handovers at risk']);
         expect(parts.map((p) => p.tone).slice(1)).toEqual(['plain', 'plain', 'brick', 'moss', 'brick']);
     });
 });
 
-const office = new WorkDays({ uid: 'o', key: 'O', name: '', base: null, minutesPerDay: 480, week: { 1: 'x', 2: 'x', 3: 'x', 4: 'x', 5: 'x' }, exceptions: [] }, new Map());
-const activity = { uid: 'a', name: 'Cabling', kind: 'task', duration: 960, start: parseDate('2026-03-05T08:00')!, finish: parseDate('2026-03-06T17:00')!, actualStart: null, constraint1Kind: null, constraint2Kind: null } as Activity;
+const office = new WorkDays({ uid: 'o', key: 'O', name: '', base: null, minutesPerDay: 480,
+    week: { 1: 'x', 2: 'x', 3: 'x', 4: 'x', 5: 'x' }, exceptions: [] }, new Map());
+const activity = { uid: 'a', name: 'Cabling', kind: 'task', duration: 960, start: parseDate('2026-03-05T08:00')!,
+    finish: parseDate('2026-03-06T17:00')!, actualStart: null, constraint1Kind: null, constraint2Kind: null } as Activity;
 const scale = { left: parseDate('2026-03-02')!, perPixel: 60 };
 const row = { kind: 'activity', id: 'a', activity } as Row;
 const point = (x: number, y = 10): AxisPoint => ({ x, y, index: 0, event: {} as PointerEvent });
@@ -47,7 +57,9 @@ const x = (text: string) => (parseDate(text)! - scale.left) / scale.perPixel;
 
 describe('dragging', () => {
     it('finds the part of a bar under the pointer', () => {
-        expect([hit({ scale }, row, x('2026-03-05T14:00')), hit({ scale }, row, x('2026-03-06T17:00') - 1), hit({ scale }, row, x('2026-03-06T17:00') + 11), hit({ scale }, row, x('2026-03-05T08:00') - 11), hit({ scale }, row, 2)]).toEqual(['body', 'end', 'finish-dot', 'start-dot', null]);
+        expect([hit({ scale }, row, x('2026-03-05T14:00')), hit({ scale }, row, x('2026-03-06T17:00') - 1),
+            hit({ scale }, row, x('2026-03-06T17:00') + 11), hit({ scale }, row, x('2026-03-05T08:00') - 11), hit({ scale }, row, 2)])
+            .toEqual(['body', 'end', 'finish-dot', 'start-dot', null]);
         expect(hit({ scale }, undefined, 5)).toBeNull();
     });
     it('moves by whole days and says so', () => {
@@ -63,7 +75,8 @@ describe('dragging', () => {
             s.move(point(x(to)), [row], scale);
             return s.operation()?.after?.duration;
         };
-        expect([pull('2026-03-10T12:00'), pull('2026-03-07T12:00'), pull('2026-03-05T12:00'), pull('2026-03-01T12:00')]).toEqual([1920, undefined, 480, 480]);
+        expect([pull('2026-03-10T12:00'), pull('2026-03-07T12:00'), pull('2026-03-05T12:00'), pull('2026-03-01T12:00')])
+            .toEqual([1920, undefined, 480, 480]);
     });
     it('draws links and tells which end is meant', () => {
         const s = DragSession.begin(activity, 'finish-dot', point(10), office, scale)!;

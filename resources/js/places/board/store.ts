@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type Conflict, isUnknown, messageOf, type Operation, type ProgressAnswer, type Report, type Ripple } from '@/api/client';
+import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type Conflict, isUnknown, messageOf, type Operation,
+    type ProgressAnswer, type Report, type Ripple } from '@/api/client';
 import { i18n } from '@/words';
 import { applyDelta, fromBoard, type Model } from './model';
 import { newUid } from '@/api/operations';
@@ -162,7 +163,8 @@ export const useBoard = defineStore('board', () => {
      * @param saw the board as it was when the author began to type, when that was earlier
      * @param joins undone together with the change before it
      */
-    function commit(operations: Operation[], headline: string, note: string | null = null, saw: Model | null = null, joins = false): Promise<boolean> {
+    function commit(operations: Operation[], headline: string, note: string | null = null, saw: Model | null = null,
+        joins = false): Promise<boolean> {
         if (operations.length === 0) return Promise.resolve(true);
         const told = operations.map((o) => withSeen(saw ?? model.value, o));
         return change({ path: 'changes', body: { operations: told, reason: headline, changeSet: newUid() }, headline, joins }, () => note);
@@ -202,7 +204,8 @@ export const useBoard = defineStore('board', () => {
             }
             return whole || o.before ? { ...o, before: whole && o.verb === 'delete' ? null : before } : o;
         });
-        return change({ path: at.request.path, body: { ...at.request.body, operations, changeSet: newUid() }, headline: at.request.headline }, () => null);
+        return change({ path: at.request.path, body: { ...at.request.body, operations, changeSet: newUid() },
+            headline: at.request.headline }, () => null);
     }
 
     /** What operations would do, without doing it. */
@@ -219,7 +222,8 @@ export const useBoard = defineStore('board', () => {
             const step = from.at(-1);
             while (step && step.changeSets.length > 0) {
                 const changeSet = step.changeSets.at(-1)!;
-                const answer = await carryOut<ChangeAnswer>({ path: `changes/${changeSet}/undo`, body: { changeSet: (step.back ??= newUid()) }, headline: step.headline, waiting: t('board.unreachable') }, () => note);
+                const answer = await carryOut<ChangeAnswer>({ path: `changes/${changeSet}/undo`,
+                    body: { changeSet: (step.back ??= newUid()) }, headline: step.headline, waiting: t('board.unreachable') }, () => note);
                 unsent.value = null; // the step stays where it is, so the same key tries again
                 if (answer === null && !gone.value) return;
                 step.changeSets.pop();
@@ -235,5 +239,6 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
-    return { keys, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report, moveStatus, retry, settle, dryRun, undo, redo };
+    return { keys, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report,
+        moveStatus, retry, settle, dryRun, undo, redo };
 });

@@ -7,7 +7,8 @@ import { useBoard } from './store';
 import { stepText } from './whyText';
 
 /** Rows that stay when not all do: those that moved, one chain, or the trace of an activity in order. */
-export type Only = { what: 'moved' } | { what: 'chain'; uids: string[]; name: string } | { what: 'trace'; uid: string; name: string; trace: Trace };
+export type Only = { what: 'moved' } | { what: 'chain'; uids: string[]; name: string } | {
+    what: 'trace'; uid: string; name: string; trace: Trace };
 
 /** The trace that a board shows: its steps, what of it lies elsewhere, and why each step lies where it lies. It follows every change. */
 export function useTrace(only: ShallowRef<Only | null>, reveal: (uid: string) => void) {
@@ -16,12 +17,14 @@ export function useTrace(only: ShallowRef<Only | null>, reveal: (uid: string) =>
     const router = useRouter();
     const board = useBoard();
 
-    const steps = computed<TraceStep[]>(() => (only.value?.what === 'trace' ? [...only.value.trace.drivers, only.value.trace.activity, ...only.value.trace.driven] : []));
+    const steps = computed<TraceStep[]>(() => (only.value?.what === 'trace'
+        ? [...only.value.trace.drivers, only.value.trace.activity, ...only.value.trace.driven] : []));
     const stepOf = computed(() => new Map(steps.value.map((s) => [s.uid, s])));
     /** Steps in projects that are not open, by key, and how many nobody may show. */
     const elsewhere = computed(() => {
         const absent = steps.value.filter((s) => s.uid !== null && !board.model?.activities.has(s.uid));
-        return { n: absent.length, keys: [...new Set(absent.map((s) => s.project!))], hidden: steps.value.filter((s) => s.uid === null).length };
+        return { n: absent.length, keys: [...new Set(absent.map((s) => s.project!))],
+            hidden: steps.value.filter((s) => s.uid === null).length };
     });
 
     function why(uid: string, perDay: number): string {

@@ -15,7 +15,8 @@ const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => api.get<{ tokens:
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
 const format = ref<'plan-xml' | 'icalendar' | 'xcal'>('plan-xml');
-const formats = computed(() => (['plan-xml', 'icalendar', 'xcal'] as const).map((value) => ({ label: t(`exchange.formats.${value}`), value })));
+const formats = computed(() => (['plan-xml', 'icalendar', 'xcal'] as const)
+    .map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
 
@@ -55,9 +56,12 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
         <section>
             <h2>{{ t('exchange.export') }}</h2>
             <p class="faint">{{ t('exchange.exportHint') }}</p>
-            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')" :options="projects" /></div>
-            <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format" :aria-label="t('exchange.format')" :options="formats" /></div>
-            <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined" download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
+            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable
+                placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')" :options="projects" /></div>
+            <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
+                :aria-label="t('exchange.format')" :options="formats" /></div>
+            <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
+                download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
         </section>
         <ImportPanel :branches="portfolio.data.value?.branches ?? []" />
         <section>
@@ -65,14 +69,19 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <p class="faint">{{ t('exchange.feedsHint') }}</p>
             <code>{{ odata }}</code>
             <form class="token" @submit.prevent="create">
-                <div class="field"><label for="t-name">{{ t('exchange.tokenName') }}</label><NInput v-model:value="name" placeholder="" :input-props="{ id: 't-name' }" /></div>
-                <div class="field"><span class="label">{{ t('exchange.scope') }}</span><NSelect v-model:value="scopes" multiple :aria-label="t('exchange.scope')" :options="['feed', 'read', 'write'].map((value) => ({ label: t(`exchange.scopes.${value}`), value }))" /></div>
+                <div class="field"><label for="t-name">{{ t('exchange.tokenName') }}</label><NInput v-model:value="name" placeholder=""
+                    :input-props="{ id: 't-name' }" /></div>
+                <div class="field"><span class="label">{{ t('exchange.scope') }}</span><NSelect v-model:value="scopes" multiple
+                    :aria-label="t('exchange.scope')" :options="['feed', 'read', 'write'].map((value) => ({ label: t(`exchange.scopes.${value}`), value }))" /></div>
                 <NButton attr-type="submit" :disabled="name.trim() === '' || scopes.length === 0">{{ t('exchange.create') }}</NButton>
             </form>
             <p v-if="tokenError" class="error" role="alert">{{ tokenError }}</p>
-            <div v-if="made?.token" class="made"><code data-test="token">{{ made.token }}</code><button class="verb" @click="copy">{{ copied ? t('exchange.copied') : t('exchange.copy') }}</button><div class="faint">{{ t('exchange.once') }}</div></div>
+            <div v-if="made?.token" class="made"><code data-test="token">{{ made.token }}</code><button class="verb"
+                @click="copy">{{ copied ? t('exchange.copied') : t('exchange.copy') }}</button><div
+                class="faint">{{ t('exchange.once') }}</div></div>
             <ul class="tokens">
-                <li v-for="token in tokens.data.value?.tokens ?? []" :key="token.id"><b>{{ token.name }}</b><span class="faint">{{ token.scopes.map((s) => t(`exchange.scopes.${s}`)).join(', ') }} · {{ token.lastUsed ? t('exchange.used', { date: when(token.lastUsed) }) : t('exchange.never') }}</span><button class="verb" @click="revoke(token.id)">{{ t('exchange.revoke') }}</button></li>
+                <li v-for="token in tokens.data.value?.tokens ?? []" :key="token.id"><b>{{ token.name }}</b><span
+                    class="faint">{{ token.scopes.map((s) => t(`exchange.scopes.${s}`)).join(', ') }} · {{ token.lastUsed ? t('exchange.used', { date: when(token.lastUsed) }) : t('exchange.never') }}</span><button class="verb" @click="revoke(token.id)">{{ t('exchange.revoke') }}</button></li>
                 <li v-if="tokens.data.value?.tokens.length === 0" class="faint">{{ t('exchange.noTokens') }}</li>
             </ul>
         </section>

@@ -16,8 +16,8 @@ const router = useRouter();
 const cache = useQueryClient();
 const { jobs, started, cancel } = useJobs();
 
-const choices = computed(() => props.branches.filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.id })));
-const branch = ref<number | null>(null);
+const choices = computed(() => props.branches.filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.uid })));
+const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);
 const preview = ref<ImportPreview | null>(null);
@@ -98,7 +98,8 @@ async function applied(p: ImportPreview): Promise<void> {
 }
 const apply = () => attempt(async () => {
     const path = `changes/${preview.value!.changeSet}`;
-    const answer = left.value.size === 0 ? await api.post<object>(`${path}/apply`) : await api.post<object>(`${path}/decide`, { projects: taken.value.map((p) => p.uid) });
+    const answer = left.value.size === 0 ? await api.post<object>(`${path}/apply`)
+        : await api.post<object>(`${path}/decide`, { projects: taken.value.map((p) => p.uid) });
     if (isJob(answer)) wait(answer);
     else await applied(preview.value!);
 });
@@ -149,8 +150,10 @@ onMounted(() => attempt(async () => {
         </div>
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
         <div class="row">
-            <NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview" @click="look">{{ t('exchange.preview') }}</NButton>
-            <span v-if="busy && sent !== null && sent < 1" role="status" class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
+            <NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview"
+                @click="look">{{ t('exchange.preview') }}</NButton>
+            <span v-if="busy && sent !== null && sent < 1" role="status"
+                class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
             <span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span>
         </div>
         <div v-if="job && isOpen(job)" class="work" data-test="import-job">
@@ -162,19 +165,23 @@ onMounted(() => attempt(async () => {
                 type="line" :height="4" :show-indicator="false" :processing="share(job) === null"
                 :percentage="share(job) === null ? 100 : 100 * share(job)!"
             />
-            <div class="row"><button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button><span class="faint">{{ t('jobs.mayLeave') }}</span></div>
+            <div class="row"><button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button><span
+                class="faint">{{ t('jobs.mayLeave') }}</span></div>
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb" @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
+        <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb"
+            @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
             <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
             <p v-if="preview.counts.project === preview.projects.length">{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
             <div class="projects">
                 <table>
-                    <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th><th>{{ t('exchange.activities') }}</th><th>{{ t('exchange.finish') }}</th></tr></thead>
+                    <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th>
+                        <th>{{ t('exchange.activities') }}</th><th>{{ t('exchange.finish') }}</th></tr></thead>
                     <tbody>
                         <tr v-for="p in preview.projects" :key="p.uid" :class="{ out: left.has(p.uid) }">
-                            <td v-if="several"><input type="checkbox" :checked="!left.has(p.uid)" :aria-label="t('exchange.take', { key: p.key })" @change="toggle(p.uid)"></td>
+                            <td v-if="several"><input type="checkbox" :checked="!left.has(p.uid)"
+                                :aria-label="t('exchange.take', { key: p.key })" @change="toggle(p.uid)"></td>
                             <td><b>{{ p.key }}</b></td>
                             <td>{{ p.name }}</td>
                             <td class="tabular">{{ n(p.activities) }}</td>
@@ -183,7 +190,8 @@ onMounted(() => attempt(async () => {
                     </tbody>
                 </table>
             </div>
-            <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span></p>
+            <p class="ripple"><span v-for="(part, i) in rippleParts(preview.ripple, t)" :key="i" :class="part.tone">{{ part.text }} </span>
+            </p>
             <template v-if="preview.notes.length">
                 <h3>{{ t('exchange.notes') }}</h3>
                 <ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul>

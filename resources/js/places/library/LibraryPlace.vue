@@ -14,11 +14,13 @@ const { t } = useI18n();
 const route = useRoute();
 const router = useRouter();
 const cache = useQueryClient();
-const users = useQuery({ queryKey: ['users'], queryFn: () => api.get<UserList>('users'), enabled: computed(() => user.value?.administers === true) });
+const users = useQuery({ queryKey: ['users'], queryFn: () => api.get<UserList>('users'),
+    enabled: computed(() => user.value?.administers === true) });
 const portfolio = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
-const branchNames = computed(() => new Map((portfolio.data.value?.branches ?? []).map((b) => [b.id, b.name])));
+const branchNames = computed(() => new Map((portfolio.data.value?.branches ?? []).map((b) => [b.uid, b.name])));
 const find = ref('');
-const list = computed(() => (users.data.value?.users ?? []).filter((p) => `${p.name} ${p.email}`.toLowerCase().includes(find.value.trim().toLowerCase())));
+const list = computed(() => (users.data.value?.users ?? [])
+    .filter((p) => `${p.name} ${p.email}`.toLowerCase().includes(find.value.trim().toLowerCase())));
 const chosen = computed(() => users.data.value?.users.find((p) => String(p.id) === route.query.user) ?? null);
 const history = computed(() => (users.data.value?.history ?? []).filter((item) => item.user === chosen.value?.id));
 const choose = (id: number | null) => void router.replace({ query: { ...route.query, user: id === null ? undefined : String(id) } });
@@ -50,7 +52,8 @@ async function add(): Promise<void> {
 
 const rolesOf = (p: Person) => p.roles.map((r) => `${t(`roles.${r.role}`)}, ${branchNames.value.get(r.branch) ?? '–'}`).join(' · ');
 const columns = computed(() => [
-    { key: 'name', title: t('library.name'), width: 220, render: (p: Person) => h('button', { class: 'verb', onClick: () => choose(p.id) }, p.name) },
+    { key: 'name', title: t('library.name'), width: 220,
+        render: (p: Person) => h('button', { class: 'verb', onClick: () => choose(p.id) }, p.name) },
     { key: 'email', title: t('library.email'), width: 240 },
     { key: 'roles', title: t('library.roles'), render: (p: Person) => rolesOf(p) || t('library.noRole') },
     { key: 'active', title: t('library.state'), width: 110, render: (p: Person) => t(p.active ? 'library.active' : 'library.inactive') },
@@ -61,7 +64,8 @@ const columns = computed(() => [
     <h1 class="visually-hidden">{{ t('places.library') }}</h1>
     <div class="strip">
         <b>{{ t('library.users') }}</b>
-        <NInput v-model:value="find" size="small" class="find" :placeholder="t('library.find')" :input-props="{ 'aria-label': t('library.find') }" />
+        <NInput v-model:value="find" size="small" class="find" :placeholder="t('library.find')"
+            :input-props="{ 'aria-label': t('library.find') }" />
         <span class="grow" />
         <button v-if="user?.administers" class="verb" @click="adding = !adding">{{ t('library.add') }}</button>
     </div>
@@ -69,15 +73,20 @@ const columns = computed(() => [
     <div v-else class="middle">
         <div class="list">
             <form v-if="adding" class="new" @submit.prevent="add">
-                <div class="field"><label for="u-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small" placeholder="" :input-props="{ id: 'u-name' }" /></div>
-                <div class="field"><label for="u-email">{{ t('library.email') }}</label><NInput v-model:value="email" size="small" placeholder="" :input-props="{ id: 'u-email', type: 'email' }" /></div>
-                <NButton type="primary" size="small" attr-type="submit" :disabled="name.trim() === '' || email.trim() === ''">{{ t('library.create') }}</NButton>
+                <div class="field"><label for="u-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small"
+                    placeholder="" :input-props="{ id: 'u-name' }" /></div>
+                <div class="field"><label for="u-email">{{ t('library.email') }}</label><NInput v-model:value="email" size="small"
+                    placeholder="" :input-props="{ id: 'u-email', type: 'email' }" /></div>
+                <NButton type="primary" size="small" attr-type="submit"
+                    :disabled="name.trim() === '' || email.trim() === ''">{{ t('library.create') }}</NButton>
                 <span v-if="error" class="error" role="alert">{{ error }}</span>
             </form>
-            <NDataTable size="small" :bordered="false" :columns="columns" :data="list" :row-key="(p: Person) => p.id" :row-class-name="(p: Person) => (p.id === chosen?.id ? 'here' : p.active ? '' : 'out')" />
+            <NDataTable size="small" :bordered="false" :columns="columns" :data="list" :row-key="(p: Person) => p.id"
+                :row-class-name="(p: Person) => (p.id === chosen?.id ? 'here' : p.active ? '' : 'out')" />
         </div>
         <SidePanel v-if="chosen" :title="chosen.name" @close="choose(null)">
-            <PersonInspector :key="chosen.id" :person="chosen" :history="history" :branches="portfolio.data.value?.branches ?? []" :password="password?.id === chosen.id ? password.text : null" @changed="refresh" @password="(text) => (password = { id: chosen!.id, text })" />
+            <PersonInspector :key="chosen.id" :person="chosen" :history="history" :branches="portfolio.data.value?.branches ?? []"
+                :password="password?.id === chosen.id ? password.text : null" @changed="refresh" @password="(text) => (password = { id: chosen!.id, text })" />
         </SidePanel>
     </div>
 </template>

@@ -11,10 +11,11 @@ const { t } = useI18n();
 const ROLES = ['viewer', 'contributor', 'planner', 'approver', 'administrator'] as const;
 const roles = computed(() => ROLES.map((value) => ({ label: t(`roles.${value}`), value })));
 const administered = computed(() => props.branches.filter((b) => b.role === 'administrator'));
-const free = computed(() => administered.value.filter((b) => !props.person.roles.some((r) => r.branch === b.id)).map((b) => ({ label: b.name, value: b.id })));
-const nameOf = (id: number) => props.branches.find((b) => b.id === id)?.name ?? '–';
+const free = computed(() => administered.value.filter((b) => !props.person.roles.some((r) => r.branch === b.uid))
+    .map((b) => ({ label: b.name, value: b.uid })));
+const nameOf = (uid: string) => props.branches.find((b) => b.uid === uid)?.name ?? '–';
 const name = ref(props.person.name);
-const branch = ref<number | null>(null);
+const branch = ref<string | null>(null);
 const error = ref('');
 
 async function run(work: () => Promise<unknown>): Promise<void> {
@@ -27,9 +28,11 @@ async function run(work: () => Promise<unknown>): Promise<void> {
     emit('changed');
 }
 
-const rename = () => (name.value.trim() === '' || name.value.trim() === props.person.name ? undefined : void run(() => api.patch(`users/${props.person.id}`, { name: name.value.trim() })));
+const rename = () => (name.value.trim() === ''
+    || name.value.trim() === props.person.name ? undefined
+    : void run(() => api.patch(`users/${props.person.id}`, { name: name.value.trim() })));
 const activate = (active: boolean) => run(() => api.patch(`users/${props.person.id}`, { active }));
-const grant = (at: number, role: string | null) => run(() => api.put(`users/${props.person.id}/roles`, { branch: at, role }));
+const grant = (at: string, role: string | null) => run(() => api.put(`users/${props.person.id}/roles`, { branch: at, role }));
 const reset = () => run(async () => emit('password', (await api.post<{ password: string }>(`users/${props.person.id}/password`)).password));
 
 async function give(role: string): Promise<void> {
@@ -44,7 +47,8 @@ function said(item: UserList['history'][number]): string {
 </script>
 
 <template>
-    <div class="field"><label for="person-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small" placeholder="" :disabled="!person.mayDecide" :input-props="{ id: 'person-name' }" @change="rename" /></div>
+    <div class="field"><label for="person-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small" placeholder=""
+        :disabled="!person.mayDecide" :input-props="{ id: 'person-name' }" @change="rename" /></div>
     <div class="pair"><span class="faint">{{ t('library.email') }}</span><span>{{ person.email }}</span></div>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section>
@@ -52,20 +56,24 @@ function said(item: UserList['history'][number]): string {
         <p class="faint">{{ t('library.rolesAbout') }}</p>
         <div v-for="r in person.roles" :key="r.branch" class="role">
             <span class="where">{{ nameOf(r.branch) }}</span>
-            <NSelect size="small" :value="r.role" :disabled="!r.mayChange" :aria-label="t('library.roleOn', { branch: nameOf(r.branch) })" :options="roles" @update:value="(v: string) => grant(r.branch, v)" />
+            <NSelect size="small" :value="r.role" :disabled="!r.mayChange" :aria-label="t('library.roleOn', { branch: nameOf(r.branch) })"
+                :options="roles" @update:value="(v: string) => grant(r.branch, v)" />
             <button class="verb" :disabled="!r.mayChange" @click="grant(r.branch, null)">{{ t('inspector.remove') }}</button>
         </div>
         <p v-if="person.roles.length === 0" class="faint">{{ t('library.noRole') }}</p>
         <div v-if="free.length" class="role">
-            <NSelect v-model:value="branch" size="small" filterable :placeholder="t('library.branch')" :input-props="{ 'aria-label': t('library.branch') }" :options="free" />
-            <NSelect size="small" :value="null" :disabled="branch === null" :placeholder="t('library.role')" :aria-label="t('library.role')" :options="roles" @update:value="give" />
+            <NSelect v-model:value="branch" size="small" filterable :placeholder="t('library.branch')"
+                :input-props="{ 'aria-label': t('library.branch') }" :options="free" />
+            <NSelect size="small" :value="null" :disabled="branch === null" :placeholder="t('library.role')" :aria-label="t('library.role')"
+                :options="roles" @update:value="give" />
         </div>
     </section>
     <section>
         <h3>{{ t('library.access') }}</h3>
         <p class="faint">{{ t(person.active ? 'library.activeAbout' : 'library.inactiveAbout') }}</p>
         <div class="buttons">
-            <NButton size="small" :disabled="!person.mayDecide" @click="activate(!person.active)">{{ t(person.active ? 'library.deactivate' : 'library.activate') }}</NButton>
+            <NButton size="small" :disabled="!person.mayDecide"
+                @click="activate(!person.active)">{{ t(person.active ? 'library.deactivate' : 'library.activate') }}</NButton>
             <NPopconfirm :positive-text="t('library.resetNow')" :negative-text="t('health.cancel')" @positive-click="reset">
                 <template #trigger><NButton size="small" :disabled="!person.mayDecide">{{ t('library.reset') }}</NButton></template>
                 {{ t('library.resetAbout') }}

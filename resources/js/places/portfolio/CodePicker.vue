@@ -1,35 +1,32 @@
 <script setup lang="ts">
-import { NButton, NInput, NTreeSelect, type TreeSelectOption } from 'naive-ui';
+import { NButton, NInput, NTreeSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type CodeSet, type CodeEntry, messageOf } from '@/api/client';
+import { api, type CodeSet, messageOf } from '@/api/client';
+import { create, newUid } from '@/api/operations';
+import { entryTree } from './codes';
 
-/** Assigns one value of a code set; a missing value is made right here. */
+/** Assigns one entry of a code set; a missing one is made right here. */
 const props = defineProps<{ set: CodeSet; value: string | null; disabled: boolean }>();
 const emit = defineEmits<{ assign: [value: string | null]; made: [] }>();
 const { t } = useI18n();
 const making = ref(false);
 const name = ref('');
-const below = ref<number | null>(null);
+const below = ref<string | null>(null);
 const error = ref('');
 
-function tree(parent: number | null, by: 'key' | 'id'): TreeSelectOption[] {
-    return props.set.entries.filter((v) => v.parent === parent).map((v) => {
-        const children = tree(v.id, by);
-        return { key: by === 'key' ? v.key : v.id, label: v.name, ...(children.length ? { children } : {}) };
-    });
-}
-const options = computed(() => tree(null, 'key'));
-const parents = computed(() => tree(null, 'id'));
+const options = computed(() => entryTree(props.set, 'uid'));
 
 async function make(): Promise<void> {
     error.value = '';
     try {
-        const value = await api.post<CodeEntry>(`code-sets/${props.set.id}/entries`, { name: name.value.trim(), parent: below.value });
+        const uid = newUid();
+        await api.post('changes', { changeSet: newUid(), reason: t('edit.created', { name: `${props.set.name}: ${name.value.trim()}` }),
+            operations: [create('entry', uid, { codeSet: props.set.uid, name: name.value.trim(), parent: below.value })] });
         making.value = false;
         name.value = '';
         emit('made');
-        emit('assign', value.key);
+        emit('assign', uid);
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -38,11 +35,14 @@ async function make(): Promise<void> {
 
 <template>
     <div class="field">
-        <span class="label row"><span>{{ set.name }}</span><button v-if="!disabled" class="verb" type="button" @click="making = !making">{{ t('portfolio.codes.newValue') }}</button></span>
-        <NTreeSelect size="small" :disabled="disabled" clearable default-expand-all :aria-label="set.name" :placeholder="t('portfolio.codes.none')" :value="value" :options="options" @update:value="(v: string | null) => emit('assign', v)" />
+        <span class="label row"><span>{{ set.name }}</span><button v-if="!disabled" class="verb" type="button"
+            @click="making = !making">{{ t('portfolio.codes.newValue') }}</button></span>
+        <NTreeSelect size="small" :disabled="disabled" clearable default-expand-all :aria-label="set.name"
+            :placeholder="t('portfolio.codes.none')" :value="value" :options="options" @update:value="(v: string | null) => emit('assign', v)" />
         <form v-if="making" class="make" @submit.prevent="make">
             <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
-            <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')" :placeholder="t('portfolio.codes.top')" :options="parents" />
+            <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')"
+                :placeholder="t('portfolio.codes.top')" :options="options" />
             <span v-if="error" class="error">{{ error }}</span>
             <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.create') }}</NButton>
         </form>

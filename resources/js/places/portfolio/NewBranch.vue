@@ -3,19 +3,22 @@ import { NButton, NInput, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { api, messageOf, type Portfolio } from '@/api/client';
+import { create as make, newUid } from '@/api/operations';
 
-const props = defineProps<{ data: Portfolio; branch: number | null }>();
+const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
-const parent = ref(planned.value.some((b) => b.id === props.branch) ? props.branch : (planned.value[0]?.id ?? null));
+const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
 const name = ref('');
 const error = ref('');
+const uid = newUid(); // one branch, however often it is sent
 
 async function create(): Promise<void> {
     error.value = '';
     try {
-        await api.post('branches', { parent: parent.value, name: name.value.trim() });
+        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value.trim() }),
+            operations: [make('branch', uid, { parent: parent.value, name: name.value.trim() })] });
         emit('done');
     } catch (e) {
         error.value = messageOf(e);
@@ -25,10 +28,13 @@ async function create(): Promise<void> {
 
 <template>
     <form class="form" @submit.prevent="create">
-        <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" autofocus placeholder="" :input-props="{ id: 'b-name' }" /></div>
-        <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><NSelect v-model:value="parent" :aria-label="t('portfolio.branch.parent')" :options="planned.map((b) => ({ label: b.name, value: b.id }))" /></div>
+        <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" autofocus placeholder=""
+            :input-props="{ id: 'b-name' }" /></div>
+        <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><NSelect v-model:value="parent"
+            :aria-label="t('portfolio.branch.parent')" :options="planned.map((b) => ({ label: b.name, value: b.uid }))" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <NButton type="primary" attr-type="submit" :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>
+        <NButton type="primary" attr-type="submit"
+            :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>
     </form>
 </template>
 

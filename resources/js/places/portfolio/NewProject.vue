@@ -7,13 +7,13 @@ import { api, messageOf, type Portfolio } from '@/api/client';
 import { parseDate, toIso } from '@/time/instant';
 import { newUid } from '@/api/operations';
 
-const props = defineProps<{ data: Portfolio; branch: number | null }>();
+const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [uid: string, key: string] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const taken = computed(() => new Set(props.data.projects.map((p) => p.key)));
 const name = ref('');
-const branch = ref(planned.value.some((b) => b.id === props.branch) ? props.branch : (planned.value[0]?.id ?? null));
+const branch = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
 const key = ref('');
 const typedKey = ref(false);
 const start = ref(`${new Date().toISOString().slice(0, 10)} 08:00`);
@@ -27,15 +27,20 @@ watchDebounced(name, async (value) => {
     const proposed = await api.get<{ key: string }>(`project-key?name=${encodeURIComponent(value)}`).catch(() => null);
     if (proposed && !typedKey.value && name.value === value) key.value = proposed.key;
 }, { debounce: 150 });
-const keyError = computed(() => (key.value === '' ? '' : taken.value.has(key.value) ? t('portfolio.project.keyTaken') : /^[A-Z0-9][A-Z0-9-]{0,19}$/.test(key.value) ? '' : t('portfolio.project.keyHint')));
+const keyError = computed(() => (key.value === '' ? '' : taken.value.has(key.value) ? t('portfolio.project.keyTaken')
+    : /^[A-Z0-9][A-Z0-9-]{0,19}$/.test(key.value) ? '' : t('portfolio.project.keyHint')));
 const startError = computed(() => (parseDate(start.value, 480) === null ? t('board.needDate', { text: start.value }) : ''));
-const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startError.value === '' && branch.value !== null && calendar.value !== null);
+const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startError.value === ''
+    && branch.value !== null && calendar.value !== null);
 
 async function create(): Promise<void> {
     busy.value = true;
     error.value = '';
     try {
-        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value }), operations: [{ verb: 'create', kind: 'project', uid, after: { key: key.value, name: name.value.trim(), branch: String(branch.value), start: toIso(parseDate(start.value, 480)!), calendar: calendar.value } }] });
+        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value }),
+            operations: [{ verb: 'create', kind: 'project', uid,
+            after: { key: key.value, name: name.value.trim(), branch: branch.value, start: toIso(parseDate(start.value, 480)!),
+            calendar: calendar.value } }] });
         emit('done', uid, key.value);
     } catch (e) {
         error.value = messageOf(e);
@@ -47,11 +52,18 @@ async function create(): Promise<void> {
 
 <template>
     <form class="form" @submit.prevent="create">
-        <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus placeholder="" :input-props="{ id: 'p-name' }" /></div>
-        <div class="field"><label for="p-key">{{ t('portfolio.project.key') }}</label><NInput :value="key" placeholder="" :input-props="{ id: 'p-key' }" @update:value="(v) => ((key = v.toUpperCase()), (typedKey = v !== ''))" /><span v-if="keyError" class="error">{{ keyError }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NSelect v-model:value="branch" :aria-label="t('portfolio.project.branch')" placeholder="" :options="planned.map((b) => ({ label: b.name, value: b.id }))" /></div>
-        <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder="" :input-props="{ id: 'p-start' }" /><span v-if="startError" class="error">{{ startError }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar" :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))" /></div>
+        <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus
+            placeholder="" :input-props="{ id: 'p-name' }" /></div>
+        <div class="field"><label for="p-key">{{ t('portfolio.project.key') }}</label><NInput :value="key" placeholder=""
+            :input-props="{ id: 'p-key' }" @update:value="(v) => ((key = v.toUpperCase()), (typedKey = v !== ''))" /><span v-if="keyError"
+            class="error">{{ keyError }}</span></div>
+        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NSelect v-model:value="branch"
+            :aria-label="t('portfolio.project.branch')" placeholder="" :options="planned.map((b) => ({ label: b.name, value: b.uid }))" />
+        </div>
+        <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder=""
+            :input-props="{ id: 'p-start' }" /><span v-if="startError" class="error">{{ startError }}</span></div>
+        <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
+            :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit" :disabled="!ready" :loading="busy">{{ t('portfolio.project.create') }}</NButton>
     </form>

@@ -7,7 +7,8 @@ import type { Tone } from '@/ui/theme';
 import type { PortfolioRow } from './rows';
 
 /** Projects as summary marks, bands as pale spans. */
-export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: ReadonlySet<string>, tones: ReadonlyMap<string, Tone>, neutral: Tone): void {
+export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: ReadonlySet<string>, tones: ReadonlyMap<string, Tone>,
+    neutral: Tone): void {
     const { c, palette, scale, rowHeight } = view;
     for (let i = view.first; i <= view.last; i++) {
         const row = rows[i]!;
@@ -25,7 +26,8 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
         const top = view.top(i);
         const middle = top + rowHeight / 2;
         if (row.kind === 'band') {
-            if (row.band.start !== null && row.band.finish !== null) marks.band(c, toX(scale, row.band.start), toX(scale, row.band.finish), top + 4, rowHeight - 9, neutral);
+            if (row.band.start !== null && row.band.finish !== null) marks
+                .band(c, toX(scale, row.band.start), toX(scale, row.band.finish), top + 4, rowHeight - 9, neutral);
             continue;
         }
         const p = row.project;
@@ -43,7 +45,8 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
         let label = x2 + 8;
         if (p.deadline !== null) {
             const x = toX(scale, p.deadline);
-            marks.posts(c, x, middle, palette, `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`, p.deadline < p.finish);
+            marks.posts(c, x, middle, palette, `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`,
+                p.deadline < p.finish);
             label = Math.max(label, x > x2 - 10 ? x + 48 : label);
         }
         marks.label(c, p.name, label, middle, palette.ink, selected.has(p.uid) ? palette.selection : palette.paper, view.width);

@@ -3,15 +3,20 @@ import type { Band, Portfolio, PortfolioProject } from '@/api/client';
 import { portfolioRows } from './rows';
 
 const project = (key: string): PortfolioProject => ({
-    uid: key, key, name: key, branch: 1, colour: 1, lead: null, calendar: 'c', minutesPerDay: 480, plannedStart: 0, statusDate: null, deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
-    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: {}, revision: 1, role: 'planner', mayPlan: true,
+    uid: key, key, name: key, branch: 'b', colour: 1, lead: null, calendar: 'c', minutesPerDay: 480, plannedStart: 0, statusDate: null,
+        deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
+    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: [], revision: 1, role: 'planner', mayPlan: true,
 });
-const band = (id: string, parent: string | null, projects: string[]): Band => ({ id, parent, name: id === 'v-' ? null : id, projects, count: projects.length, start: 10, finish: 20, totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });
-const data: Portfolio = { branches: [], codeSets: [], calendars: [], projects: [project('TERN'), project('GRID'), project('CREW')], bands: [band('v1', null, ['GRID']), band('v3', 'v2', ['TERN']), band('v2', null, []), band('v-', null, ['CREW'])] };
+const band = (id: string, parent: string | null,
+    projects: string[]): Band => ({ id, parent, name: id === 'v-' ? null : id, projects, count: projects.length, start: 10, finish: 20,
+    totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });
+const data: Portfolio = { branches: [], codeSets: [], calendars: [], projects: [project('TERN'), project('GRID'), project('CREW')],
+    bands: [band('v1', null, ['GRID']), band('v3', 'v2', ['TERN']), band('v2', null, []), band('v-', null, ['CREW'])] };
 
 describe('portfolio rows', () => {
     it('are the bands with what lies in them', () => {
-        expect(portfolioRows(data, new Set(), '–').map((r) => [r.id, r.depth])).toEqual([['v1', 0], ['GRID', 1], ['v2', 0], ['v3', 1], ['TERN', 2], ['v-', 0], ['CREW', 1]]);
+        expect(portfolioRows(data, new Set(), '–').map((r) => [r.id, r.depth]))
+            .toEqual([['v1', 0], ['GRID', 1], ['v2', 0], ['v3', 1], ['TERN', 2], ['v-', 0], ['CREW', 1]]);
     });
     it('hide what lies in closed ones', () => {
         expect(portfolioRows(data, new Set(['v2']), '–').map((r) => r.id)).toEqual(['v1', 'GRID', 'v2', 'v-', 'CREW']);

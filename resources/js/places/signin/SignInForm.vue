@@ -41,11 +41,13 @@ async function asDemo(person: { email: string; password: string }): Promise<void
         <slot />
         <div class="field">
             <label for="email">{{ t('signIn.email') }}</label>
-            <NInput v-model:value="email" :input-props="{ id: 'email', type: 'email', autocomplete: 'username' }" placeholder="" :autofocus="!props.email" />
+            <NInput v-model:value="email" :input-props="{ id: 'email', type: 'email', autocomplete: 'username' }" placeholder=""
+                :autofocus="!props.email" />
         </div>
         <div class="field">
             <label for="password">{{ t('signIn.password') }}</label>
-            <NInput v-model:value="password" type="password" :input-props="{ id: 'password', autocomplete: 'current-password' }" placeholder="" :autofocus="!!props.email" />
+            <NInput v-model:value="password" type="password" :input-props="{ id: 'password', autocomplete: 'current-password' }"
+                placeholder="" :autofocus="!!props.email" />
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit" :loading="busy">{{ t('signIn.submit') }}</NButton>
@@ -55,7 +57,8 @@ async function asDemo(person: { email: string; password: string }): Promise<void
         <p class="faint">{{ t('signIn.demoHint') }}</p>
         <ul>
             <li v-for="person in demoUsers" :key="person.email">
-                <button type="button" class="verb" @click="asDemo(person)">{{ person.name }}</button><span class="faint">{{ person.role }}</span>
+                <button type="button" class="verb" @click="asDemo(person)">{{ person.name }}</button><span
+                    class="faint">{{ person.role }}</span>
             </li>
         </ul>
     </section>

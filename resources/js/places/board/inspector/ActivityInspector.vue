@@ -30,13 +30,15 @@ watch(() => [a.value.uid, board.version] as const, async ([uid]) => {
 
 const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
 const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
-const kinds = computed(() => (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const).map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
+const kinds = computed(() => (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
+    .map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
 const cost = computed(() => model.value.efforts.get(a.value.uid)?.cost ?? null);
 const isMoney = (text: string) => (/^(\d+([.,]\d{1,2})?)?$/.test(text.trim()) ? null : t('inspector.needMoney', { text }));
 const money = (text: string) => (text.trim() === '' ? null : Math.round(Number(text.replace(',', '.')) * 100));
 const calendarChoices = computed(() => {
     const own = model.value.calendars.get(props.row.project.calendar);
-    return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' }, ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
+    return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' },
+        ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
 });
 
 function setDuration(text: string): Promise<boolean> {
@@ -54,35 +56,48 @@ function setKind(kind: string): Promise<boolean> {
         <div class="moment tabular">{{ moment(a.start) }}</div>
         <ul v-if="reasons">
             <li v-for="(r, i) in reasons.reasons" :key="i">
-                <button v-if="r.link?.from && model.activities.has(r.link.from)" class="verb plain" @click="emit('go', r.link.from)">{{ reasonText(r, perDay, t) }}</button>
+                <button v-if="r.link?.from && model.activities.has(r.link.from)" class="verb plain"
+                    @click="emit('go', r.link.from)">{{ reasonText(r, perDay, t) }}</button>
                 <template v-else>{{ reasonText(r, perDay, t) }}</template>
             </li>
-            <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, perDay, t) }}<template v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
+            <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, perDay, t) }}<template
+                v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
         </ul>
         <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
     </section>
     <section class="pairs tabular">
         <span>{{ t('inspector.early') }}</span><span>{{ moment(a.start) }}<br>{{ moment(a.finish) }}</span>
         <span>{{ t('inspector.late') }}</span><span>{{ moment(a.lateStart) }}<br>{{ moment(a.lateFinish) }}</span>
-        <span>{{ t('inspector.total') }}</span><span :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b></span>
+        <span>{{ t('inspector.total') }}</span><span :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b
+            v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b>
+        </span>
         <span>{{ t('inspector.free') }}</span><span>{{ span(a.freeFloat) }}</span>
         <span>{{ t('inspector.interfering') }}</span><span>{{ span(interferingFloat(a)) }}</span>
         <template v-if="variance">
             <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
-            <span>{{ t('inspector.variance') }}</span><span data-test="variance">{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span>
+            <span>{{ t('inspector.variance') }}</span><span
+                data-test="variance">{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span>
         </template>
     </section>
     <section class="fields">
-        <TypedField wide :label="t('inspector.name')" :value="a.name" :disabled="!editable" @commit="(v) => send(t('inspector.name'), { name: v })" />
-        <TypedField :label="t('inspector.code')" :value="a.code" :disabled="!editable" @commit="(v) => send(t('inspector.code'), { code: v })" />
+        <TypedField wide :label="t('inspector.name')" :value="a.name" :disabled="!editable"
+            @commit="(v) => send(t('inspector.name'), { name: v })" />
+        <TypedField :label="t('inspector.code')" :value="a.code" :disabled="!editable"
+            @commit="(v) => send(t('inspector.code'), { code: v })" />
         <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable" @commit="setKind" />
         <template v-if="a.kind === 'task'">
-            <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable" :check="isDuration" @commit="setDuration" />
-            <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1" @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox></div>
+            <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable"
+                :check="isDuration" @commit="setDuration" />
+            <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1"
+                @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox>
+            </div>
         </template>
-        <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable" @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
-        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
-        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => send(t('inspector.cost'), { cost: money(v) })" />
+        <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable"
+            @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
+        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)"
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+        <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)"
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => send(t('inspector.cost'), { cost: money(v) })" />
     </section>
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />

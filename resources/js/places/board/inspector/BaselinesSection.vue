@@ -40,13 +40,16 @@ const take = () => change(async () => {
 });
 const makeCurrent = (b: Baseline, current: boolean) => change(() => api.patch(`baselines/${b.uid}`, { current }));
 const drop = (b: Baseline) => change(() => api.delete(`baselines/${b.uid}`));
-const compare = (b: Baseline) => attempt(async () => (compared.value = compared.value?.baseline.uid === b.uid ? null : { baseline: b, comparison: await api.get<Comparison>(`baselines/${b.uid}/comparison`) }));
+const compare = (b: Baseline) => attempt(async () => (compared.value = compared.value?.baseline.uid === b.uid ? null
+    : { baseline: b, comparison: await api.get<Comparison>(`baselines/${b.uid}/comparison`) }));
 
 const rank = { removed: 0, added: 1, changed: 2, same: 3 };
-const differing = computed<Variance[]>(() => (compared.value?.comparison.activities ?? []).filter((v) => v.standing !== 'same').sort((x, y) => rank[x.standing] - rank[y.standing] || (y.finish ?? 0) - (x.finish ?? 0)));
+const differing = computed<Variance[]>(() => (compared.value?.comparison.activities ?? []).filter((v) => v.standing !== 'same')
+    .sort((x, y) => rank[x.standing] - rank[y.standing] || (y.finish ?? 0) - (x.finish ?? 0)));
 const same = computed(() => (compared.value?.comparison.activities.length ?? 0) - differing.value.length);
 const calendars = computed(() => new Calendars(board.model!));
-const days = (v: Variance, minutes: number | null) => (minutes === null ? '' : `${minutes > 0 ? '+' : ''}${formatDays(minutes, calendars.value.dayOf(v.uid, props.perDay))} d`);
+const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
+    : `${minutes > 0 ? '+' : ''}${formatDays(minutes, calendars.value.dayOf(v.uid, props.perDay))} d`);
 </script>
 
 <template>
@@ -57,27 +60,36 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? '' : `
             <div><b>{{ b.name }}</b> <span v-if="b.current" class="current">{{ t('baseline.current') }}</span></div>
             <div class="faint tabular">{{ formatMoment(b.taken) }}<template v-if="b.author">, {{ b.author }}</template></div>
             <div class="verbs">
-                <button class="verb" :aria-pressed="compared?.baseline.uid === b.uid" @click="compare(b)">{{ t('baseline.compare') }}</button>
-                <button v-if="editable" class="verb" @click="makeCurrent(b, !b.current)">{{ t(b.current ? 'baseline.notCurrent' : 'baseline.makeCurrent') }}</button>
-                <NPopconfirm v-if="editable && !b.current" :positive-text="t('baseline.deleteNow')" :negative-text="t('baseline.keep')" :show-icon="false" @positive-click="void drop(b)">
+                <button class="verb" :aria-pressed="compared?.baseline.uid === b.uid"
+                    @click="compare(b)">{{ t('baseline.compare') }}</button>
+                <button v-if="editable" class="verb"
+                    @click="makeCurrent(b, !b.current)">{{ t(b.current ? 'baseline.notCurrent' : 'baseline.makeCurrent') }}</button>
+                <NPopconfirm v-if="editable && !b.current" :positive-text="t('baseline.deleteNow')" :negative-text="t('baseline.keep')"
+                    :show-icon="false" @positive-click="void drop(b)">
                     <template #trigger><button class="verb">{{ t('baseline.delete') }}</button></template>
                     {{ t('baseline.forGood') }}
                 </NPopconfirm>
             </div>
             <table v-if="compared?.baseline.uid === b.uid" class="tabular">
                 <caption>{{ t('baseline.differing', { n: differing.length, same }) }}</caption>
-                <thead><tr><th>{{ t('board.columns.name') }}</th><th>{{ t('baseline.start') }}</th><th>{{ t('baseline.finish') }}</th><th>{{ t('baseline.duration') }}</th></tr></thead>
+                <thead><tr><th>{{ t('board.columns.name') }}</th><th>{{ t('baseline.start') }}</th><th>{{ t('baseline.finish') }}</th>
+                    <th>{{ t('baseline.duration') }}</th></tr></thead>
                 <tbody>
                     <tr v-for="v in differing" :key="v.uid">
-                        <td><button v-if="v.standing !== 'removed'" class="verb plain" @click="emit('go', v.uid)">{{ v.name }}</button><span v-else>{{ v.name }}</span></td>
-                        <template v-if="v.standing === 'changed'"><td>{{ days(v, v.start) }}</td><td :class="{ brick: (v.finish ?? 0) > 0 }">{{ days(v, v.finish) }}</td><td>{{ days(v, v.duration) }}</td></template>
+                        <td><button v-if="v.standing !== 'removed'" class="verb plain" @click="emit('go', v.uid)">{{ v.name }}</button><span
+                            v-else>{{ v.name }}</span></td>
+                        <template v-if="v.standing === 'changed'"><td>{{ days(v, v.start) }}</td><td
+                            :class="{ brick: (v.finish ?? 0) > 0 }">{{ days(v, v.finish) }}</td><td>{{ days(v, v.duration) }}</td>
+                        </template>
                         <td v-else colspan="3">{{ t(`baseline.${v.standing}`) }}</td>
                     </tr>
                 </tbody>
             </table>
         </div>
         <p v-if="list.length === 0" class="faint">{{ t('baseline.none') }}</p>
-        <form v-if="editable" class="take" @submit.prevent="take"><NInput v-model:value="name" size="small" :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
+        <form v-if="editable" class="take" @submit.prevent="take"><NInput v-model:value="name" size="small"
+            :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton size="small" attr-type="submit"
+            :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
     </section>
 </template>

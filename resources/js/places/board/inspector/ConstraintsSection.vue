@@ -12,10 +12,12 @@ import TypedField from './TypedField.vue';
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const { t, isDate, date, send } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
-const kinds = computed(() => [{ label: t('constraint.none'), value: '' }, ...CONSTRAINT_KINDS.map((value) => ({ label: t(`constraint.${value}`), value }))]);
+const kinds = computed(() => [{ label: t('constraint.none'), value: '' },
+    ...CONSTRAINT_KINDS.map((value) => ({ label: t(`constraint.${value}`), value }))]);
 const slots = computed(() => [
     { kind: a.value.constraint1Kind, date: a.value.constraint1Date },
-    ...(a.value.constraint1Kind === null || a.value.constraint1Kind.endsWith('pin') ? [] : [{ kind: a.value.constraint2Kind, date: a.value.constraint2Date }]),
+    ...(a.value.constraint1Kind === null || a.value.constraint1Kind.endsWith('pin') ? []
+        : [{ kind: a.value.constraint2Kind, date: a.value.constraint2Date }]),
 ]);
 const endOf = (kind: string) => (kind.startsWith('finish') ? 'finish' : 'start');
 
@@ -38,8 +40,10 @@ function setKind(at: number, kind: string): Promise<boolean> {
     <section>
         <h3>{{ t('inspector.constraints') }}</h3>
         <div v-for="(slot, i) in slots" :key="i" class="fields">
-            <ChoiceField :label="t(i === 0 ? 'inspector.constraint' : 'inspector.second')" :value="slot.kind ?? ''" :options="kinds" :disabled="!editable" @commit="(v) => setKind(i, v)" />
-            <TypedField v-if="slot.kind !== null && slot.kind !== 'as-late-as-possible'" :label="t('inspector.date')" :value="showDate(slot.date)" :disabled="!editable" :check="(text) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text))" @commit="(v) => set(i, { kind: slot.kind!, date: date(v, endOf(slot.kind!)) })" />
+            <ChoiceField :label="t(i === 0 ? 'inspector.constraint' : 'inspector.second')" :value="slot.kind ?? ''" :options="kinds"
+                :disabled="!editable" @commit="(v) => setKind(i, v)" />
+            <TypedField v-if="slot.kind !== null && slot.kind !== 'as-late-as-possible'" :label="t('inspector.date')"
+                :value="showDate(slot.date)" :disabled="!editable" :check="(text) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text))" @commit="(v) => set(i, { kind: slot.kind!, date: date(v, endOf(slot.kind!)) })" />
         </div>
         <p v-if="a.constraint1Kind" class="faint">{{ t(`constraint.about.${a.constraint1Kind}`) }}</p>
     </section>

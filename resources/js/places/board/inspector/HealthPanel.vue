@@ -21,8 +21,10 @@ const limits = ref<Record<string, { limit: string; days: string }>>({});
 async function load(): Promise<void> {
     error.value = '';
     try {
-        [health.value, checks.value] = await Promise.all([api.get<Health>(`health?projects=${encodeURIComponent(board.keys.join(','))}`), api.get<Checks>('health/thresholds')]);
-        limits.value = Object.fromEntries(checks.value.checks.map((c) => [c.check, { limit: String(c.limit), days: c.days === null ? '' : String(c.days) }]));
+        [health.value, checks.value] = await Promise
+            .all([api.get<Health>(`health?projects=${encodeURIComponent(board.keys.join(','))}`), api.get<Checks>('health/thresholds')]);
+        limits.value = Object.fromEntries(checks.value.checks
+            .map((c) => [c.check, { limit: String(c.limit), days: c.days === null ? '' : String(c.days) }]));
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -37,7 +39,8 @@ const fine = computed(() => findings.value.filter((f) => f.fine === true));
 const unmeasured = computed(() => findings.value.filter((f) => f.fine === null));
 
 function measure(f: Finding): string {
-    const values = { n: f.count, of: f.population ?? 0, share: f.value === null ? '' : Math.round(f.value * 10) / 10, limit: f.limit, days: f.days ?? 0, value: f.value ?? '' };
+    const values = { n: f.count, of: f.population ?? 0, share: f.value === null ? '' : Math.round(f.value * 10) / 10, limit: f.limit,
+        days: f.days ?? 0, value: f.value ?? '' };
     return f.unit === 'index' ? t('health.index', values) : t('health.share', values);
 }
 const nameOf = (uid: string) => { const a = board.model?.activities.get(uid); return a ? `${a.code}  ${a.name}` : ''; };
@@ -48,7 +51,9 @@ async function save(): Promise<void> {
     const changed: Record<string, { limit?: number; days?: number }> = {};
     for (const c of checks.value!.checks) {
         const typed = limits.value[c.check]!;
-        if (!Number.isFinite(number(typed.limit)) || !Number.isFinite(number(typed.days || '0'))) return void (error.value = t('health.needNumber', { name: t(`health.checks.${c.check}.title`) }));
+        if (!Number.isFinite(number(typed.limit))
+            || !Number.isFinite(number(typed.days || '0'))) return void (error.value = t('health.needNumber',
+            { name: t(`health.checks.${c.check}.title`) }));
         const set: { limit?: number; days?: number } = {};
         if (number(typed.limit) !== c.usualLimit) set.limit = number(typed.limit);
         if (c.usualDays !== null && number(typed.days) !== c.usualDays) set.days = number(typed.days);
@@ -67,34 +72,47 @@ async function save(): Promise<void> {
 <template>
     <div class="head">
         <NSelect v-model:value="project" class="pick" size="small" :aria-label="t('ripple.project')" :options="projects" />
-        <span v-if="health" class="faint" role="status">{{ t('health.summary', { bad: bad.length, fine: fine.length, none: unmeasured.length }) }}</span>
+        <span v-if="health" class="faint"
+            role="status">{{ t('health.summary', { bad: bad.length, fine: fine.length, none: unmeasured.length }) }}</span>
     </div>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section v-if="!adjusting" class="findings" data-test="findings">
         <article v-for="f in bad" :key="f.check" :class="f.severity">
-            <div class="title"><b>{{ t(`health.checks.${f.check}.title`) }}</b> <span class="severity">{{ t(`health.severity.${f.severity}`) }}</span></div>
+            <div class="title"><b>{{ t(`health.checks.${f.check}.title`) }}</b> <span
+                class="severity">{{ t(`health.severity.${f.severity}`) }}</span></div>
             <div class="tabular">{{ measure(f) }}</div>
             <div class="faint">{{ t(`health.checks.${f.check}.advice`) }}</div>
             <div class="faint source">{{ f.source }}</div>
-            <button v-if="f.activities.length" class="verb" :aria-expanded="open === f.check" @click="open = open === f.check ? null : f.check">{{ t(f.activities.length === 1 ? 'health.showOne' : 'health.show', { n: f.activities.length }) }}</button>
+            <button v-if="f.activities.length" class="verb" :aria-expanded="open === f.check"
+                @click="open = open === f.check ? null : f.check">{{ t(f.activities.length === 1 ? 'health.showOne' : 'health.show', { n: f.activities.length }) }}</button>
             <ul v-if="open === f.check">
-                <li v-for="uid in f.activities.slice(0, LISTED)" :key="uid"><button class="verb plain" @click="emit('go', uid)">{{ nameOf(uid) }}</button></li>
+                <li v-for="uid in f.activities.slice(0, LISTED)" :key="uid"><button class="verb plain"
+                    @click="emit('go', uid)">{{ nameOf(uid) }}</button></li>
                 <li v-if="f.activities.length > LISTED" class="faint">{{ t('health.more', { n: f.activities.length - LISTED }) }}</li>
             </ul>
         </article>
-        <details v-if="fine.length"><summary>{{ t('health.fine', { n: fine.length }) }}</summary><div v-for="f in fine" :key="f.check" class="line"><span>{{ t(`health.checks.${f.check}.title`) }}</span><span class="faint tabular">{{ measure(f) }}</span></div></details>
-        <details v-if="unmeasured.length"><summary>{{ t('health.unmeasured', { n: unmeasured.length }) }}</summary><div v-for="f in unmeasured" :key="f.check" class="line"><span>{{ t(`health.checks.${f.check}.title`) }}</span><span class="faint">{{ t(f.population === null ? 'health.noBase' : 'health.nothing') }}</span></div></details>
+        <details v-if="fine.length"><summary>{{ t('health.fine', { n: fine.length }) }}</summary><div v-for="f in fine" :key="f.check"
+            class="line"><span>{{ t(`health.checks.${f.check}.title`) }}</span><span class="faint tabular">{{ measure(f) }}</span></div>
+        </details>
+        <details v-if="unmeasured.length"><summary>{{ t('health.unmeasured', { n: unmeasured.length }) }}</summary><div
+            v-for="f in unmeasured" :key="f.check" class="line"><span>{{ t(`health.checks.${f.check}.title`) }}</span><span
+            class="faint">{{ t(f.population === null ? 'health.noBase' : 'health.nothing') }}</span></div></details>
     </section>
     <form v-else class="limits" @submit.prevent="save">
         <p class="faint">{{ t('health.limitsAbout') }}</p>
         <template v-for="c in checks?.checks ?? []" :key="c.check">
             <span>{{ t(`health.checks.${c.check}.title`) }}<br><span class="faint source">{{ c.source }}</span></span>
-            <NInput v-model:value="limits[c.check]!.limit" size="tiny" :input-props="{ 'aria-label': t('health.limitOf', { name: t(`health.checks.${c.check}.title`) }) }"><template #suffix>{{ c.unit === 'share' ? '%' : '' }}</template></NInput>
-            <NInput v-if="c.days !== null" v-model:value="limits[c.check]!.days" size="tiny" :input-props="{ 'aria-label': t('health.daysOf', { name: t(`health.checks.${c.check}.title`) }) }"><template #suffix>d</template></NInput><span v-else />
+            <NInput v-model:value="limits[c.check]!.limit" size="tiny"
+                :input-props="{ 'aria-label': t('health.limitOf', { name: t(`health.checks.${c.check}.title`) }) }"><template
+                #suffix>{{ c.unit === 'share' ? '%' : '' }}</template></NInput>
+            <NInput v-if="c.days !== null" v-model:value="limits[c.check]!.days" size="tiny"
+                :input-props="{ 'aria-label': t('health.daysOf', { name: t(`health.checks.${c.check}.title`) }) }"><template
+                #suffix>d</template></NInput><span v-else />
         </template>
         <NButton size="small" type="primary" attr-type="submit">{{ t('health.save') }}</NButton>
     </form>
-    <button v-if="checks?.mayChange" class="verb" @click="adjusting = !adjusting">{{ t(adjusting ? 'health.cancel' : 'health.adjust') }}</button>
+    <button v-if="checks?.mayChange" class="verb"
+        @click="adjusting = !adjusting">{{ t(adjusting ? 'health.cancel' : 'health.adjust') }}</button>
 </template>
 
 <style scoped>

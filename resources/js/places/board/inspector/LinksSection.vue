@@ -26,12 +26,16 @@ function side(link: Link, uid: string | null): Side {
     return { link, uid: null, label: far ? far.code : '…', name: far ? far.name : t('inspector.elsewhere') };
 }
 const groups = computed(() => [
-    { title: t('inspector.predecessors'), into: true, list: [...model.value.links.values()].filter((l) => l.to === a.value.uid).map((l) => side(l, l.from)) },
-    { title: t('inspector.successors'), into: false, list: [...model.value.links.values()].filter((l) => l.from === a.value.uid).map((l) => side(l, l.to)) },
+    { title: t('inspector.predecessors'), into: true,
+        list: [...model.value.links.values()].filter((l) => l.to === a.value.uid).map((l) => side(l, l.from)) },
+    { title: t('inspector.successors'), into: false,
+        list: [...model.value.links.values()].filter((l) => l.from === a.value.uid).map((l) => side(l, l.to)) },
 ]);
 const types = ['FS', 'SS', 'FF', 'SF'].map((value) => ({ label: value, value }));
-const lagCalendars = computed(() => [{ label: t('inspector.lagDefault'), value: '' }, ...['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))]);
-const candidates = computed(() => [...model.value.activities.values()].filter((x) => x.uid !== a.value.uid).map((x) => ({ label: `${x.code}  ${x.name}`, value: x.uid })));
+const lagCalendars = computed(() => [{ label: t('inspector.lagDefault'), value: '' },
+    ...['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))]);
+const candidates = computed(() => [...model.value.activities.values()].filter((x) => x.uid !== a.value.uid)
+    .map((x) => ({ label: `${x.code}  ${x.name}`, value: x.uid })));
 const span = (minutes: number) => formatDuration(minutes, perDay.value);
 
 function change(link: Link, after: Record<string, unknown>): Promise<boolean> {
@@ -47,13 +51,16 @@ function drop(link: Link): Promise<boolean> {
     return board.commit([{ verb: 'delete', kind: 'link', uid: link.uid }], t('edit.linkRemoved'));
 }
 function add(uid: string): Promise<boolean> {
-    return board.commit([createLink(uid, a.value.uid)], t('edit.linkOne', { from: model.value.activities.get(uid)!.name, to: a.value.name, type: 'FS' }));
+    return board.commit([createLink(uid, a.value.uid)],
+        t('edit.linkOne', { from: model.value.activities.get(uid)!.name, to: a.value.name, type: 'FS' }));
 }
 /** How a handover stands; its margin counts on the taker's calendar. */
 function standing(link: Link): string {
     const h = model.value.handovers.get(link.uid);
     if (!h?.state) return '';
-    return t(`handover.${h.state}`) + (h.forecast === null ? '' : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? '' : `, ${t('handover.margin', { d: `${formatDays(h.margin, calendars.value.dayOf(link.to, perDay.value))} d` })}`);
+    return t(`handover.${h.state}`) + (h.forecast === null ? ''
+        : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? ''
+        : `, ${t('handover.margin', { d: `${formatDays(h.margin, calendars.value.dayOf(link.to, perDay.value))} d` })}`);
 }
 const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.get(link.uid)?.state ?? '');
 </script>
@@ -63,31 +70,40 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
         <h3>{{ group.title }}</h3>
         <div v-for="s in group.list" :key="s.link.uid" class="link">
             <div class="far">
-                <button v-if="s.uid" class="verb plain" @click="emit('go', s.uid)">{{ s.label }} {{ s.name }}</button><span v-else>{{ s.label }} {{ s.name }}</span>
+                <button v-if="s.uid" class="verb plain" @click="emit('go', s.uid)">{{ s.label }} {{ s.name }}</button><span
+                    v-else>{{ s.label }} {{ s.name }}</span>
                 <button class="verb" :disabled="!editable" @click="drop(s.link)">{{ t('inspector.remove') }}</button>
             </div>
             <div class="how">
-                <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type" :options="types" @update:value="(v: string) => change(s.link, { type: v })" />
-                <NInput :key="`${s.link.uid}${s.link.lag}`" class="lag" size="tiny" :disabled="!editable" :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)" @change="(v) => changeLag(s.link, v)" />
-                <NSelect class="measure" size="tiny" :disabled="!editable || s.link.lag === 0" :aria-label="t('inspector.lagCalendar')" :value="s.link.lagCalendar ?? ''" :options="lagCalendars" @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
+                <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type"
+                    :options="types" @update:value="(v: string) => change(s.link, { type: v })" />
+                <NInput :key="`${s.link.uid}${s.link.lag}`" class="lag" size="tiny" :disabled="!editable"
+                    :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)" @change="(v) => changeLag(s.link, v)" />
+                <NSelect class="measure" size="tiny" :disabled="!editable || s.link.lag === 0" :aria-label="t('inspector.lagCalendar')"
+                    :value="s.link.lagCalendar ?? ''" :options="lagCalendars" @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
                 <span class="faint">{{ s.link.driving ? t('inspector.driving') : s.link.float === null ? '' : t('inspector.floatOf', { d: span(s.link.float) }) }}</span>
             </div>
             <span v-if="wrong[s.link.uid]" class="error" role="alert">{{ wrong[s.link.uid] }}</span>
             <details v-if="s.link.handover" class="handover">
                 <summary><b>{{ t('handover.title') }}</b> <span :class="{ brick: bad(s.link) }">{{ standing(s.link) }}</span></summary>
                 <div class="fields">
-                    <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate" @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish' : 'start') })" />
+                    <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)"
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate" @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish' : 'start') })" />
                     <span />
-                    <TypedField :label="t('handover.giverOwner')" :value="model.handovers.get(s.link.uid)?.giverOwner ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { giverOwner: v.trim() || null })" />
-                    <TypedField :label="t('handover.takerOwner')" :value="model.handovers.get(s.link.uid)?.takerOwner ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { takerOwner: v.trim() || null })" />
-                    <TypedField wide :label="t('handover.note')" :value="model.handovers.get(s.link.uid)?.note ?? ''" :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { note: v.trim() || null })" />
+                    <TypedField :label="t('handover.giverOwner')" :value="model.handovers.get(s.link.uid)?.giverOwner ?? ''"
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { giverOwner: v.trim() || null })" />
+                    <TypedField :label="t('handover.takerOwner')" :value="model.handovers.get(s.link.uid)?.takerOwner ?? ''"
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { takerOwner: v.trim() || null })" />
+                    <TypedField wide :label="t('handover.note')" :value="model.handovers.get(s.link.uid)?.note ?? ''"
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { note: v.trim() || null })" />
                 </div>
                 <p v-if="!group.into" class="faint">{{ t('handover.takerSays') }}</p>
                 <PathsSection :row="row" :link="s.link.uid" @only="(uids, name) => emit('only', uids, name)" />
             </details>
         </div>
         <p v-if="group.list.length === 0" class="faint">{{ t('inspector.none') }}</p>
-        <NSelect v-if="editable && group.into" size="small" filterable :input-props="{ 'aria-label': t('inspector.addLink') }" :value="null" :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="add" />
+        <NSelect v-if="editable && group.into" size="small" filterable :input-props="{ 'aria-label': t('inspector.addLink') }" :value="null"
+            :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="add" />
     </section>
 </template>
 

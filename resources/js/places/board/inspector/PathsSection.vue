@@ -28,7 +28,8 @@ function title(path: FloatPaths['paths'][number]): string {
     return path.activities.length === 1 ? name(first) : `${name(first)} … ${name(last)}`;
 }
 function show(path: FloatPaths['paths'][number], rank: number): void {
-    emit('only', path.activities.flatMap((x) => (x.uid === null ? [] : [x.uid])), t(props.link ? 'paths.ofHandover' : 'paths.only', { n: rank + 1, name: props.row.activity.name }));
+    emit('only', path.activities.flatMap((x) => (x.uid === null ? [] : [x.uid])),
+        t(props.link ? 'paths.ofHandover' : 'paths.only', { n: rank + 1, name: props.row.activity.name }));
 }
 </script>
 
@@ -39,7 +40,8 @@ function show(path: FloatPaths['paths'][number], rank: number): void {
         <ol v-else>
             <li v-for="(path, i) in paths" :key="i">
                 <button class="verb plain" @click="show(path, i)">{{ title(path) }}</button>
-                <span class="faint tabular"><br>{{ t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }) }}, {{ t('paths.float', { d: formatDuration(path.float, calendars.dayOf(path.activities.at(-1)?.uid, perDay)) }) }}<template v-if="path.joins">, {{ t('paths.joins', { name: path.joins.label?.split('/')[1] ?? t('inspector.elsewhere') }) }}</template></span>
+                <span class="faint tabular">
+                    <br>{{ t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }) }}, {{ t('paths.float', { d: formatDuration(path.float, calendars.dayOf(path.activities.at(-1)?.uid, perDay)) }) }}<template v-if="path.joins">, {{ t('paths.joins', { name: path.joins.label?.split('/')[1] ?? t('inspector.elsewhere') }) }}</template></span>
             </li>
         </ol>
         <p v-if="error" class="error" role="alert">{{ error }}</p>

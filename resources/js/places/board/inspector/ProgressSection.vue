@@ -21,16 +21,21 @@ const told = computed(() => props.editable && props.row.project.statusDate !== n
 const measures = computed(() => ['duration', 'work', 'physical'].map((value) => ({ label: t(`progress.by.${value}`), value })));
 const percent = computed(() => String(Math.round(a.value.percent / 100) / 10));
 const work = (minutes: number | null | undefined) => (minutes == null ? '' : formatWork(minutes));
-const hours = (text: string): number | null => (/^0+\s*(h|d|m)?$/.test(text.trim()) ? 0 : (parseDuration(text, perDay.value)?.minutes ?? null));
+const hours = (text: string): number | null => (/^0+\s*(h|d|m)?$/.test(text.trim()) ? 0
+    : (parseDuration(text, perDay.value)?.minutes ?? null));
 const isWork = (text: string) => (text.trim() === '' || hours(text) !== null ? null : t('progress.needWork', { text }));
-const isPercent = (text: string) => (/^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim()) && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : t('progress.needPercent', { text }));
+const isPercent = (text: string) => (/^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim())
+    && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : t('progress.needPercent', { text }));
 
 function report(said: Omit<Report, 'activity'>): Promise<boolean> {
-    return board.report([{ activity: a.value.uid, ...said }], t('edit.progress', { name: a.value.name }), (answer) => assumedText(answer, t));
+    return board.report([{ activity: a.value.uid, ...said }], t('edit.progress', { name: a.value.name }),
+        (answer) => assumedText(answer, t));
 }
 function setActual(field: 'actualStart' | 'actualFinish', text: string): Promise<boolean> {
     if (text.trim() !== '') return report({ [field]: date(text, field === 'actualStart' ? 'start' : 'finish')! });
-    return field === 'actualStart' ? report({ percent: 0 }) : send(t('progress.actualFinish'), { actualFinish: null, ...(a.value.kind === 'task' ? { remaining: null } : { actualStart: null }) });
+    return field === 'actualStart' ? report({ percent: 0 })
+        : send(t('progress.actualFinish'), { actualFinish: null,
+        ...(a.value.kind === 'task' ? { remaining: null } : { actualStart: null }) });
 }
 
 const item = ref('');
@@ -43,7 +48,8 @@ function tick(at: number, done: boolean): Promise<boolean> {
 }
 async function addItem(): Promise<void> {
     const m = /^(.*?)(?:\s*[×x*]\s*(\d+(?:[.,]\d+)?))?$/.exec(item.value.trim())!;
-    if (m[1] && await setList([...checklist.value, { name: m[1], weight: Number((m[2] ?? '1').replace(',', '.')), done: false }])) item.value = '';
+    if (m[1] && await setList([...checklist.value,
+        { name: m[1], weight: Number((m[2] ?? '1').replace(',', '.')), done: false }])) item.value = '';
 }
 </script>
 
@@ -52,18 +58,27 @@ async function addItem(): Promise<void> {
         <h3>{{ t('progress.title') }}</h3>
         <p v-if="row.project.statusDate === null" class="faint">{{ t('progress.noStatus') }}</p>
         <div class="fields">
-            <TypedField :label="t('progress.actualStart')" :value="showDate(a.actualStart)" :placeholder="t('inspector.none')" :disabled="!told" :check="isDate" @commit="(v) => setActual('actualStart', v)" />
-            <TypedField :label="t('progress.actualFinish')" :value="showDate(a.actualFinish)" :placeholder="t('inspector.none')" :disabled="!told" :check="isDate" @commit="(v) => setActual('actualFinish', v)" />
+            <TypedField :label="t('progress.actualStart')" :value="showDate(a.actualStart)" :placeholder="t('inspector.none')"
+                :disabled="!told" :check="isDate" @commit="(v) => setActual('actualStart', v)" />
+            <TypedField :label="t('progress.actualFinish')" :value="showDate(a.actualFinish)" :placeholder="t('inspector.none')"
+                :disabled="!told" :check="isDate" @commit="(v) => setActual('actualFinish', v)" />
             <template v-if="a.kind === 'task'">
-                <TypedField :label="t('progress.percent')" :value="percent" :disabled="!told || (by === 'physical' && checklist.length > 0)" :check="isPercent" @commit="(v) => report({ percent: Number.parseFloat(v.replace(',', '.')) })" />
-                <ChoiceField :label="t('progress.measure')" :value="by" :options="measures" :disabled="!editable" @commit="(v) => send(t('progress.measure'), { percentBy: v })" />
-                <TypedField v-if="a.actualStart !== null" :label="t('progress.remaining')" :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told" :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
+                <TypedField :label="t('progress.percent')" :value="percent" :disabled="!told || (by === 'physical' && checklist.length > 0)"
+                    :check="isPercent" @commit="(v) => report({ percent: Number.parseFloat(v.replace(',', '.')) })" />
+                <ChoiceField :label="t('progress.measure')" :value="by" :options="measures" :disabled="!editable"
+                    @commit="(v) => send(t('progress.measure'), { percentBy: v })" />
+                <TypedField v-if="a.actualStart !== null" :label="t('progress.remaining')"
+                    :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told" :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
                 <span v-if="a.actualStart !== null" />
-                <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')" :disabled="!told" :check="isWork" @commit="(v) => (v.trim() === '' ? send(t('progress.actualWork'), { actualWork: null }) : report({ actualWork: hours(v)! }))" />
-                <TypedField :label="t('progress.remainingWork')" :value="work(e?.remainingWork)" :placeholder="t('inspector.none')" :disabled="!editable" :check="isWork" @commit="(v) => (a.actualStart === null || v.trim() === '' ? send(t('progress.remainingWork'), { remainingWork: v.trim() === '' ? null : hours(v) }) : report({ remainingWork: hours(v)! }))" />
+                <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')"
+                    :disabled="!told" :check="isWork" @commit="(v) => (v.trim() === '' ? send(t('progress.actualWork'), { actualWork: null }) : report({ actualWork: hours(v)! }))" />
+                <TypedField :label="t('progress.remainingWork')" :value="work(e?.remainingWork)" :placeholder="t('inspector.none')"
+                    :disabled="!editable" :check="isWork" @commit="(v) => (a.actualStart === null || v.trim() === '' ? send(t('progress.remainingWork'), { remainingWork: v.trim() === '' ? null : hours(v) }) : report({ remainingWork: hours(v)! }))" />
                 <template v-if="a.actualStart !== null && a.actualFinish === null">
-                    <TypedField :label="t('progress.suspend')" :value="showDate(e?.suspend)" :placeholder="t('inspector.none')" :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.suspend'), { suspend: date(v, 'finish') })" />
-                    <TypedField :label="t('progress.resume')" :value="showDate(a.resume)" :placeholder="t('inspector.none')" :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.resume'), { resume: date(v, 'start') })" />
+                    <TypedField :label="t('progress.suspend')" :value="showDate(e?.suspend)" :placeholder="t('inspector.none')"
+                        :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.suspend'), { suspend: date(v, 'finish') })" />
+                    <TypedField :label="t('progress.resume')" :value="showDate(a.resume)" :placeholder="t('inspector.none')"
+                        :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.resume'), { resume: date(v, 'start') })" />
                 </template>
             </template>
         </div>
@@ -72,9 +87,12 @@ async function addItem(): Promise<void> {
             <div v-for="(c, i) in checklist" :key="i" class="item">
                 <NCheckbox :checked="c.done" :disabled="!editable" @update:checked="(v: boolean) => tick(i, v)">{{ c.name }}</NCheckbox>
                 <span class="faint tabular">×{{ c.weight }}</span>
-                <button v-if="editable" class="verb" @click="setList(checklist.filter((_, at) => at !== i))">{{ t('inspector.remove') }}</button>
+                <button v-if="editable" class="verb"
+                    @click="setList(checklist.filter((_, at) => at !== i))">{{ t('inspector.remove') }}</button>
             </div>
-            <form v-if="editable" class="add" @submit.prevent="addItem"><NInput v-model:value="item" size="small" :placeholder="t('progress.newItem')" :input-props="{ 'aria-label': t('progress.newItem') }" /><NButton size="small" attr-type="submit" :disabled="item.trim() === ''">{{ t('progress.addItem') }}</NButton></form>
+            <form v-if="editable" class="add" @submit.prevent="addItem"><NInput v-model:value="item" size="small"
+                :placeholder="t('progress.newItem')" :input-props="{ 'aria-label': t('progress.newItem') }" /><NButton size="small"
+                attr-type="submit" :disabled="item.trim() === ''">{{ t('progress.addItem') }}</NButton></form>
         </div>
     </section>
 </template>

@@ -25,10 +25,12 @@ watch(() => [props.row.id, board.version] as const, async ([uid], before) => {
 async function add(): Promise<void> {
     const said = text.value.trim();
     if (said === '') return;
-    const done = await board.commit([{ verb: 'create', kind: 'remark', uid: newUid(), after: { activity: props.row.id, text: said } }], t('remark.added', { code: props.row.activity.code }));
+    const done = await board.commit([{ verb: 'create', kind: 'remark', uid: newUid(), after: { activity: props.row.id, text: said } }],
+        t('remark.added', { code: props.row.activity.code }));
     if (done && text.value.trim() === said) text.value = '';
 }
-const drop = (uid: string) => board.commit([{ verb: 'delete', kind: 'remark', uid }], t('remark.deleted', { code: props.row.activity.code }));
+const drop = (uid: string) => board.commit([{ verb: 'delete', kind: 'remark', uid }],
+    t('remark.deleted', { code: props.row.activity.code }));
 </script>
 
 <template>
@@ -43,7 +45,8 @@ const drop = (uid: string) => board.commit([{ verb: 'delete', kind: 'remark', ui
         </div>
         <p v-if="remarks.length === 0" class="faint">{{ t('remark.none') }}</p>
         <form v-if="editable" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
-            <NInput v-model:value="text" type="textarea" size="small" :autosize="{ minRows: 2, maxRows: 8 }" :maxlength="4000" :placeholder="t('remark.text')" :input-props="{ 'aria-label': t('remark.text') }" />
+            <NInput v-model:value="text" type="textarea" size="small" :autosize="{ minRows: 2, maxRows: 8 }" :maxlength="4000"
+                :placeholder="t('remark.text')" :input-props="{ 'aria-label': t('remark.text') }" />
             <NButton size="small" attr-type="submit" :disabled="text.trim() === ''">{{ t('remark.add') }}</NButton>
         </form>
     </section>

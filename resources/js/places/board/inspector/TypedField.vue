@@ -3,7 +3,8 @@ import { NInput } from 'naive-ui';
 import { ref, useId, watch } from 'vue';
 
 /** A line of text that is sent when it is understood. What is not understood stays, with the reason below it. */
-const props = defineProps<{ label: string; value: string; disabled?: boolean; placeholder?: string; wide?: boolean; hint?: string; check?: (text: string) => string | null }>();
+const props = defineProps<{ label: string; value: string; disabled?: boolean; placeholder?: string; wide?: boolean; hint?: string; check?: (
+    text: string) => string | null }>();
 const emit = defineEmits<{ commit: [text: string] }>();
 const id = useId();
 const typed = ref<string | null>(null);
@@ -28,7 +29,8 @@ function leave(): void {
 <template>
     <div class="field" :class="{ wide }">
         <label :for="id">{{ label }}</label>
-        <NInput size="small" :disabled="disabled" :placeholder="placeholder ?? ''" :input-props="{ id }" :value="typed ?? value" @update:value="(v) => (typed = v)" @change="change" @focus="focused = true" @blur="leave" />
+        <NInput size="small" :disabled="disabled" :placeholder="placeholder ?? ''" :input-props="{ id }" :value="typed ?? value"
+            @update:value="(v) => (typed = v)" @change="change" @focus="focused = true" @blur="leave" />
         <span v-if="hint" class="hint faint">{{ hint }}</span>
         <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
     </div>

@@ -16,11 +16,14 @@ export function useRowEdit(row: () => Row) {
     const model = computed(() => board.model!);
     const calendars = computed(() => new Calendars(model.value));
     const perDay = computed(() => perDayOf(calendars.value, row()));
-    const days: ComputedRef<WorkDays> = computed(() => { const r = row(); return r.kind === 'activity' ? calendars.value.of(r.activity) : calendars.value.get(r.project.calendar); });
+    const days: ComputedRef<WorkDays> = computed(() => { const r = row(); return r.kind === 'activity' ? calendars.value.of(r.activity)
+        : calendars.value.get(r.project.calendar); });
 
-    const isDate = (text: string) => (text.trim() === '' || readDate(text, days.value, 'start') !== null ? null : t('board.needDate', { text }));
+    const isDate = (text: string) => (text.trim() === ''
+        || readDate(text, days.value, 'start') !== null ? null : t('board.needDate', { text }));
     const isDuration = (text: string) => (parseDuration(text, perDay.value) ? null : t('board.needDuration', { text }));
-    const date = (text: string, end: 'start' | 'finish'): string | null => { const at = readDate(text, days.value, end); return at === null ? null : toIso(at); };
+    const date = (text: string, end: 'start' | 'finish'): string | null => { const at = readDate(text, days.value, end); return at === null
+        ? null : toIso(at); };
     const moment = (at: Instant | null | undefined) => (at == null ? '–' : formatMoment(at));
 
     function send(label: string, after: Record<string, unknown>): Promise<boolean> {
@@ -28,5 +31,6 @@ export function useRowEdit(row: () => Row) {
         return board.commit([update(r.kind, r.id, after)], t('edit.field', { name: nameOf(r), field: label }));
     }
 
-    return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment, send } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
+    return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment,
+        send } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
 }

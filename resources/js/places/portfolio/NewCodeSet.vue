@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { NButton, NInput } from 'naive-ui';
+import { ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { api, messageOf } from '@/api/client';
+import { create, newUid } from '@/api/operations';
+
+/** Makes a code set for projects where it is missed. */
+const emit = defineEmits<{ done: [] }>();
+const { t } = useI18n();
+const making = ref(false);
+const name = ref('');
+const error = ref('');
+
+async function make(): Promise<void> {
+    error.value = '';
+    try {
+        const uid = newUid();
+        await api.post('changes', { changeSet: `c${uid}`.slice(0, 26), reason: t('edit.created', { name: name.value.trim() }),
+            operations: [create('codeSet', uid, { scope: 'project', name: name.value.trim() })] });
+        name.value = '';
+        making.value = false;
+        emit('done');
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
+</script>
+
+<template>
+    <button v-if="!making" class="verb" @click="making = true">{{ t('portfolio.newSet') }}</button>
+    <form v-else class="set" @submit.prevent="make">
+        <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.setName')" autofocus />
+        <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
+        <span v-if="error" class="error" role="alert">{{ error }}</span>
+    </form>
+</template>
+
+<style scoped>
+.verb { align-self: flex-start; }
+.set { display: flex; gap: 6px; flex-wrap: wrap; }
+</style>
