@@ -31,7 +31,8 @@ final class BoardQuery
         'critical', 'nearCritical', 'percent'];
 
     /** Work and progress of the activities that have more than dates. */
-    private const EFFORT = ['uid', 'percentBy', 'physicalPercent', 'checklist', 'actualWork', 'remainingWork', 'cost', 'suspend'];
+    private const EFFORT = ['uid', 'percentBy', 'physicalPercent', 'checklist', 'actualWork', 'remainingWork', 'cost', 'suspend',
+        'assignment'];
 
     private const LINK = ['uid', 'from', 'to', 'type', 'lag', 'lagCalendar', 'handover', 'float', 'driving'];
 
@@ -149,8 +150,10 @@ final class BoardQuery
     /** @return array<string, list<mixed>> */
     private function efforts(string $only = ''): array
     {
-        $columns = $this->columns(self::EFFORT, $only, "SELECT a.uid, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend
-            FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$this->in}", 'a.uid');
+        $columns = $this->columns(self::EFFORT, $only, "SELECT a.uid, COALESCE(e.percent_by, 'duration'), e.physical_percent, e.checklist,
+            s.actual_work, s.remaining_work, s.cost, e.suspend, s.uid
+            FROM activities a LEFT JOIN measures e ON e.activity_id = a.id LEFT JOIN assignments s ON s.activity_id = a.id
+            WHERE a.project_id IN {$this->in} AND (e.activity_id IS NOT NULL OR s.id IS NOT NULL)", 'a.uid');
         $columns['checklist'] = array_map(static fn (mixed $json): mixed => is_string($json) ? json_decode($json) : [],
             $columns['checklist']);
 

@@ -8,6 +8,7 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Kind;
@@ -243,9 +244,15 @@ final class Varnsund
             $this->parts[] = new Link('lnk-'.($i + 1), $this->codes[$from], $this->codes[$to], $type, $lag);
         }
         $ideal = $this->ideal = Schedule::of(Plan::of($this->parts));
-        $parts = [];
+        $parts = $work = [];
+        foreach ($ideal->plan->assignments as $assignment) {
+            $work[$assignment->activity] = $assignment;
+        }
         $running = 0;
         foreach ($this->parts as $part) {
+            if ($part instanceof Assignment) {
+                continue; // comes with its activity
+            }
             if ($part instanceof Project) {
                 $parts[] = Project::read($part->uid, ['statusDate' => Instant::format($this->status)] + $part->fields());
             } elseif ($part instanceof Activity) {
@@ -262,11 +269,13 @@ final class Varnsund
                 $held = $part->code === 'CREW-SI-0020'
                     ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value,
                         'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
-                $work = (int) $part->effort->remainingWork;
-                if ($work > 0 && isset($progress['actualStart'])) {
-                    $left = min(1.0, ($progress['remaining'] ?? 0) / $part->duration);
-                    $progress += ['remainingWork' => (int) round($work * $left), 'actualWork' => $work - (int) round($work * $left)];
+                $assignment = $work[$part->uid] ?? null;
+                $planned = (int) $assignment?->remainingWork;
+                if ($assignment !== null && $planned > 0 && isset($progress['actualStart'])) {
+                    $left = (int) round($planned * min(1.0, ($progress['remaining'] ?? 0) / $part->duration));
+                    $assignment = new Assignment($assignment->uid, $part->uid, $planned - $left, $left, $assignment->cost);
                 }
+                $assignment === null ?: $parts[] = $assignment;
                 $parts[] = Activity::read($part->uid, $progress + ($progress === [] ? $held : []) + $part->fields());
             } elseif ($part instanceof Link && isset(self::AGREEMENTS[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
                 [$margin, $giver, $taker, $note] = self::AGREEMENTS[$key];
@@ -292,24 +301,26 @@ final class Varnsund
     /** Every task is worked on by one to three people; some cost money besides, one is measured by a checklist. */
     private function work(): void
     {
+        $parts = $this->parts;
         foreach ($this->parts as $i => $part) {
             if (! $part instanceof Activity || $part->kind !== Kind::Task) {
                 continue;
             }
             $people = 1 + crc32($part->code) % 3;
-            $effort = ['remainingWork' => $part->duration * $people];
-            if (preg_match('/manufacture|fabrication|Transformer|racks/', $part->name) === 1) {
-                $effort['cost'] = intdiv($part->duration, self::DAY) * 1_250_000;
-            }
+            $cost = preg_match('/manufacture|fabrication|Transformer|racks/', $part->name) === 1
+                ? intdiv($part->duration, self::DAY) * 1_250_000 : null;
+            $parts[] = new Assignment("work-{$part->uid}", $part->uid, null, $part->duration * $people, $cost);
+            $measure = [];
             if (preg_match('/training/i', $part->name) === 1) {
-                $effort += ['percentBy' => 'work'];
+                $measure += ['percentBy' => 'work'];
             }
             if ($part->code === 'OSTV-TO-0030') {
-                $effort += ['percentBy' => 'physical',
+                $measure += ['percentBy' => 'physical',
                     'checklist' => [['name' => 'Switchgear placed', 'weight' => 3.0], ['name' => 'Converters placed', 'weight' => 3.0],
                         ['name' => 'Cooling connected', 'weight' => 2.0], ['name' => 'Papers handed in', 'weight' => 1.0]]];
             }
-            $this->parts[$i] = Activity::read($part->uid, $effort + $part->fields());
+            $parts[$i] = Activity::read($part->uid, $measure + $part->fields());
         }
+        $this->parts = array_values($parts);
     }
 }

@@ -61,7 +61,7 @@ final class Problem
                 'errors' => collect($e->errors())
                     ->map(static fn (mixed $messages,
                         int|string $field): array => ['pointer' => '/'.str_replace('.', '/', (string) $field),
-                        'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
+                            'detail' => is_array($messages) ? $messages[0] : $messages])->values()->all(),
             ]),
             $e instanceof AuthenticationException => self::make(401, 'signed-out', 'Please sign in.'),
             $e instanceof AuthorizationException, $e instanceof AccessDeniedHttpException => self::make(403, 'forbidden', $e->getMessage()),

@@ -15,7 +15,9 @@ final class Model
     /** @return array<string, EntitySet> */
     public static function sets(): array
     {
-        return ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links(), 'Remarks' => self::remarks()];
+        return ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links(),
+            'Assignments' => self::assignments(),
+            'Remarks' => self::remarks()];
     }
 
     public static function set(string $name): EntitySet
@@ -82,6 +84,7 @@ final class Model
                 ['Successors', 'Links', 'Id', 'PredecessorId', true, 'Predecessor'],
                 ['Predecessors', 'Links', 'Id', 'SuccessorId', true, 'Successor'],
                 ['Remarks', 'Remarks', 'Id', 'ActivityId', true, 'Activity'],
+                ['Assignments', 'Assignments', 'Id', 'ActivityId', true, 'Activity'],
             ]));
     }
 
@@ -107,6 +110,17 @@ final class Model
                 ['Predecessor', 'Activities', 'PredecessorId', 'Id', false, 'Successors'],
                 ['Successor', 'Activities', 'SuccessorId', 'Id', false, 'Predecessors'],
             ]), 'q.branch_id');
+    }
+
+    private static function assignments(): EntitySet
+    {
+        return new EntitySet('Assignments', 'Assignment',
+            'assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id', 'p.branch_id',
+            'Work on activities and what it costs.',
+            self::properties(EntityKind::Assignment, [['Id', 's.uid'], ['ActivityId', 'a.uid', 'activity'],
+                ['ActualWorkHours', 's.actual_work', 'actualWork'], ['RemainingWorkHours', 's.remaining_work', 'remainingWork'],
+                ['Cost', 's.cost', 'cost']]),
+            self::navigations([['Activity', 'Activities', 'ActivityId', 'Id', false, 'Assignments']]));
     }
 
     private static function remarks(): EntitySet

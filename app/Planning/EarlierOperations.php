@@ -7,11 +7,21 @@ namespace App\Planning;
 use Illuminate\Support\Facades\DB;
 
 /**
- * What change sets of earlier versions said about branches (by row number) and codes (fields `code:SET` of a project), told
- * as operations of today, so that they can be read and undone. Items of proposals keep their states.
+ * What change sets of earlier versions said about branches (by row number), codes (fields `code:SET` of a project) and work
+ * (fields of an activity), told as operations of today, so that they can be read and undone. Items of proposals keep their states.
  */
 final class EarlierOperations
 {
+    /** The uid of what was work on an activity `a`, in SQL and here ({@see workUid()}). */
+    public const WORK_UID = "CONCAT('assignment-', LEFT(SHA2(a.uid, 256), 30))";
+
+    private const WORK = ['actualWork', 'remainingWork', 'cost'];
+
+    public static function workUid(string $activity): string
+    {
+        return 'assignment-'.substr(hash('sha256', $activity), 0, 30);
+    }
+
     /** The uid of what was a field of a project: there was one entry of a set for each. */
     public static function codingUid(string $project, string $set): string
     {
@@ -29,12 +39,14 @@ final class EarlierOperations
             /** @var string $uid */
             $entries["{$set} {$entry}"] = $uid;
         }
-        $told = DB::table('change_sets')->where('operations', 'like', '%"code:%')->orWhere('operations', 'like', '%"branch":"%')->pluck('id');
+        $told = DB::table('change_sets')->where('operations', 'like', '%"code:%')->orWhere('operations', 'like', '%"branch":"%')
+            ->orWhere('operations', 'like', '%Work"%')->orWhere('operations', 'like', '%"cost"%')->pluck('id');
         foreach ($told as $id) {
             $row = DB::table('change_sets')->where('id', $id)->first(['operations', 'items']);
             /** @var object{operations: string, items: string|null} $row */
             /** @var list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}> $earlier */
             $earlier = json_decode($row->operations, true, 512, JSON_THROW_ON_ERROR);
+            self::provide($earlier);
             [$operations, $items] = self::translate($earlier, $row->items, $entries);
             DB::table('change_sets')->where('id', $id)
                 ->update(['operations' => json_encode($operations,
@@ -55,36 +67,94 @@ final class EarlierOperations
         $letters = '';
         foreach ($operations as $at => $o) {
             $letter = $items === null ? '' : $items[$at];
-            if ($o['kind'] !== 'project') {
-                $told[] = $o;
-                $letters .= $letter;
-
-                continue;
-            }
-            $codes = [];
-            foreach (['before', 'after'] as $side) {
-                foreach ($o[$side] ?? [] as $field => $value) {
-                    if (str_starts_with($field, 'code:')) {
-                        $codes[substr($field, 5)][$side] = is_string($value) ? $entries[substr($field, 5)." {$value}"] ?? null : null;
-                        unset($o[$side][$field]);
-                    } elseif ($field === 'branch' && is_string($value) && ctype_digit($value)) {
-                        $o[$side]['branch'] = "branch-{$value}";
-                    }
-                }
-            }
-            $more = [];
-            foreach ($codes as $set => $sides) {
-                $coding = self::coding(self::codingUid($o['uid'], (string) $set), $o['uid'], $sides['before'] ?? null,
-                    $sides['after'] ?? null);
-                $coding === null ?: $more[] = $coding;
-            }
-            $own = $o['verb'] === 'update' && ($o['after'] ?? []) === [] ? [] : [$o];
-            $all = $o['verb'] === 'delete' ? [...$more, ...$own] : [...$own, ...$more];
+            $all = match ($o['kind']) {
+                'project' => self::project($o, $entries),
+                'activity' => self::activity($o),
+                default => [$o],
+            };
             array_push($told, ...$all);
             $letters .= str_repeat($letter, count($all));
         }
 
         return [$told, $items === null ? null : $letters];
+    }
+
+    /**
+     * An assignment for every activity whose work was told of, so that there is something to put back.
+     *
+     * @param  list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}>  $operations
+     */
+    private static function provide(array $operations): void
+    {
+        $told = [];
+        foreach ($operations as $o) {
+            if ($o['kind'] === 'activity' && array_intersect_key(($o['before'] ?? []) + ($o['after'] ?? []),
+                array_flip(self::WORK)) !== []) {
+                $told[] = $o['uid'];
+            }
+        }
+        foreach (array_chunk($told, Rows::CHUNK) as $chunk) {
+            DB::statement('INSERT IGNORE INTO assignments (uid, project_id, activity_id) SELECT '.self::WORK_UID.", a.project_id, a.id
+                FROM activities a WHERE a.kind <> 'hammock' AND a.uid IN ".Rows::quoted($chunk));
+        }
+    }
+
+    /**
+     * @param  array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}  $o
+     * @return list<array<string, mixed>>
+     */
+    private static function activity(array $o): array
+    {
+        $work = array_flip(self::WORK);
+        $sides = [];
+        foreach (['before', 'after'] as $side) {
+            $sides[$side] = array_intersect_key($o[$side] ?? [], $work);
+            $o[$side] = $o[$side] === null ? null : array_diff_key($o[$side], $work);
+        }
+        $says = static fn (string $side): bool => array_filter($sides[$side], static fn (mixed $v): bool => $v !== null) !== [];
+        $uid = self::workUid($o['uid']);
+        $of = ['activity' => $o['uid']];
+        $becomesHammock = ($o['after']['kind'] ?? null) === 'hammock';
+        $assignment = match (true) {
+            $o['verb'] === 'create' && $says('after') => ['verb' => 'create', 'before' => null, 'after' => $of + $sides['after']],
+            $o['verb'] === 'delete' && $says('before'), $becomesHammock
+                && $says('before') => ['verb' => 'delete', 'before' => $of + $sides['before'], 'after' => null],
+            $o['verb'] === 'update' && $sides['after'] !== [] && ! $becomesHammock => ['verb' => 'update'] + $sides,
+            default => null,
+        };
+        $own = $o['verb'] === 'update' && $o['after'] === [] ? [] : [$o];
+        $more = $assignment === null ? [] : [['verb' => $assignment['verb'], 'kind' => 'assignment', 'uid' => $uid] + $assignment];
+
+        return $o['verb'] === 'delete' ? [...$more, ...$own] : [...$own, ...$more];
+    }
+
+    /**
+     * @param  array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}  $o
+     * @param  array<string, string>  $entries
+     * @return list<array<string, mixed>>
+     */
+    private static function project(array $o, array $entries): array
+    {
+        $codes = [];
+        foreach (['before', 'after'] as $side) {
+            foreach ($o[$side] ?? [] as $field => $value) {
+                if (str_starts_with($field, 'code:')) {
+                    $codes[substr($field, 5)][$side] = is_string($value) ? $entries[substr($field, 5)." {$value}"] ?? null : null;
+                    unset($o[$side][$field]);
+                } elseif ($field === 'branch' && is_string($value) && ctype_digit($value)) {
+                    $o[$side]['branch'] = "branch-{$value}";
+                }
+            }
+        }
+        $more = [];
+        foreach ($codes as $set => $sides) {
+            $coding = self::coding(self::codingUid($o['uid'], (string) $set), $o['uid'], $sides['before'] ?? null,
+                $sides['after'] ?? null);
+            $coding === null ?: $more[] = $coding;
+        }
+        $own = $o['verb'] === 'update' && ($o['after'] ?? []) === [] ? [] : [$o];
+
+        return $o['verb'] === 'delete' ? [...$more, ...$own] : [...$own, ...$more];
     }
 
     /** @return array<string, mixed>|null */

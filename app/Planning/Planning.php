@@ -260,7 +260,8 @@ final class Planning
         $stored = $request->proposal !== null
             && ! $isPart ? $request->proposal
             : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
-                'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(), 'part_of_id' => $request->proposal?->id]);
+                'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(),
+                'part_of_id' => $request->proposal?->id]);
         $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
             'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])
             ->save();
@@ -275,6 +276,7 @@ final class Planning
                         'verb' => $o->verb->value,
                         'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
                 }
+                array_push($changes, ...self::shownOn($o, $before, $plan, $revisions));
             }
             News::record($stored->id, $changes);
         }
@@ -296,6 +298,27 @@ final class Planning
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]),
             $known, $after), $part];
+    }
+
+    /**
+     * What stands on an activity shows on its row, so the row is news too.
+     *
+     * @param  array<string, int>  $revisions
+     * @return list<array{project: string, revision: int, kind: EntityKind, uid: string, verb: string, fields: list<string>}>
+     */
+    private static function shownOn(Operation $o, Plan $before, Plan $after, array $revisions): array
+    {
+        $through = $o->kind->entry()->ownedThrough;
+        if ($through?->to !== EntityKind::Activity || $o->kind === EntityKind::Link) {
+            return [];
+        }
+        $activity = ($o->after ?? [])[$through->field]
+            ?? ($before->find($o->kind, $o->uid) ?? $after->find($o->kind, $o->uid))?->fields()[$through->field] ?? null;
+        $project = is_string($activity) ? $after->projectOf($activity) : null;
+
+        return $project === null ? []
+            : [['project' => $project, 'revision' => $revisions[$project], 'kind' => EntityKind::Activity,
+                'uid' => $activity, 'verb' => 'update', 'fields' => [$o->kind->value]]];
     }
 
     /** @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see News::ENTERPRISE} for the enterprise */

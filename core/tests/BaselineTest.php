@@ -8,7 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\Comparison;
 use Reihe\Core\Baseline\Variance;
-use Reihe\Core\Plan\Effort;
+use Reihe\Core\Plan\Measure;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\RolledUp;
@@ -87,7 +87,7 @@ final class BaselineTest extends TestCase
         $part = static function (int $start, int $finish, ?int $float, ?int $margin): RolledUp {
             $part = new RolledUp;
             [$part->start, $part->finish, $part->totalFloat, $part->margin, $part->planned, $part->done, $part->cost] = [$start, $finish,
-                $float, $margin, 100, $start * Effort::ALL, 10];
+                $float, $margin, 100, $start * Measure::ALL, 10];
 
             return $part;
         };
@@ -114,6 +114,6 @@ final class BaselineTest extends TestCase
         $plan = Made::plan($rows, $more, $project);
 
         return Schedule::of(new Plan($plan->calendars, $plan->projects, ['w' => new WbsElement('w', 'P', null, 1.0, 'W', 'Part')],
-            $plan->activities, $plan->links));
+            $plan->activities, $plan->links, assignments: $plan->assignments));
     }
 }

@@ -32,7 +32,7 @@ final class CatalogueTest extends TestCase
                 }
             }
         }
-        self::assertSame(['calendar', 'codeSet', 'entry', 'project', 'wbs', 'activity', 'link', 'coding'], array_keys($seen));
+        self::assertSame(['calendar', 'codeSet', 'entry', 'project', 'wbs', 'activity', 'assignment', 'link', 'coding'], array_keys($seen));
     }
 
     public function test_every_field_says_what_it_means_and_refuses_what_it_is_not(): void

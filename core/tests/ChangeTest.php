@@ -165,13 +165,14 @@ final class ChangeTest extends TestCase
         $turn = static fn (Plan $plan, string $kind, array $more = []): \Reihe\Core\Change\Applied => ChangeSet::apply($plan,
             [Operation::update(EntityKind::Activity, 'X', ['kind' => $kind] + $more)]);
         $hammock = $turn($plan, 'hammock');
-        $fields = $hammock->plan->activities['X']->fields();
+        $fields = Made::told($hammock->plan, 'X');
+        self::assertSame([], $hammock->plan->assignments);
         self::assertSame([0, [], null, null, null, 'duration'],
             [$fields['duration'], $fields['constraints'], $fields['deadline'], $fields['actualWork'], $fields['cost'],
                 $fields['percentBy']]);
         self::assertEquals($plan, ChangeSet::apply($hammock->plan, ChangeSet::inverse($hammock->operations))->plan);
-        $milestone = $turn($plan, 'finish-milestone')->plan->activities['X'];
-        self::assertSame([0, 600], [$milestone->duration, $milestone->effort->remainingWork]);
+        $milestone = $turn($plan, 'finish-milestone')->plan;
+        self::assertSame([0, 600], [$milestone->activities['X']->duration, $milestone->assignments['X-work']->remainingWork]);
         self::assertSame(480, $turn($hammock->plan, 'task')->plan->activities['X']->duration, 'a day of its calendar');
         self::assertSame(90, $turn($hammock->plan, 'task', ['duration' => 90])->plan->activities['X']->duration);
         self::assertSame([], $turn($plan, 'task')->operations);

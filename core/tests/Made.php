@@ -6,6 +6,8 @@ namespace Reihe\Core\Tests;
 
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
@@ -22,7 +24,7 @@ final class Made
     /**
      * @param  array<string, array{float|string, 1?: string}>  $rows code => days (or `start`, `finish`, `hammock`), predecessors like `A
      *     B:SS+2 C:FF-1`
-     * @param  array<string, array<string, mixed>>  $more  code => further fields of the activity
+     * @param  array<string, array<string, mixed>>  $more  code => further fields of the activity, and of its work
      * @param  array<string, mixed>  $project
      */
     public static function plan(array $rows, array $more = [], array $project = [], ?Calendar $calendar = null): Plan
@@ -34,8 +36,12 @@ final class Made
         foreach ($rows as $code => $row) {
             $kind = ['start' => Kind::StartMilestone, 'finish' => Kind::FinishMilestone, 'hammock' => Kind::Hammock][(string) $row[0]]
                 ?? Kind::Task;
+            $work = array_intersect_key($more[$code] ?? [], ['actualWork' => 0, 'remainingWork' => 0, 'cost' => 0]);
+            if ($work !== []) {
+                $parts[] = Assignment::read("{$code}-work", ['activity' => (string) $code] + $work);
+            }
             $parts[] = Activity::read((string) $code,
-                ($more[$code] ?? []) + ['project' => 'P', 'code' => (string) $code, 'kind' => $kind->value,
+                array_diff_key($more[$code] ?? [], $work) + ['project' => 'P', 'code' => (string) $code, 'kind' => $kind->value,
                     'duration' => $kind === Kind::Task ? (int) round((float) $row[0] * $perDay) : 0]);
             foreach (preg_split('/\s+/', $row[1] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $text) {
                 preg_match('/^(\w+?)(?::(FS|SS|FF|SF))?([+-][\d.]+)?$/', $text, $m);
@@ -67,6 +73,15 @@ final class Made
         }
 
         return $table;
+    }
+
+    /** @return array<string, mixed> fields of an activity, with the work on it */
+    public static function told(Plan $plan, string $code): array
+    {
+        $work = AssignedWork::on($plan, $code);
+
+        return ['actualWork' => $work->actual, 'remainingWork' => $work->remaining, 'cost' => $work->cost] + $plan->activities[$code]
+            ->fields();
     }
 
     /** @return array{string, string} early start and finish as text */

@@ -10,6 +10,7 @@ use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Progress\Assumption;
@@ -63,7 +64,8 @@ final class ProgressTest extends TestCase
     #[DataProvider('measures')]
     public function test_percent_complete(array $fields, int $expected): void
     {
-        self::assertSame($expected, Activity::read('A', $fields + ['project' => 'P', 'code' => 'A', 'duration' => 4800])->percent());
+        $plan = Made::plan(['A' => [10]], ['A' => $fields], ['statusDate' => self::STATUS]);
+        self::assertSame($expected, $plan->activities['A']->percent(AssignedWork::on($plan, 'A')));
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
@@ -77,7 +79,7 @@ final class ProgressTest extends TestCase
         yield 'resumed before suspended' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00',
             'resume' => '2026-03-03T08:00'], 'resume'];
         yield 'suspended unstarted' => [['suspend' => '2026-03-02T17:00'], 'suspend'];
-        yield 'hammock with work' => [['kind' => 'hammock', 'duration' => 0, 'remainingWork' => 60], 'percentBy'];
+        yield 'hammock with progress' => [['kind' => 'hammock', 'duration' => 0, 'physicalPercent' => 5.0], 'percentBy'];
     }
 
     /** @param  array<string, mixed>  $fields */
@@ -170,7 +172,7 @@ final class ProgressTest extends TestCase
     {
         $plan = Made::plan(['A' => [10]], ['A' => $before], ['statusDate' => self::STATUS]);
         $recorded = Recording::of(Schedule::of($plan), [Report::fromArray(['activity' => 'A'] + $report)]);
-        $fields = Schedule::of(ChangeSet::apply($plan, $recorded->operations)->plan)->plan->activities['A']->fields();
+        $fields = Made::told(Schedule::of(ChangeSet::apply($plan, $recorded->operations)->plan)->plan, 'A');
         self::assertEquals($after, array_intersect_key($fields, $after));
         self::assertSame($assumptions, array_map(static fn (Assumption $a): array => [$a->field, Instant::format($a->moment), $a->because],
             $recorded->assumptions));

@@ -10,6 +10,7 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\CalendarException;
 use Reihe\Core\Calendar\Period;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\ChecklistItem;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
@@ -17,13 +18,13 @@ use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
-use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Measure;
 use Reihe\Core\Plan\OutOfSequence;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
@@ -90,6 +91,11 @@ final class RandomPlan
             for ($a = 0; $a < $perProject; $a++) {
                 $activity = $this->activity("p{$p}a{$a}", $p, $a, $typed, $status, $oneCalendar ? 'office' : null);
                 $parts[] = $activity;
+                if ($typed && $this->chance(65)) {
+                    $worked = $this->chance(75);
+                    $parts[] = new Assignment("{$activity->uid}w", $activity->uid, $worked ? $this->int(0, 5000) : null,
+                        $worked ? $this->int(0, 9000) : null, $this->chance(40) ? $this->int(0, 1_000_000) : null);
+                }
                 $all[] = $activity;
             }
             if ($typed && $this->chance(50)) {
@@ -171,19 +177,16 @@ final class RandomPlan
         return new Activity($uid, "p{$p}", $this->chance(50) ? "p{$p}w" : null, (float) $a, sprintf('P%d-%05d', $p, $a), "Work {$a}",
             $kind, $duration,
             false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining, suspend: $typed
-                && $this->chance(20) ? $actualStart : null, effort: $typed ? $this->effort() : new Effort);
+                && $this->chance(20) ? $actualStart : null, measure: $typed ? $this->measure() : new Measure);
     }
 
-    private function effort(): Effort
+    private function measure(): Measure
     {
         $by = $this->pick(PercentBy::cases());
         $items = $this->chance(70) ? [] : array_map(fn (int $i): ChecklistItem => new ChecklistItem("step {$i}", $this->int(1, 8) / 4,
             $this->chance(50)), range(1, 3));
-        $worked = $this->chance(50);
 
-        return new Effort($by, $items === [] && $this->chance(40) ? $this->int(0, 400) / 4 : null, $items,
-            $worked ? $this->int(0, 5000) : null, $worked ? $this->int(0, 9000) : null,
-            $this->chance(30) ? $this->int(0, 1_000_000) : null);
+        return new Measure($by, $items === [] && $this->chance(40) ? $this->int(0, 400) / 4 : null, $items);
     }
 
     /**

@@ -12,6 +12,7 @@ use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Link;
@@ -92,7 +93,7 @@ final class RecompileTest extends TestCase
                 ['constraints' => [['kind' => ['start-no-earlier', 'finish-no-earlier', 'finish-no-later', 'start-pin',
                     'start-on'][$random->getInt(0, 4)], 'date' => $day]], 'calendar' => ['office', 'dock', null][$random->getInt(0, 2)]]),
             4 => Operation::create(EntityKind::Activity, "new{$edit}",
-                ['project' => $project, 'code' => "N{$edit}", 'duration' => 480, 'actualWork' => 60, 'remainingWork' => 60]),
+                ['project' => $project, 'code' => "N{$edit}", 'duration' => 480]),
             5, 6 => Operation::create(EntityKind::Link, "link{$edit}",
                 ['from' => $activity, 'to' => $pick($plan->activities), 'type' => ['FS', 'SS', 'FF', 'SF'][$random->getInt(0, 3)],
                     'lag' => 60 * $random->getInt(-8, 30)]),
@@ -105,13 +106,15 @@ final class RecompileTest extends TestCase
                     'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)],
                     'lagCalendar' => ['successor', 'project', 'elapsed'][$random->getInt(0, 2)],
                     'criticalBy' => ['threshold', 'longest-path'][$random->getInt(0, 1)]]),
-            11 => $plan->wbs === [] ? Operation::update(EntityKind::Activity, $activity, ['cost' => 5])
+            11 => $plan->wbs === [] ? Operation::create(EntityKind::Assignment, "work{$edit}", ['activity' => $activity, 'cost' => 5])
                 : Operation::update(EntityKind::Wbs, $pick($plan->wbs), ['deadline' => $random->getInt(0, 1) === 0 ? $day : null]),
             12 => Operation::create(EntityKind::Wbs, "wbs{$edit}",
                 ['project' => $project, 'parent' => isset($plan->wbs["{$project}w"]) ? "{$project}w" : null, 'code' => 'B']),
             default => $random->getInt(0, 3) > 0 || count($plan->projects) < 3 || $plan->wbs === []
-                ? Operation::update(EntityKind::Activity, $activity,
-                    ['wbs' => null, 'percentBy' => 'work', 'actualWork' => 60 * $random->getInt(0, 9), 'remainingWork' => 240])
+                ? ($random->getInt(0, 1) === 0 || $plan->assignments === []
+                    ? Operation::update(EntityKind::Activity, $activity, ['wbs' => null, 'percentBy' => 'work'])
+                    : Operation::update(EntityKind::Assignment, $pick($plan->assignments),
+                        ['actualWork' => 60 * $random->getInt(0, 9), 'remainingWork' => 240, 'cost' => $random->getInt(0, 9)]))
                 : ($random->getInt(0, 1) === 0 ? Operation::delete(EntityKind::Project, $project)
                     : Operation::delete(EntityKind::Wbs, $pick($plan->wbs))),
         };
@@ -152,7 +155,8 @@ final class RecompileTest extends TestCase
         }
 
         return new Plan($plan->calendars, array_intersect_key($plan->projects, $in),
-            array_filter($plan->wbs, static fn ($w): bool => isset($in[$w->project])), $own, $links, $stubs);
+            array_filter($plan->wbs, static fn ($w): bool => isset($in[$w->project])), $own, $links, $stubs,
+            assignments: array_filter($plan->assignments, static fn (Assignment $a): bool => isset($own[$a->activity])));
     }
 
     /** @return array<string, mixed> every result, by uid */

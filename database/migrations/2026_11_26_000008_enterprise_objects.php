@@ -10,7 +10,7 @@ use Illuminate\Support\Facades\Schema;
 
 /**
  * Branches, code sets, entries and what is coded with them are objects like any other: with uids, in change sets, with
- * history and undo. What earlier change sets said about them is told in the new words.
+ * history and undo.
  */
 return new class extends RepeatableMigration
 {
@@ -66,7 +66,6 @@ return new class extends RepeatableMigration
                 DB::table('codings')->insertOrIgnore(['uid' => EarlierOperations::codingUid($row->uid, $row->key),
                     'project_id' => $row->project_id, 'entry_id' => $row->code_entry_id]);
             }
-            EarlierOperations::tellInNewWords();
             Schema::drop('project_codes');
         }
     }

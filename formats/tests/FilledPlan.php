@@ -23,7 +23,7 @@ final class FilledPlan
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],
-        'remark' => [], 'codeSet' => [], 'entry' => [], 'coding' => [],
+        'remark' => [], 'codeSet' => [], 'entry' => [], 'coding' => [], 'assignment' => [],
     ];
 
     public static function make(int $seed): Plan

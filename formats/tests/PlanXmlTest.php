@@ -6,6 +6,7 @@ namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
 use Reihe\Formats\FormatError;
@@ -39,11 +40,20 @@ final class PlanXmlTest extends TestCase
         self::assertSame($xml, PlanXmlWriter::write(PlanXmlReader::read($old)->plan));
         // it did not describe sets and entries either: these are called by their keys
         $plan = PlanXmlReader::read((string) preg_replace('/<codeSet.*<\/codeSet>/s', '', $old))->plan;
-        self::assertSame(['CRAFT', 'STAGE'],
+        self::assertEqualsCanonicalizing(['CRAFT', 'STAGE'],
             array_column(array_map(static fn ($s): array => $s->fields(), array_values($plan->codeSets)), 'name'));
         self::assertCount(count(FilledPlan::make(1)->codings), $plan->codings);
         $this->expectExceptionMessage('needs an entry');
         PlanXmlReader::read((string) preg_replace('/ entry="[^"]*"/', '', $xml));
+    }
+
+    public function test_the_first_version_told_of_work_on_the_activity_itself(): void
+    {
+        $plan = PlanXmlReader::read('<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="08:00-16:00"/></calendar>'
+            .'<project key="P" name="P" calendar="C" start="2026-03-02T08:00"><activity code="A" duration="60" actualWork="5" cost="700"/>'
+            .'<activity code="B" duration="60"/></project></plan>')->plan;
+        self::assertSame([['activity' => Uid::of('activity:P/A'), 'actualWork' => 5, 'remainingWork' => null, 'cost' => 700]],
+            array_map(static fn ($a): array => $a->fields(), array_values($plan->assignments)));
     }
 
     public function test_the_plans_of_these_tests_fill_every_field_of_every_kind(): void

@@ -36,6 +36,7 @@ final class AccessTest extends TestCase
             ['GET', 'activities/A/objects/remark', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1', 'after' => ['activity' => 'A', 'text' => 'x']]]]],
+            ['POST', 'changes', 'planner', ['operations' => [self::made('assignment', 'new', ['activity' => 'A', 'cost' => 5])]]],
             ['GET', 'activities/A/trace', 'viewer', []],
             ['GET', 'activities/A/float-paths', 'viewer', []],
             ['GET', 'links/L/float-paths', 'viewer', []],

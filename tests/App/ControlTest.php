@@ -6,6 +6,7 @@ namespace Tests\App;
 
 use Illuminate\Support\Facades\DB;
 use PHPUnit\Framework\Attributes\DataProvider;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Time\Instant;
 
 /** Progress, status date, agreements, baselines, health and bands as the API answers them. */
@@ -48,8 +49,8 @@ final class ControlTest extends TestCase
         $at = array_search('act-ostv-ci-0020', $efforts['uid'], true);
         self::assertSame([600, 6000], [$efforts['actualWork'][$at], $efforts['remainingWork'][$at]]);
         $schedule = $this->assertResultsAreTrue();
-        self::assertSame([44_444, 6600], [$schedule->plan->activities['act-ostv-to-0030']->percent(),
-            $schedule->plan->activities['act-ostv-ci-0020']->effort->work()]);
+        self::assertSame([44_444, 6600], [$schedule->network->percent[$schedule->network->node['act-ostv-to-0030']],
+            AssignedWork::on($schedule->plan, 'act-ostv-ci-0020')->total()]);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string, string}> */

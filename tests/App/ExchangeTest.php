@@ -43,9 +43,9 @@ final class ExchangeTest extends TestCase
             self::assertEquals($originals, $renamed, $list);
         }
         $count = static fn (string $table): int => DB::table($table)->count();
-        [$efforts, $agreements] = [$count('efforts'), $count('agreements')];
-        self::assertSame([$efforts, $agreements],
-            [2 * DB::table('efforts')->join('activities', 'activities.id', '=', 'activity_id')->where('activities.uid', 'like', 'act-%')
+        [$assignments, $agreements] = [$count('assignments'), $count('agreements')];
+        self::assertSame([$assignments, $agreements],
+            [2 * DB::table('assignments')->join('activities', 'activities.id', '=', 'activity_id')->where('activities.uid', 'like', 'act-%')
                 ->count(), 2 * DB::table('agreements')->join('links', 'links.id', '=', 'link_id')->where('links.uid', 'like', 'lnk-%')
                 ->count()]);
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/undo")->assertOk();

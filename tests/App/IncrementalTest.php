@@ -62,6 +62,8 @@ final class IncrementalTest extends TestCase
         $pick = static fn (): string => $activities[$random->getInt(0, count($activities) - 1)];
         $day = '2027-0'.$random->getInt(1, 6).'-1'.$random->getInt(0, 9).'T08:00';
 
+        $work = static fn (): string => (string) DB::table('assignments')->orderBy('uid')
+            ->skip($random->getInt(0, DB::table('assignments')->count() - 1))->value('uid');
         $handovers = DB::table('links')->where('handover', 1)->orderBy('uid')->pluck('uid')->all();
 
         return match ($random->getInt(0, 10)) {
@@ -74,14 +76,17 @@ final class IncrementalTest extends TestCase
                 : ['verb' => 'delete', 'kind' => 'activity', 'uid' => $pick()],
             5 => self::update('project', ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)],
                 ['deadline' => $day, 'floatMeasure' => ['own-end', 'portfolio-end', 'deadline'][$random->getInt(0, 2)]]),
-            6, 7 => self::update('activity', $pick(),
-                ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)], 'actualWork' => $random->getInt(0, 900),
+            6 => self::update('activity', $pick(), ['percentBy' => ['work', 'physical'][$random->getInt(0, 1)]]),
+            7 => match ($random->getInt(0, 5)) {
+                0 => self::gone('assignment', $work()),
+                1 => self::made('assignment', "work-{$edit}", ['activity' => $pick(), 'remainingWork' => 480]),
+                default => self::update('assignment', $work(), ['actualWork' => $random->getInt(0, 900),
                     'remainingWork' => $random->getInt(0, 900), 'cost' => $random->getInt(0, 9999)]),
+            },
             8 => self::update('link', (string) $handovers[$random->getInt(0, count($handovers) - 1)],
                 ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
             9 => self::update('activity', $pick(),
-                ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work',
-                    'actualWork' => 30]),
+                ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work']),
             default => self::update('activity', $pick(),
                 ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
         };

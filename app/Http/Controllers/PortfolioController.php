@@ -17,7 +17,7 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
-use Reihe\Core\Plan\Effort;
+use Reihe\Core\Plan\Measure;
 use Reihe\Core\Schedule\RolledUp;
 use Symfony\Component\HttpFoundation\Response;
 
@@ -94,7 +94,8 @@ final class PortfolioController
 
         return array_values(DB::table('branches')->whereIn('id', $this->reach->branches())->orderBy('position')->orderBy('id')->get()
             ->map(fn (object $b): array => [
-                'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name, 'role' => $this->reach->roleOn($b->id)?->value,
+                'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name,
+                'role' => $this->reach->roleOn($b->id)?->value,
                 'mayPlan' => $this->reach->may(Role::Planner, $b->id),
             ])->all());
     }
@@ -164,7 +165,7 @@ final class PortfolioController
             'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float,
             'margin' => $p->margin, 'critical' => (bool) $p->critical,
-            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Effort::ALL, 4) : ($p->finished ? 1 : 0),
+            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Measure::ALL, 4) : ($p->finished ? 1 : 0),
             'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
             'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision,
             'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),

@@ -11,14 +11,14 @@ use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\ChecklistItem;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
-use Reihe\Core\Plan\Effort;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\Measure;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 
-/** Activities; work, cost and suspension of the few that have any stand in `efforts`. */
+/** Activities; how progress is measured, and suspension, of the few that have any stand in `measures`. */
 final class ActivityTable extends Table
 {
     public function name(): string
@@ -28,7 +28,7 @@ final class ActivityTable extends Table
 
     public function load(string $in, Ids $ids): array
     {
-        $efforts = self::efforts($in);
+        $measures = self::measures($in);
         $kind = EntityKind::Activity;
         $activities = [];
         foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id, constraint1_kind, constraint1_date,
@@ -37,7 +37,7 @@ final class ActivityTable extends Table
                 (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
                 $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]),
                 $r[15], $r[16], $r[17], $r[18], $r[19],
-                ...$efforts[$r[0]] ?? []);
+                ...$measures[$r[0]] ?? []);
             $ids->set($kind, $r[1], $r[0]);
         }
 
@@ -63,35 +63,35 @@ final class ActivityTable extends Table
 
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
-        $plain = Catalogue::written(new Effort);
+        $plain = Catalogue::written(new Measure);
         $rows = $owners = [];
         foreach ($entities as $a) {
             assert($a instanceof Activity);
             $id = $owners[] = $ids->id(EntityKind::Activity, $a->uid);
-            $e = $a->effort;
+            $e = $a->measure;
             if ($a->suspend !== null || Catalogue::written($e) !== $plain) {
                 $rows[] = ['activity_id' => $id, 'percent_by' => $e->percentBy->value, 'physical_percent' => $e->physicalPercent,
                     'checklist' => $e->checklist === [] ? null
                         : json_encode(Catalogue::written($e)['checklist'], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
-                    'actual_work' => $e->actualWork, 'remaining_work' => $e->remainingWork, 'cost' => $e->cost, 'suspend' => $a->suspend];
+                    'suspend' => $a->suspend];
             }
         }
-        Rows::replace('efforts', 'activity_id', $owners, $rows);
+        Rows::replace('measures', 'activity_id', $owners, $rows);
     }
 
-    /** @return array<int, array{suspend: int|null, effort: Effort}> by activity id, of those that have any */
-    private static function efforts(string $in): array
+    /** @return array<int, array{suspend: int|null, measure: Measure}> by activity id, of those that have any */
+    private static function measures(string $in): array
     {
-        $efforts = [];
-        foreach (Rows::all("SELECT e.activity_id, e.percent_by, e.physical_percent, e.checklist, e.actual_work, e.remaining_work, e.cost, e.suspend
-            FROM efforts e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$in}") as $r) {
+        $measures = [];
+        foreach (Rows::all("SELECT e.activity_id, e.percent_by, e.physical_percent, e.checklist, e.suspend
+            FROM measures e JOIN activities a ON a.id = e.activity_id WHERE a.project_id IN {$in}") as $r) {
             $checklist = array_map(static fn (array $i): ChecklistItem => new ChecklistItem($i['name'], (float) $i['weight'], $i['done']),
                 json_decode($r[3] ?? '[]', true));
-            $efforts[$r[0]] = ['suspend' => $r[7],
-                'effort' => new Effort(PercentBy::from($r[1]), $r[2] === null ? null : (float) $r[2], $checklist, $r[4], $r[5], $r[6])];
+            $measures[$r[0]] = ['suspend' => $r[4],
+                'measure' => new Measure(PercentBy::from($r[1]), $r[2] === null ? null : (float) $r[2], $checklist)];
         }
 
-        return $efforts;
+        return $measures;
     }
 
     /** @return list<Constraint> */

@@ -58,7 +58,8 @@ final readonly class Baseline
 
         return new BaselineRow($activity->code, $activity->name, $dates->earlyStart, $dates->earlyFinish,
             $spans ? $schedule->axis($activity->uid)->between($dates->earlyStart, $dates->earlyFinish) : $activity->duration,
-            $activity->effort->work(), (int) $activity->effort->cost);
+            $schedule->network->effort[$schedule->network->node[$activity->uid]],
+            $schedule->network->cost[$schedule->network->node[$activity->uid]]);
     }
 
     public static function rolled(RolledUp $node, string $code, string $name): ?BaselineRow

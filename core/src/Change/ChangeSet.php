@@ -9,9 +9,11 @@ use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Coding\EntryKey;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\KindChange;
 use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
@@ -188,6 +190,19 @@ final class ChangeSet
             $after[$field] = $written[$field] ?? null;
         }
         $this->applied[] = Operation::update($operation->kind, $operation->uid, $after, $before);
+        if ($new instanceof Activity && $new->kind === Kind::Hammock && $fields['kind'] !== Kind::Hammock->value) {
+            $this->takeWorkAway($operation->uid);
+        }
+    }
+
+    /** What an activity may not have any more goes along. */
+    private function takeWorkAway(string $activity): void
+    {
+        foreach ($this->objects[EntityKind::Assignment->value] as $uid => $assignment) {
+            if ($assignment instanceof Assignment && $assignment->activity === $activity) {
+                $this->delete(EntityKind::Assignment, $uid, null);
+            }
+        }
     }
 
     /** Minutes of a day on an activity's calendar; the usual one where there is none, which the check of the plan will tell. */

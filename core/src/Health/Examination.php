@@ -6,6 +6,7 @@ namespace Reihe\Core\Health;
 
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Schedule\Handover;
@@ -37,6 +38,9 @@ final class Examination
     /** @var array<string, list<string>> check => uids of links found */
     private array $found = [];
 
+    /** @var array<string, AssignedWork> by activity */
+    private readonly array $assigned;
+
     /** @var array<string, int> uid of a link broken by a pin => elapsed minutes between what it asks and the pinned date */
     private array $elapsed = [];
 
@@ -44,6 +48,7 @@ final class Examination
         private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
     {
         $this->n = $schedule->network;
+        $this->assigned = AssignedWork::of($schedule->plan);
         $this->p = (int) array_search($project, $this->n->projectUid, true);
         foreach ($schedule->plan->activities as $uid => $activity) {
             if ($activity->project === $project && $activity->kind !== Kind::Hammock && ! $activity->isFinished()) {
@@ -156,7 +161,7 @@ final class Examination
             $this->take(Check::HighFloat, $a, $float > $this->thresholds->days(Check::HighFloat) * $perDay);
             $this->take(Check::LongDurations, $a, $task && $a->duration > $this->thresholds->days(Check::LongDurations) * $perDay);
             $this->take(Check::UnconfirmedEstimates, $a, $a->estimate);
-            $this->take(Check::ResourcesMissing, $a, $task && $a->effort->work() === 0 && $a->effort->cost === null);
+            $this->take(Check::ResourcesMissing, $a, $task && ($this->assigned[$a->uid] ?? new AssignedWork)->isNothing());
             $this->take(Check::HardConstraints, $a,
                 array_filter($a->constraints, static fn (Constraint $c): bool => $c->kind->isPin() || $c->kind->lowersLate()) !== []);
             $this->take(Check::InvalidDates, $a, $status !== null && $axis->workAt($d->begin[$i]) < $axis->workAt($status));

@@ -47,8 +47,8 @@ final readonly class Activity implements Entity
         public ?int $resume = null,
         #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor')]
         public ?int $suspend = null,
-        #[Field(FieldType::Part, 'Work, cost and how progress is measured.', of: Effort::class)]
-        public Effort $effort = new Effort,
+        #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
+        public Measure $measure = new Measure,
     ) {
         if ($code === '') {
             throw new InvalidField('code', 'must not be empty');
@@ -56,8 +56,8 @@ final readonly class Activity implements Entity
         $this->checkDuration();
         $this->checkConstraints();
         $this->checkProgress();
-        if ($kind === Kind::Hammock && $effort != new Effort) {
-            throw new InvalidField('percentBy', 'a hammock takes no work, cost or progress of its own');
+        if ($kind === Kind::Hammock && $measure != new Measure) {
+            throw new InvalidField('percentBy', 'a hammock takes no progress of its own');
         }
     }
 
@@ -85,14 +85,14 @@ final readonly class Activity implements Entity
      * Share done in thousandths of a percent, 0 … 100 000: by duration `(original − remaining) ÷ original`, by work
      * `actual ÷ (actual + remaining)`, or physical. Work that has not started counts as 0, finished work as all.
      */
-    public function percent(): int
+    public function percent(AssignedWork $work): int
     {
         return match (true) {
-            $this->isFinished() => Effort::ALL,
+            $this->isFinished() => Measure::ALL,
             ! $this->isStarted() => 0,
-            $this->effort->percentBy === PercentBy::Duration => intdiv(Effort::ALL * max(0, $this->duration - $this->remainingDuration()),
+            $this->measure->percentBy === PercentBy::Duration => intdiv(Measure::ALL * max(0, $this->duration - $this->remainingDuration()),
                 max(1, $this->duration)),
-            default => $this->effort->percent(),
+            default => $this->measure->percent($work),
         };
     }
 

@@ -19,6 +19,7 @@ enum EntityKind: string
     case Project = 'project';
     case Wbs = 'wbs';
     case Activity = 'activity';
+    case Assignment = 'assignment';
     case Link = 'link';
     case Remark = 'remark';
     case Coding = 'coding';
@@ -113,6 +114,8 @@ enum EntityKind: string
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
             self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
+            // work without a resource is one assignment
+            self::Assignment => KindEntry::of(Assignment::class, 'assignments', Owner::Project, 'activity', ['activity'], 'assignment'),
             // a link belongs to the project of its successor
             self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link'),
             self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),

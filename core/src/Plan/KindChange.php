@@ -23,7 +23,7 @@ final class KindChange
         }
         $along = ['duration' => $kind !== Kind::Task ? 0 : max($activity->duration, $day)];
         if ($kind === Kind::Hammock) {
-            $along += ['constraints' => [], 'deadline' => null] + Catalogue::written(new Effort);
+            $along += ['constraints' => [], 'deadline' => null] + Catalogue::written(new Measure);
         }
         $now = $activity->fields();
 

@@ -24,6 +24,7 @@ final readonly class Plan implements Names
      * @param  array<string, CodeEntry>  $entries
      * @param  array<string, Branch>  $branches
      * @param  array<string, Coding>  $codings
+     * @param  array<string, Assignment>  $assignments
      */
     public function __construct(
         public array $calendars = [],
@@ -37,6 +38,7 @@ final readonly class Plan implements Names
         public array $entries = [],
         public array $branches = [],
         public array $codings = [],
+        public array $assignments = [],
     ) {
     }
 

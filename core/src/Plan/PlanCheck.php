@@ -16,6 +16,7 @@ final class PlanCheck
         self::activities($plan);
         self::links($plan);
         self::remarks($plan);
+        self::assignments($plan);
         self::codings($plan);
     }
 
@@ -143,6 +144,24 @@ final class PlanCheck
                 throw $invalid('entry', 'is a second one of the same code set');
             }
             $seen[$once] = true;
+        }
+    }
+
+    private static function assignments(Plan $plan): void
+    {
+        $seen = [];
+        foreach ($plan->assignments as $assignment) {
+            $activity = $plan->activities[$assignment->activity] ?? null;
+            $why = match (true) {
+                $activity === null => 'does not exist',
+                $activity->kind === Kind::Hammock => 'is a hammock, which takes no work',
+                isset($seen[$assignment->activity]) => 'has work without a resource already',
+                default => null,
+            };
+            if ($why !== null) {
+                throw new InvalidPlan(EntityKind::Assignment, $assignment->uid, $plan->label($assignment->activity), 'activity', $why);
+            }
+            $seen[$assignment->activity] = true;
         }
     }
 

@@ -8,9 +8,13 @@ use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\Assignment;
+use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\PercentBy;
+use Reihe\Core\Plan\Uid;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
@@ -29,9 +33,19 @@ final class Recording
 
     private int $position = 0;
 
+    /** @var array<string, AssignedWork> by activity */
+    private readonly array $assigned;
+
+    /** @var array<string, Assignment> by activity */
+    private array $assignments = [];
+
     /** @param  array<string, int>  $plannedStarts  activity uid => start in the current baseline, where there is one */
     private function __construct(private readonly Schedule $schedule, private readonly array $plannedStarts)
     {
+        $this->assigned = AssignedWork::of($schedule->plan);
+        foreach ($schedule->plan->assignments as $assignment) {
+            $this->assignments[$assignment->activity] = $assignment;
+        }
     }
 
     /**
@@ -60,16 +74,16 @@ final class Recording
             $this->refuse('activity', 'a hammock takes no progress');
         }
         if (($r->percent !== null && $r->percent <= 0.0)
-            || ($r->ticked === [] && $a->effort->percentBy === PercentBy::Physical && $a->effort->checklist !== [])) {
-            $this->operations[] = self::update($a, $r, $this->cleared($a));
+            || ($r->ticked === [] && $a->measure->percentBy === PercentBy::Physical && $a->measure->checklist !== [])) {
+            $this->update($a, $r, $this->cleared($a));
 
             return;
         }
         $after = $this->measures($a, $r);
         $finished = $r->actualFinish !== null || ($r->percent !== null && $r->percent >= 100.0) || $r->remaining === 0
             || ($after['remainingWork'] ?? null) === 0
-            || ($r->ticked !== null && $a->effort->percentBy === PercentBy::Physical
-                && count($a->effort->checklist) === count(array_unique($r->ticked)));
+            || ($r->ticked !== null && $a->measure->percentBy === PercentBy::Physical
+                && count($a->measure->checklist) === count(array_unique($r->ticked)));
         if ($a->kind->isMilestone() && ! $finished && ($r->percent !== null || $r->remaining !== null)) {
             $this->refuse($r->percent !== null ? 'percent' : 'remaining', 'a milestone is either achieved or not');
         }
@@ -81,13 +95,37 @@ final class Recording
         } elseif ($r->actualStart !== null || $a->actualStart === null) {
             $after['actualStart'] = Instant::format($r->actualStart ?? $this->assumedStart($a, $status, $after));
         }
-        $this->operations[] = self::update($a, $r, $after);
+        $this->update($a, $r, $after);
     }
 
-    /** @param  array<string, mixed>  $after */
-    private static function update(Activity $a, Report $r, array $after): Operation
+    /**
+     * Work is told to the assignment, everything else to the activity.
+     *
+     * @param  array<string, mixed>  $after
+     */
+    private function update(Activity $a, Report $r, array $after): void
     {
-        return Operation::update(EntityKind::Activity, $a->uid, $after, array_intersect_key(($r->seen ?? []) + $a->fields(), $after));
+        $work = array_intersect_key($after, ['actualWork' => 0, 'remainingWork' => 0]);
+        $own = array_diff_key($after, $work);
+        $seen = static fn (Entity $of, array $fields): array => array_intersect_key(($r->seen ?? []) + $of->fields(), $fields);
+        $this->operations[] = Operation::update(EntityKind::Activity, $a->uid, $own, $seen($a, $own));
+        $assignment = $this->assignments[$a->uid] ?? null;
+        if ($assignment !== null && $work !== []) {
+            $this->operations[] = Operation::update(EntityKind::Assignment, $assignment->uid, $work, $seen($assignment, $work));
+        } elseif ($work !== []) {
+            $this->operations[] = Operation::create(EntityKind::Assignment, Uid::of("assignment:{$a->uid}"),
+                ['activity' => $a->uid] + $work);
+        }
+    }
+
+    private function work(Activity $a): AssignedWork
+    {
+        return $this->assigned[$a->uid] ?? new AssignedWork;
+    }
+
+    private function workOf(Activity $a): Work
+    {
+        return Work::of($a->duration, (int) $this->work($a)->actual, (int) $this->work($a)->remaining);
     }
 
     /** @return array<string, mixed> */
@@ -95,10 +133,10 @@ final class Recording
     {
         $after = ['actualStart' => null, 'actualFinish' => null, 'remaining' => null, 'resume' => null, 'suspend' => null,
             'physicalPercent' => null];
-        if ($a->effort->work() > 0) {
-            $after += ['actualWork' => null, 'remainingWork' => $a->effort->work()];
+        if ($this->work($a)->total() > 0) {
+            $after += ['actualWork' => null, 'remainingWork' => $this->work($a)->total()];
         }
-        if ($a->effort->checklist !== []) {
+        if ($a->measure->checklist !== []) {
             $after['checklist'] = self::ticked($a, []);
         }
 
@@ -112,8 +150,8 @@ final class Recording
      */
     private function measures(Activity $a, Report $r): array
     {
-        $e = $a->effort;
-        $work = Work::of($a->duration, (int) $e->actualWork, (int) $e->remainingWork);
+        $e = $a->measure;
+        $work = $this->workOf($a);
         $after = [];
         if ($r->ticked !== null) {
             if ($e->checklist === [] || array_diff($r->ticked, array_keys($e->checklist)) !== []) {
@@ -139,7 +177,7 @@ final class Recording
             }
         }
         if ($r->remaining !== null && $r->remaining > 0) {
-            $after = ['actualFinish' => null, 'remaining' => $r->remaining] + $after + self::workFor($a, $r->remaining);
+            $after = ['actualFinish' => null, 'remaining' => $r->remaining] + $after + $this->workFor($a, $r->remaining);
         }
 
         return $after;
@@ -149,11 +187,11 @@ final class Recording
     private function partly(Activity $a, float $share): array
     {
         $remaining = max(1, $a->duration - (int) round($a->duration * $share));
-        if ($a->effort->percentBy === PercentBy::Duration) {
-            return ['remaining' => $remaining] + self::workFor($a, $remaining);
+        if ($a->measure->percentBy === PercentBy::Duration) {
+            return ['remaining' => $remaining] + $this->workFor($a, $remaining);
         }
-        if ($a->effort->percentBy === PercentBy::Work) {
-            $total = $a->effort->work();
+        if ($a->measure->percentBy === PercentBy::Work) {
+            $total = $this->work($a)->total();
             if ($total === 0) {
                 $this->refuse('percent', 'is measured by work, but no work is planned');
             }
@@ -161,7 +199,7 @@ final class Recording
 
             return ['actualWork' => $done, 'remainingWork' => max(1, $total - $done), 'remaining' => $remaining];
         }
-        if ($a->effort->checklist !== []) {
+        if ($a->measure->checklist !== []) {
             $this->refuse('percent', 'comes from the checklist; tick its items instead');
         }
 
@@ -177,13 +215,13 @@ final class Recording
         $axis = $this->schedule->axis($a->uid);
         $start = $r->actualStart ?? $a->actualStart;
         $after['remaining'] = $after['resume'] = $after['suspend'] = null;
-        if ($a->effort->work() > 0 || isset($after['actualWork'])) {
-            $after['actualWork'] ??= $a->effort->work();
+        if ($this->work($a)->total() > 0 || isset($after['actualWork'])) {
+            $after['actualWork'] ??= $this->work($a)->total();
             $after['remainingWork'] = 0;
         }
-        if ($a->effort->checklist !== []) {
-            $after['checklist'] = self::ticked($a, array_keys($a->effort->checklist));
-        } elseif ($a->effort->percentBy === PercentBy::Physical) {
+        if ($a->measure->checklist !== []) {
+            $after['checklist'] = self::ticked($a, array_keys($a->measure->checklist));
+        } elseif ($a->measure->percentBy === PercentBy::Physical) {
             $after['physicalPercent'] = 100.0;
         }
         $finish = $r->actualFinish ?? ($a->kind->isMilestone() ? $start : null) ?? $a->actualFinish;
@@ -229,12 +267,12 @@ final class Recording
      *
      * @return array<string, int>
      */
-    private static function workFor(Activity $a, int $remaining): array
+    private function workFor(Activity $a, int $remaining): array
     {
-        if ($a->effort->work() === 0) {
+        if ($this->work($a)->total() === 0) {
             return [];
         }
-        $work = Work::of($a->duration, (int) $a->effort->actualWork, (int) $a->effort->remainingWork);
+        $work = $this->workOf($a);
         $left = (int) round($remaining * $work->intensity);
 
         return ['remainingWork' => $left, 'actualWork' => $work->actual + max(0, $work->remaining - $left)];
@@ -253,7 +291,7 @@ final class Recording
     private static function ticked(Activity $a, array $done): array
     {
         $list = [];
-        foreach ($a->effort->checklist as $i => $item) {
+        foreach ($a->measure->checklist as $i => $item) {
             $list[] = ['name' => $item->name, 'weight' => $item->weight, 'done' => in_array($i, $done, true)];
         }
 

@@ -7,6 +7,7 @@ namespace Reihe\Core\Schedule;
 use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\CriticalBy;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FloatMeasure;
@@ -35,6 +36,9 @@ final class Compiler
 
     private readonly TypedDates $dates;
 
+    /** @var array<string, AssignedWork> by activity */
+    private readonly array $assigned;
+
     /** @var array<string, int> project uid => number */
     private array $projectOf = [];
 
@@ -49,6 +53,7 @@ final class Compiler
         private readonly Names $names)
     {
         $this->dates = new TypedDates($plan, $network);
+        $this->assigned = AssignedWork::of($plan);
     }
 
     /**
@@ -310,9 +315,10 @@ final class Compiler
         $n->work[$i] = $activity->remainingDuration();
         $n->givenStart[$i] = $activity->actualStart ?? 0;
         $n->givenFinish[$i] = $activity->actualFinish ?? 0;
-        $n->percent[$i] = $activity->percent();
-        $n->effort[$i] = $activity->effort->work();
-        $n->cost[$i] = (int) $activity->effort->cost;
+        $assigned = $this->assigned[$activity->uid] ?? new AssignedWork;
+        $n->percent[$i] = $activity->percent($assigned);
+        $n->effort[$i] = $assigned->total();
+        $n->cost[$i] = (int) $assigned->cost;
         $n->weight[$i] = $n->effort[$i] > 0 ? $n->effort[$i] : $activity->duration;
         try {
             $this->dates->write($i, $activity, $project, $n->axes[$axis]);

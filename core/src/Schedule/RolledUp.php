@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\WorkAxis;
-use Reihe\Core\Plan\Effort;
+use Reihe\Core\Plan\Measure;
 
 /** Start = earliest, finish = latest, float = least, critical if any part is, work and cost = sums, progress weighted. */
 final class RolledUp
@@ -33,7 +33,7 @@ final class RolledUp
     /** weight of everything: minutes of planned work, of duration for activities without */
     public int $planned = 0;
 
-    /** the part of it that is done, exactly: minutes × thousandths of a percent ({@see Effort::ALL} for a whole one) */
+    /** the part of it that is done, exactly: minutes × thousandths of a percent ({@see Measure::ALL} for a whole one) */
     public int $done = 0;
 
     /** all parts are finished; false while there are none */
@@ -91,7 +91,7 @@ final class RolledUp
     /** Share done, 0 … 1. */
     public function progress(): float
     {
-        return $this->planned > 0 ? $this->done / $this->planned / Effort::ALL : ($this->finished ? 1.0 : 0.0);
+        return $this->planned > 0 ? $this->done / $this->planned / Measure::ALL : ($this->finished ? 1.0 : 0.0);
     }
 
     private static function least(?int $a, ?int $b): ?int

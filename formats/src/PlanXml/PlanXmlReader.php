@@ -305,7 +305,11 @@ final class PlanXmlReader
         }
         $uid = $this->uid($a, "activity:{$label}");
         $this->labels[$label] = $uid;
-        $values = $this->values(EntityKind::Activity, $a);
+        $work = array_intersect_key($a, ['actualWork' => 0, 'remainingWork' => 0, 'cost' => 0]);
+        if ($work !== []) { // the first version
+            array_unshift($attached, [EntityKind::Assignment, $work]);
+        }
+        $values = $this->values(EntityKind::Activity, array_diff_key($a, $work));
         if (isset($a['calendar'])) {
             $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
         }

@@ -187,9 +187,9 @@ final class PlanXmlWriter
         $this->attributes(['uid' => $activity->uid] + array_replace($fields, [
             'calendar' => $activity->calendar === null ? null : $this->plan->calendars[$activity->calendar]->key,
             'estimate' => $activity->estimate ? 'true' : null,
-            'percentBy' => $activity->effort->percentBy === PercentBy::Duration ? null : $activity->effort->percentBy->value,
+            'percentBy' => $activity->measure->percentBy === PercentBy::Duration ? null : $activity->measure->percentBy->value,
         ]));
-        foreach ($activity->effort->checklist as $item) {
+        foreach ($activity->measure->checklist as $item) {
             $this->xml->startElement('item');
             $this->attributes(['name' => $item->name, 'weight' => $item->weight, 'done' => $item->done ? 'true' : null]);
             $this->xml->endElement();

@@ -55,7 +55,7 @@ final class ScheduleReport
                 'interferingFloat' => $dates->interferingFloat(),
                 'critical' => $dates->critical,
                 'nearCritical' => $dates->nearCritical,
-                'percent' => $activity->percent() / 1000,
+                'percent' => $n->percent[$n->node[$uid]] / 1000,
                 'drivenBy' => array_values(array_unique($drivenBy)),
                 'reasons' => TraceReport::reasons($schedule, $why),
                 'waits' => TraceReport::waits($why),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\LinkType;
@@ -33,6 +34,9 @@ final class TodoMapper
     /** @var array<string, array<string, string>> uid of what is coded => uid of the coding => category */
     private array $categories = [];
 
+    /** @var array<string, list<Assignment>> by activity */
+    private array $assignments = [];
+
     private function __construct(private readonly Schedule $schedule)
     {
     }
@@ -54,6 +58,9 @@ final class TodoMapper
             foreach ($list as $uid => $object) {
                 $todos->extras[$property][] = self::json(['uid' => $uid] + $object->fields());
             }
+        }
+        foreach ($plan->assignments as $assignment) {
+            $this->assignments[$assignment->activity][] = $assignment;
         }
         foreach ($plan->codings as $coding) {
             $entry = $plan->entries[$coding->entry];
@@ -102,13 +109,17 @@ final class TodoMapper
     {
         $dates = $this->schedule->activity($activity->uid);
         $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish,
-            percent: $activity->isFinished() ? 100 : min(99, intdiv($activity->percent(), 1000)),
+            percent: $activity->isFinished() ? 100
+                : min(99, intdiv($this->schedule->network->percent[$this->schedule->network->node[$activity->uid]], 1000)),
             status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'),
             completed: $activity->actualFinish);
         $todo->relations[] = new Relation('PARENT', $activity->wbs ?? $activity->project);
         $this->extras($todo, 'activity', $activity);
-        if ($activity->effort->checklist !== []) {
-            $todo->extras['X-REIHE-CHECKLIST'] = [self::json(Catalogue::written($activity->effort)['checklist'])];
+        if ($activity->measure->checklist !== []) {
+            $todo->extras['X-REIHE-CHECKLIST'] = [self::json(Catalogue::written($activity->measure)['checklist'])];
+        }
+        foreach ($this->assignments[$activity->uid] ?? [] as $a) {
+            $todo->extras['X-REIHE-ASSIGNMENT'][] = self::json(['uid' => $a->uid] + array_diff_key($a->fields(), ['activity' => 0]));
         }
         foreach ($activity->constraints as $constraint) {
             $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);

@@ -34,6 +34,8 @@ use Reihe\Formats\Text;
  */
 final class TodoReader
 {
+    private const WORK = ['actualWork', 'remainingWork', 'cost'];
+
     /** @var array<string, Calendar> */
     private array $calendars = [];
 
@@ -115,7 +117,7 @@ final class TodoReader
                     $parts[] = $this->fromElsewhere($todo, $order + 1.0);
                 } else {
                     $parts[] = $object = $this->own($todo);
-                    array_push($parts, ...$this->codings($todo, $object));
+                    array_push($parts, ...$this->codings($todo, $object), ...$this->assignments($todo, $object));
                 }
                 foreach ($this->links($todo) as $link) {
                     $parts[] = $link;
@@ -141,12 +143,12 @@ final class TodoReader
         return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid])
             || in_array($c->uid, $this->calendarKeys, true)),
             $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries,
-            codings: $plan->codings);
+            codings: $plan->codings, assignments: $plan->assignments);
     }
 
     private function ownCalendars(): void
     {
-        foreach ($this->described('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
+        foreach ($this->ofFile('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
             if ($calendar instanceof Calendar) {
                 $this->calendars[$calendar->uid] = $calendar;
                 $this->calendarKeys[$calendar->key] = $calendar->uid;
@@ -156,24 +158,37 @@ final class TodoReader
 
     private function ownCodes(): void
     {
-        foreach ([...$this->described('X-REIHE-CODE-SET', EntityKind::CodeSet),
-            ...$this->described('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
+        foreach ([...$this->ofFile('X-REIHE-CODE-SET', EntityKind::CodeSet),
+            ...$this->ofFile('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
             if ($described instanceof CodeSet || $described instanceof CodeEntry) {
                 $this->codes->add($described);
             }
         }
     }
 
-    /** @return iterable<Entity> what a property of the file describes as JSON */
-    private function described(string $property, EntityKind $kind): iterable
+    /** @return iterable<Entity> what a property of the file as a whole describes */
+    private function ofFile(string $property, EntityKind $kind): iterable
     {
-        foreach ($this->todos->extras[$property] ?? [] as $json) {
+        return $this->described($property, $kind, $this->todos->extras[$property] ?? []);
+    }
+
+    /**
+     * What a property describes as JSON.
+     *
+     * @param  list<string>  $values
+     * @param  array<string, string>  $more  fields that the property leaves out
+     * @return iterable<Entity>
+     */
+    private function described(string $property, EntityKind $kind, array $values, array $more = []): iterable
+    {
+        foreach ($values as $json) {
             $fields = json_decode($json, true);
             if (! is_array($fields) || ! is_string($fields['uid'] ?? null)) {
                 throw new FormatError("{$property} does not hold a {$kind->entry()->noun}", $this->todos->lineOf($property));
             }
             $uid = Uid::of($fields['uid']);
             unset($fields['uid']);
+            $fields = $more + $fields;
             foreach ($kind->entry()->references as $reference) {
                 $to = $fields[$reference->field] ?? null;
                 $fields[$reference->field] = is_string($to) ? Uid::of($to) : null;
@@ -229,7 +244,8 @@ final class TodoReader
         $fields = ['name' => $todo->summary];
         foreach ($todo->extras as $name => [$value]) {
             $field = TodoMapper::field(substr($name, 8));
-            if (in_array($field, ['sort', 'constraint', 'coding'], true) || ($field === 'kind' && $todo->extra('SORT') === null)) {
+            if (in_array($field, ['sort', 'constraint', 'coding', 'assignment', ...self::WORK], true)
+                || ($field === 'kind' && $todo->extra('SORT') === null)) {
                 continue;
             }
             $field = $field === 'activityKind' ? 'kind' : $field;
@@ -280,6 +296,24 @@ final class TodoReader
                 $object instanceof Activity ? $object->uid : null,
                 $this->codes->entry($object instanceof Activity ? CodeScope::Activity : CodeScope::Project, $pair[0], $pair[1]));
         }
+    }
+
+    /** @return iterable<Entity> */
+    private function assignments(Todo $todo, Project|WbsElement|Activity|Stub $object): iterable
+    {
+        if (! $object instanceof Activity) {
+            return;
+        }
+        $told = $todo->extras['X-REIHE-ASSIGNMENT'] ?? [];
+        $first = [];
+        foreach (self::WORK as $field) { // as the first version told it
+            $value = $todo->extra(TodoMapper::property($field));
+            $value === null ?: $first[$field] = (int) $value;
+        }
+        if ($told === [] && $first !== []) {
+            $told = [json_encode(['uid' => "assignment:{$object->uid}"] + $first, JSON_THROW_ON_ERROR)];
+        }
+        yield from $this->described('X-REIHE-ASSIGNMENT', EntityKind::Assignment, $told, ['activity' => $object->uid]);
     }
 
     private function fromElsewhere(Todo $todo, float $position): WbsElement|Activity

@@ -1882,7 +1882,10 @@ export interface components {
             physicalPercent: components["schemas"]["NumbersOrNull"];
             checklist: components["schemas"]["ChecklistItem"][][];
             actualWork: components["schemas"]["IntsOrNull"];
+            /** @description This and the one before and after it are sums of the assignments */
             remainingWork: components["schemas"]["IntsOrNull"];
+            /** @description uid of the work without a resource */
+            assignment: components["schemas"]["TextsOrNull"];
             cost: components["schemas"]["IntsOrNull"];
             suspend: components["schemas"]["IntsOrNull"];
         };
@@ -2192,7 +2195,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "codeSet" | "entry" | "branch" | "project" | "wbs" | "activity" | "link" | "remark" | "coding";
+        EntityKind: "calendar" | "codeSet" | "entry" | "branch" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -2367,6 +2370,10 @@ export interface components {
                 /** @description It is done. */
                 done?: boolean;
             }[];
+        };
+        AssignmentFields: {
+            /** @description Activity that it is work on. */
+            activity?: string;
             /** @description Work done. In minutes. */
             actualWork?: number | null;
             /** @description Work left to do. In minutes. */
@@ -2418,7 +2425,7 @@ export interface components {
             /** @description Entry that it is coded with. */
             entry?: string;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["BranchFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["BranchFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
 import { boardColumns, shareOf } from './columns';
 import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
-import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, unlink } from './operations';
+import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork, unlink } from './operations';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', colour: 1, calendar: 'c', plannedStart: 0,
     statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0,
@@ -31,7 +31,7 @@ const data: BoardData = {
         finish: [1], duration: [1], totalFloat: [0], critical: [0], planned: [1], done: [0], finished: [0], margin: [null], work: [0],
         cost: [0] },
     efforts: { uid: ['a'], percentBy: ['work'], physicalPercent: [null], checklist: [[]], actualWork: [60], remainingWork: [60],
-        cost: [null], suspend: [null] },
+        cost: [null], suspend: [null], assignment: ['w-a'] },
     handovers: { uid: [], agreed: [], giverOwner: [], takerOwner: [], note: [], forecast: [], margin: [], state: [] },
     variances: { uid: ['a'], start: [0], finish: [1], duration: [480], startVariance: [0], finishVariance: [480], durationVariance: [0] },
     activities: activities([['b', 'w', 2], ['a', 'w', 1], ['top', null, 2]]),
@@ -85,6 +85,12 @@ describe('rows', () => {
 });
 
 describe('operations', () => {
+    it('tell work to the assignment there is, with what the author saw, or make one', () => {
+        expect(tellWork(model(), 'a', { remainingWork: 30 }))
+            .toEqual({ verb: 'update', kind: 'assignment', uid: 'w-a', after: { remainingWork: 30 }, before: { remainingWork: 60 } });
+        expect(tellWork(model(), 'b', { cost: 5 })).toMatchObject({ verb: 'create', kind: 'assignment', after: { activity: 'b', cost: 5 } });
+    });
+
     it('place rows below and inside', () => {
         const m = model();
         expect(placeBelow(m, row(m, 'a'))).toEqual({ project: 'p', parent: 'w', position: 1.5 });

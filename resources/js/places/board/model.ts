@@ -34,7 +34,7 @@ export interface ChecklistItem { name: string; weight: number; done: boolean }
 /** Work and progress of an activity beyond its dates; those that have none are missing. */
 export interface Effort {
     uid: string; percentBy: 'duration' | 'work' | 'physical'; physicalPercent: number | null; checklist: ChecklistItem[];
-    actualWork: number | null; remainingWork: number | null; cost: number | null; suspend: Instant | null;
+    actualWork: number | null; remainingWork: number | null; cost: number | null; suspend: Instant | null; assignment: string | null;
 }
 
 /** Agreement and standing of a handover, by the uid of its link. */

@@ -1,7 +1,9 @@
 import type { Operation } from '@/api/client';
-import { newUid, update } from '@/api/operations';
+import { create, newUid, update } from '@/api/operations';
 import { type Instant, toIso } from '@/time/instant';
+import { constraintsOf } from './constraints';
 import type { Activity, Link, Model, Row } from './model';
+import { seenWork } from './seen';
 
 /** What edits on the board mean as operations. Plain functions; nothing is sent from here. */
 
@@ -15,18 +17,6 @@ export function holdStart(activity: Activity, moment: Instant | null): Operation
         .filter((c) => !['start-no-earlier', 'start-on', 'start-pin', 'finish-pin'].includes(c.kind));
     if (moment !== null) constraints.unshift({ kind: 'start-no-earlier', date: toIso(moment) });
     return update('activity', activity.uid, { constraints: constraints.slice(0, 2) });
-}
-
-export const CONSTRAINT_KINDS = ['start-no-earlier', 'finish-no-earlier', 'start-no-later', 'finish-no-later', 'start-on', 'finish-on',
-    'start-pin', 'finish-pin', 'as-late-as-possible'] as const;
-
-export function constraintsOf(a: Activity): { kind: string; date: string | null }[] {
-    const list = [];
-    if (a.constraint1Kind !== null) list.push({ kind: a.constraint1Kind,
-        date: a.constraint1Date === null ? null : toIso(a.constraint1Date) });
-    if (a.constraint2Kind !== null) list.push({ kind: a.constraint2Kind,
-        date: a.constraint2Date === null ? null : toIso(a.constraint2Date) });
-    return list;
 }
 
 /** FS links from each activity to the next one. */
@@ -47,6 +37,14 @@ export function linkType(fromFinish: boolean, toFinish: boolean): Link['type'] {
 export function unlink(model: Model, activities: ReadonlySet<string>): Operation[] {
     return [...model.links.values()].filter((l) => l.from && l.to && activities.has(l.from) && activities.has(l.to))
         .map((l) => ({ verb: 'delete', kind: 'link', uid: l.uid }));
+}
+
+/** Tells of work without a resource on an activity, the first time or once more. */
+export function tellWork(model: Model, activity: string, told: Partial<Record<'actualWork' | 'remainingWork' | 'cost', number | null>>): Operation {
+    const known = model.efforts.get(activity)?.assignment ?? null;
+    const seen = seenWork(model, activity);
+    return known === null ? create('assignment', newUid(), { activity, ...told })
+        : update('assignment', known, told, Object.fromEntries(Object.keys(told).map((name) => [name, seen[name]])));
 }
 
 interface Place { project: string; parent: string | null; position: number }

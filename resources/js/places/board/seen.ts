@@ -1,7 +1,7 @@
 import type { Operation } from '@/api/client';
 import { type Instant, toIso } from '@/time/instant';
 import type { Model } from './model';
-import { constraintsOf } from './operations';
+import { constraintsOf } from './constraints';
 
 /** What the board shows of an object, in the written form of operations, so that an operation can say what its author saw. */
 
@@ -18,8 +18,7 @@ export function seenFields(model: Model | null, kind: Operation['kind'], uid: st
             deadline: iso(a.deadline), actualStart: iso(a.actualStart), actualFinish: iso(a.actualFinish), remaining: a.remaining,
                 resume: iso(a.resume),
             suspend: iso(e?.suspend), percentBy: e?.percentBy ?? 'duration', physicalPercent: e?.physicalPercent ?? null,
-                checklist: e?.checklist ?? [], actualWork: e?.actualWork ?? null, remainingWork: e?.remainingWork ?? null,
-                cost: e?.cost ?? null,
+                checklist: e?.checklist ?? [],
         };
     }
     if (kind === 'wbs') {
@@ -45,6 +44,18 @@ export function seenFields(model: Model | null, kind: Operation['kind'], uid: st
         };
     }
     return null;
+}
+
+/** The work without a resource that the board shows on an activity. */
+export function seenWork(model: Model | null, activity: string): Record<string, number | null> {
+    const e = model?.efforts.get(activity);
+    return { actualWork: e?.actualWork ?? null, remainingWork: e?.remainingWork ?? null, cost: e?.cost ?? null };
+}
+
+/** An activity with the work on it, as a report of progress may change both. */
+export function seenOf(model: Model | null, activity: string): Record<string, unknown> | null {
+    const fields = seenFields(model, 'activity', activity);
+    return fields && { ...fields, ...seenWork(model, activity) };
 }
 
 /** An update with the old value of each field it writes. */

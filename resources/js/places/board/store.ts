@@ -5,7 +5,7 @@ import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type
 import { i18n } from '@/words';
 import { applyDelta, fromBoard, type Model } from './model';
 import { newUid } from '@/api/operations';
-import { seenFields, withSeen } from './seen';
+import { seenFields, seenOf, withSeen } from './seen';
 
 /** One finished change as the ripple bar shows it. */
 export interface Done {
@@ -172,7 +172,7 @@ export const useBoard = defineStore('board', () => {
 
     /** Reports progress; dates that nobody typed are said in the note. */
     function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null): Promise<boolean> {
-        const told = reports.map((r) => ({ ...r, seen: seenFields(model.value, 'activity', r.activity) ?? undefined }));
+        const told = reports.map((r) => ({ ...r, seen: seenOf(model.value, r.activity) ?? undefined }));
         return change<ProgressAnswer>({ path: 'progress', body: { reports: told, reason: headline, changeSet: newUid() }, headline }, note);
     }
 

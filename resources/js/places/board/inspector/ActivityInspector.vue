@@ -18,7 +18,7 @@ import TypedField from './TypedField.vue';
 /** Everything about an activity, and why it lies where it lies. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const emit = defineEmits<{ go: [uid: string]; trace: []; only: [uids: string[], name: string] }>();
-const { t, board, model, perDay, moment, isDuration, isDate, date, send } = useRowEdit(() => props.row);
+const { t, board, model, perDay, moment, isDuration, isDate, date, send, sendWork } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const variance = computed(() => model.value.variances.get(a.value.uid));
 
@@ -97,7 +97,7 @@ function setKind(kind: string): Promise<boolean> {
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)"
             :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => send(t('inspector.cost'), { cost: money(v) })" />
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => sendWork(t('inspector.cost'), { cost: money(v) })" />
     </section>
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import { toIso } from '@/time/instant';
 import type { Row } from '../model';
-import { constraintsOf, CONSTRAINT_KINDS } from '../operations';
+import { constraintsOf, CONSTRAINT_KINDS } from '../constraints';
 import { showDate } from '../typedDate';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';

@@ -12,7 +12,7 @@ import TypedField from './TypedField.vue';
 
 /** What was done: actual dates, percent by duration, work or checklist, what remains, suspension. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
-const { t, board, model, perDay, isDate, isDuration, date, send } = useRowEdit(() => props.row);
+const { t, board, model, perDay, isDate, isDuration, date, send, sendWork } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const e = computed(() => model.value.efforts.get(a.value.uid));
 const by = computed(() => e.value?.percentBy ?? 'duration');
@@ -71,9 +71,9 @@ async function addItem(): Promise<void> {
                     :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told" :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
                 <span v-if="a.actualStart !== null" />
                 <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')"
-                    :disabled="!told" :check="isWork" @commit="(v) => (v.trim() === '' ? send(t('progress.actualWork'), { actualWork: null }) : report({ actualWork: hours(v)! }))" />
+                    :disabled="!told" :check="isWork" @commit="(v) => (v.trim() === '' ? sendWork(t('progress.actualWork'), { actualWork: null }) : report({ actualWork: hours(v)! }))" />
                 <TypedField :label="t('progress.remainingWork')" :value="work(e?.remainingWork)" :placeholder="t('inspector.none')"
-                    :disabled="!editable" :check="isWork" @commit="(v) => (a.actualStart === null || v.trim() === '' ? send(t('progress.remainingWork'), { remainingWork: v.trim() === '' ? null : hours(v) }) : report({ remainingWork: hours(v)! }))" />
+                    :disabled="!editable" :check="isWork" @commit="(v) => (a.actualStart === null || v.trim() === '' ? sendWork(t('progress.remainingWork'), { remainingWork: v.trim() === '' ? null : hours(v) }) : report({ remainingWork: hours(v)! }))" />
                 <template v-if="a.actualStart !== null && a.actualFinish === null">
                     <TypedField :label="t('progress.suspend')" :value="showDate(e?.suspend)" :placeholder="t('inspector.none')"
                         :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.suspend'), { suspend: date(v, 'finish') })" />

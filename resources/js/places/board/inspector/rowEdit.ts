@@ -6,6 +6,7 @@ import { formatMoment, type Instant, toIso } from '@/time/instant';
 import { nameOf, perDayOf } from '../columns';
 import { Calendars, type Model, type Row } from '../model';
 import { update } from '@/api/operations';
+import { tellWork } from '../operations';
 import { useBoard } from '../store';
 import { readDate } from '../typedDate';
 
@@ -31,6 +32,12 @@ export function useRowEdit(row: () => Row) {
         return board.commit([update(r.kind, r.id, after)], t('edit.field', { name: nameOf(r), field: label }));
     }
 
+    /** Work without a resource on the activity of the row. */
+    function sendWork(label: string, told: Parameters<typeof tellWork>[2]): Promise<boolean> {
+        const r = row();
+        return board.commit([tellWork(model.value, r.id, told)], t('edit.field', { name: nameOf(r), field: label }));
+    }
+
     return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment,
-        send } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
+        send, sendWork } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
 }

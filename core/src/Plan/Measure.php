@@ -4,18 +4,11 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
-/**
- * Work and cost of an activity and how its progress is measured. Work in minutes (all people together), cost in the
- * smallest unit of the enterprise's currency. The planned work is what was done plus what remains.
- */
-final readonly class Effort
+/** How the progress of an activity is measured. */
+final readonly class Measure
 {
     /** 100 % in the unit of percentages: thousandths of a percent */
     public const ALL = 100_000;
-
-    private const MAX_WORK = 600_000_000;
-
-    private const MAX_COST = 100_000_000_000_000;
 
     /** @param  list<ChecklistItem>  $checklist */
     public function __construct(
@@ -26,30 +19,17 @@ final readonly class Effort
         public ?float $physicalPercent = null,
         #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor')]
         public array $checklist = [],
-        #[Field(FieldType::Whole, 'Work done.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
-        public ?int $actualWork = null,
-        #[Field(FieldType::Whole, 'Work left to do.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
-        public ?int $remainingWork = null,
-        #[Field(FieldType::Whole, 'Cost in the smallest unit of the enterprise’s currency.', unit: 'minor units', min: 0,
-            max: self::MAX_COST)]
-        public ?int $cost = null,
     ) {
         if ($physicalPercent !== null && $checklist !== []) {
             throw new InvalidField('physicalPercent', 'comes from the checklist; tick its items instead');
         }
     }
 
-    /** Planned work in minutes: actual plus remaining. */
-    public function work(): int
-    {
-        return (int) $this->actualWork + (int) $this->remainingWork;
-    }
-
     /** Share done by work or physical progress, in thousandths of a percent. */
-    public function percent(): int
+    public function percent(AssignedWork $work): int
     {
         if ($this->percentBy === PercentBy::Work) {
-            return $this->work() === 0 ? 0 : intdiv(self::ALL * (int) $this->actualWork, $this->work());
+            return $work->total() === 0 ? 0 : intdiv(self::ALL * (int) $work->actual, $work->total());
         }
         if ($this->checklist === []) {
             return (int) round(($this->physicalPercent ?? 0.0) * 1000);
