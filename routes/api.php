@@ -30,6 +30,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('board', [BoardController::class, 'show']);
     Route::get('board/news', [BoardController::class, 'news']);
     Route::get('activities/{uid}/objects/{kind}', [ObjectController::class, 'onActivity']);
+    Route::get('activities/{uid}/identities', [ObjectController::class, 'identities']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);
     Route::get('activities/{uid}/trace', [BoardController::class, 'trace']);
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);

@@ -11,6 +11,7 @@ use App\Planning\PlanStore;
 use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Kept;
 
 /**
  * Rows of a working set as columns: for each kind of object one list per field, which is small on the wire and quick to
@@ -19,7 +20,7 @@ use Reihe\Core\Calendar\Calendar;
 final class BoardQuery
 {
     private const PROJECT = ['uid', 'key', 'name', 'branch', 'calendar', 'plannedStart', 'statusDate', 'deadline', 'floatMeasure',
-        'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'colour', 'revision',
+        'criticalBy', 'criticalDays', 'nearCriticalDays', 'outOfSequence', 'lagCalendar', 'lead', 'colour', 'kept', 'revision',
         'start', 'finish', 'duration', 'totalFloat', 'critical', 'planned', 'done', 'finished', 'margin', 'work', 'cost'];
 
     private const WBS = ['uid', 'project', 'parent', 'position', 'code', 'name', 'deadline', 'start', 'finish', 'duration', 'totalFloat',
@@ -35,6 +36,9 @@ final class BoardQuery
         'assignment'];
 
     private const LINK = ['uid', 'from', 'to', 'type', 'lag', 'lagCalendar', 'handover', 'float', 'driving'];
+
+    /** Where the dates of activities of outside projects come from. */
+    private const OUTSIDE = ['uid', 'source', 'asOf'];
 
     /** Agreement and standing of handovers. */
     private const HANDOVER = ['uid', 'agreed', 'giverOwner', 'takerOwner', 'note', 'forecast', 'margin', 'state'];
@@ -57,6 +61,7 @@ final class BoardQuery
             'wbs' => $this->wbs(),
             'activities' => $this->activities(),
             'efforts' => $this->efforts(),
+            'outside' => $this->outside(),
             'links' => $this->links(),
             'handovers' => $this->handovers(),
             'far' => $this->far(),
@@ -90,6 +95,7 @@ final class BoardQuery
                 'wbs' => $this->wbs($this->list($uids['wbs'])),
                 'activities' => $this->activities($this->list($uids['activity'])),
                 'efforts' => $this->efforts($this->list($uids['activity'])),
+                'outside' => $this->outside(),
                 'links' => $this->links($this->list($uids['link'])),
                 'handovers' => $this->handovers(),
                 'far' => $this->far(),
@@ -120,16 +126,21 @@ final class BoardQuery
     /** @return list<array<string, mixed>> */
     private function projects(): array
     {
-        $rows = Rows::all("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.colour, p.revision,
+        $rows = Rows::all("SELECT p.uid, p.`key`, p.name, p.branch_id, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.colour, p.kept, p.revision,
             d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
             FROM projects p JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
 
         $uids = $this->reach->branchUids();
 
-        return array_map(fn (array $row): array => ['branch' => $uids[(int) $row[3]] ?? ''] + array_combine(self::PROJECT,
-            $row) + ['role' => $this->reach->roleOn((int) $row[3])?->value,
-                'mayPlan' => $this->reach->may(Role::Planner, (int) $row[3]),
-                'mayReport' => $this->reach->may(Role::Contributor, (int) $row[3])], $rows);
+        return array_map(function (array $row) use ($uids): array {
+            $branch = (int) $row[3];
+            $here = $row[array_search('kept', self::PROJECT, true)] === Kept::Here->value;
+
+            return ['branch' => $uids[$branch] ?? ''] + array_combine(self::PROJECT,
+                $row) + ['role' => $this->reach->roleOn($branch)?->value,
+                    'mayPlan' => $here && $this->reach->may(Role::Planner, $branch), 'mayReport' => $here
+                        && $this->reach->may(Role::Contributor, $branch)];
+        }, $rows);
     }
 
     /** @return array<string, list<mixed>> */
@@ -158,6 +169,13 @@ final class BoardQuery
             $columns['checklist']);
 
         return $columns;
+    }
+
+    /** @return array<string, list<mixed>> */
+    private function outside(): array
+    {
+        return $this->columns(self::OUTSIDE, '', "SELECT a.uid, o.source, o.as_of FROM outside_dates o
+            JOIN activities a ON a.id = o.activity_id WHERE a.project_id IN {$this->in}", '');
     }
 
     /** @return array<string, list<mixed>> */

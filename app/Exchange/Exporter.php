@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Planning\Connected;
+use App\Planning\Enterprise;
 use Carbon\CarbonImmutable;
 use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
@@ -29,7 +30,7 @@ final class Exporter
         $plan = Extract::of(Connected::with(array_values($projects))->schedule, array_fill_keys(array_keys($projects), true),
             array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
-            return PlanXmlWriter::write($plan, $instant);
+            return PlanXmlWriter::write($plan, $instant, Enterprise::source());
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 

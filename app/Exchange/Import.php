@@ -12,8 +12,11 @@ final readonly class Import
     /**
      * @param  list<Operation>  $operations
      * @param  list<string>  $notes
+     * @param  string  $source  where it comes from
+     * @param  array<string, array<string, string>>  $identities  kind => uid here => what the source calls it
      */
-    public function __construct(public Format $format, public array $operations, public array $notes)
+    public function __construct(public Format $format, public array $operations, public array $notes, public string $source,
+        public array $identities)
     {
     }
 }

@@ -33,7 +33,8 @@ final class ImportPreview
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import',
             'state' => 'proposed',
             'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'operations' => $import->operations,
-            'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now()]);
+            'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now(),
+            'exchanged_with' => mb_substr($import->source, 0, 190), 'identities' => $import->identities]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
         $activities = array_count_values($network->project);

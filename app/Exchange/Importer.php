@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Access\Reach;
+use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
@@ -39,6 +41,18 @@ final class Importer
     /** @var list<Operation> */
     private array $operations = [];
 
+    /** @var list<string> keys of the projects so far */
+    private array $keys = [];
+
+    /** where the file comes from */
+    private string $source = '';
+
+    /** @var array<string, array<string, string>> kind => uid here => what the source calls it */
+    private array $identities = [];
+
+    /** @var array<string, string> uid in the file => what it really says */
+    private array $given = [];
+
     private function __construct(private readonly Reach $reach, private readonly string $branch)
     {
     }
@@ -62,7 +76,8 @@ final class Importer
         $self->rows($plan);
         $self->links($plan);
 
-        return new Import($format, $self->operations, $self->notes);
+        return new Import($format, $self->operations, $self->notes, $self->source,
+            $self->source === Enterprise::source() ? [] : $self->identities);
     }
 
     private function read(string $content, Format $format, string $name, bool $successorCarries, ?callable $tick): Plan
@@ -70,6 +85,8 @@ final class Importer
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content, $tick === null ? null : static fn (int $elements) => $tick('reading', $elements, 0));
             $document->check(); // names the line of what does not fit together
+            $this->source = $document->source ?? "file:{$name}";
+            $this->given = $document->given;
 
             return $document->plan;
         }
@@ -83,7 +100,8 @@ final class Importer
         $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
         $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, null, $office->uid,
             $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
-        [$plan, $notes] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
+        $this->source = "file:{$title}";
+        [$plan, $notes, $this->given] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
         array_push($this->notes, ...$notes);
         try {
             PlanCheck::of($plan);
@@ -123,7 +141,7 @@ final class Importer
                 if ($key !== $calendar->key) {
                     $this->notes[] = "Calendar {$calendar->key} differs from the one here and is imported as {$key}.";
                 }
-                $this->create(EntityKind::Calendar, $uid, 'calendars', $fields);
+                $this->create(EntityKind::Calendar, $uid, $fields);
                 $here[$key] = $calendar;
             }
         }
@@ -145,7 +163,7 @@ final class Importer
             if ($found !== null) {
                 $this->uids[$uid] = $found;
             } else {
-                $this->create(EntityKind::CodeSet, $uid, 'code_sets', $set->fields());
+                $this->create(EntityKind::CodeSet, $uid, $set->fields());
                 $made[] = "code set {$set->name}";
             }
         }
@@ -164,7 +182,7 @@ final class Importer
                     continue;
                 }
                 $fields = ['codeSet' => $set, 'parent' => $entry->parent === null ? null : $this->uids[$entry->parent]] + $entry->fields();
-                $this->create(EntityKind::Entry, $uid, 'code_entries', $this->withFreeName($here, $fields));
+                $this->create(EntityKind::Entry, $uid, $this->withFreeName($here, $fields));
                 $made[] = "entry {$plan->entryName($uid)}";
             }
         }
@@ -193,25 +211,24 @@ final class Importer
 
     private function projects(Plan $plan): void
     {
-        $taken = [];
         foreach ($plan->projects as $uid => $project) {
             $fields = $project->fields();
-            $fields['key'] = ProjectKeys::free($project->key, $taken);
-            $taken[] = $fields['key'];
+            $fields['key'] = ProjectKeys::free($project->key, $this->keys);
+            $this->keys[] = $fields['key'];
             if ($fields['key'] !== $project->key) {
                 $this->notes[] = "Project key {$project->key} is taken; the project is imported as {$fields['key']}.";
             }
             $fields['branch'] = $this->branch;
             $fields['calendar'] = $this->uids[$project->calendar];
-            $this->create(EntityKind::Project, $uid, 'projects', $fields);
+            $this->create(EntityKind::Project, $uid, $fields);
         }
     }
 
     private function rows(Plan $plan): void
     {
-        $this->reserve('links', array_keys($plan->links));
+        $this->reserve(EntityKind::Link, array_keys($plan->links));
         foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding] as $kind) {
-            $this->reserve(Table::of($kind)->name(), array_keys($plan->all($kind)));
+            $this->reserve($kind, array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();
                 foreach ($kind->entry()->references as $reference) {
@@ -225,24 +242,23 @@ final class Importer
 
     private function links(Plan $plan): void
     {
-        $far = [];
+        $first = array_values($plan->projects)[0] ?? null;
+        $far = new FarEnds($this->reach, $this->branch, $this->source, $this->keys, $first === null ? '' : $this->uids[$first->calendar],
+            $first === null ? null : new WorkAxis($plan->calendars[$first->calendar], $plan->calendars));
+        $far->find($plan);
+        array_push($this->operations, ...$far->operations);
+        array_push($this->notes, ...$far->notes);
         $joined = 0;
-        foreach ($plan->stubs as $uid => $stub) {
-            [$key, $code] = [...explode('/', $stub->code, 2), ''];
-            $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-                ->where('projects.key', $key)->where('activities.code', $code)->value('activities.uid');
-            $far[$uid] = is_string($found) ? $found : null;
-        }
         foreach ($plan->links as $uid => $link) {
             $ends = [];
             foreach (['from' => $link->from, 'to' => $link->to] as $end => $activity) {
-                $ends[$end] = array_key_exists($activity, $far) ? $far[$activity] : $this->uids[$activity];
+                $ends[$end] = isset($plan->stubs[$activity]) ? $far->uids[$activity] ?? null : $this->uids[$activity];
                 if ($ends[$end] === null) {
                     $this->notes[] = "The handover {$plan->label($link->from)} → {$plan->label($link->to)} was left out: {$plan->stubs[$activity]->code} is not here.";
                 }
             }
             if ($ends['from'] !== null && $ends['to'] !== null) {
-                $joined += isset($far[$link->from]) || isset($far[$link->to]) ? 1 : 0;
+                $joined += $far->isHere($link->from) || $far->isHere($link->to) ? 1 : 0;
                 $this->operations[] = Operation::create(EntityKind::Link, $this->uids[$uid],
                     EntityKind::Link->brief($ends + $link->fields()));
             }
@@ -254,9 +270,9 @@ final class Importer
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function create(EntityKind $kind, string $uid, string $table, array $fields): void
+    private function create(EntityKind $kind, string $uid, array $fields): void
     {
-        $this->reserve($table, [$uid]);
+        $this->reserve($kind, [$uid]);
         $this->operations[] = Operation::create($kind, $this->uids[$uid], $fields);
     }
 
@@ -265,14 +281,18 @@ final class Importer
      *
      * @param  list<array-key>  $uids
      */
-    private function reserve(string $table, array $uids): void
+    private function reserve(EntityKind $kind, array $uids): void
     {
         $taken = [];
         foreach (array_chunk($uids, 1000) as $chunk) {
-            $taken += DB::table($table)->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
+            $taken += DB::table(Table::of($kind)->name())->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
         }
         foreach ($uids as $uid) {
-            $this->uids[(string) $uid] = isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid;
+            $here = isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid;
+            $this->uids[(string) $uid] = $here;
+            if (isset($this->given[$uid])) {
+                $this->identities[$kind->value][$here] = $this->given[$uid];
+            }
         }
     }
 }

@@ -24,6 +24,8 @@ use Reihe\Core\Change\Proposal;
  * @property int|null $undoes_id
  * @property string|null $items  states of a proposal's items, see {@see Proposal::of()}
  * @property int|null $part_of_id
+ * @property string|null $exchanged_with  where a file came from
+ * @property array<string, array<string, string>>|null $identities  kind => uid => what the source calls it
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
  */
@@ -38,7 +40,8 @@ final class ChangeSet extends Model
 
     protected function casts(): array
     {
-        return ['operations' => OperationsCast::class, 'ripple' => 'array', 'created_at' => 'datetime', 'decided_at' => 'datetime'];
+        return ['operations' => OperationsCast::class, 'ripple' => 'array', 'identities' => 'array', 'created_at' => 'datetime',
+            'decided_at' => 'datetime'];
     }
 
     /** @return BelongsTo<User, $this> */

@@ -34,6 +34,7 @@ final class Model
                 ['Key', 'p.`key`', 'key'],
                 ['Name', 'p.name', 'name'],
                 ['Branch', 'b.name', 'branch'],
+                ['Kept', 'p.kept', 'kept'],
                 ['Lead', 'p.lead', 'lead'],
                 ['PlannedStart', 'p.start', '=start'],
                 ['StatusDate', 'p.status_date', 'statusDate'],
@@ -52,7 +53,7 @@ final class Model
     private static function activities(): EntitySet
     {
         return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id
-            LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
+            LEFT JOIN outside_dates o ON o.activity_id = a.id LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
             'Pieces of work with their dates and floats.', self::properties(EntityKind::Activity, [
                 ['Id', 'a.uid'],
                 ['ProjectId', 'p.uid', 'project'],
@@ -77,6 +78,8 @@ final class Model
                 ['Critical', 'COALESCE(d.critical, 0)', 'critical'],
                 ['NearCritical', 'COALESCE(d.near_critical, 0)', 'nearCritical'],
                 ['Progress', 'COALESCE(d.percent, 0) / 100000', 'percent'],
+                ['Source', 'o.source', 'source'],
+                ['AsOf', 'o.as_of', 'asOf'],
                 ['BaselineStart', 'br.start', 'baselineStart'],
                 ['BaselineFinish', 'br.finish', 'baselineFinish'],
             ]), self::navigations([

@@ -47,7 +47,7 @@ final readonly class Difference
         $d = $after->dates;
         $was = $before === null ? null : [$before->network->uid, self::columns($before->network, $before->dates)];
         [$activities, $columns] = self::changed($was, $n->uid, self::columns($n, $d));
-        $activities = array_values(array_filter($activities, static fn (int $i): bool => $n->state[$i] !== Network::STUB));
+        $activities = array_values(array_filter($activities, static fn (int $i): bool => $n->project[$i] >= 0));
         $changed = array_fill_keys($touched, true);
         foreach ($activities as $i) {
             $changed[$n->projectUid[$n->project[$i]]] = true;

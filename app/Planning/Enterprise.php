@@ -67,6 +67,14 @@ final class Enterprise
         return $id;
     }
 
+    /** What files from here say they come from. */
+    public static function source(): string
+    {
+        $uid = DB::table('enterprise')->value('uid');
+
+        return is_string($uid) ? "reihe:{$uid}" : '';
+    }
+
     /** Changes when the database was put back to an earlier state, where revisions would come again with other content. */
     public static function epoch(): string
     {

@@ -12,6 +12,7 @@ use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
@@ -27,6 +28,9 @@ use Reihe\Core\Plan\Plan;
  */
 final class OperationAccess
 {
+    /** fields of an outside project that are ours */
+    private const OURS = ['key' => 0, 'branch' => 0, 'colour' => 0, 'lead' => 0];
+
     /** @var array<string, array<string, string>> kind => uid => uid of the owning project, '' for the enterprise, of objects that the operations make */
     private array $made = [];
 
@@ -34,7 +38,8 @@ final class OperationAccess
     private array $madeBelow = [];
 
     public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids,
-        private readonly Role $role, private readonly bool $undo)
+        private readonly Role $role, private readonly bool $undo,
+        private readonly bool $fromOutside)
     {
     }
 
@@ -56,6 +61,7 @@ final class OperationAccess
             }
             $this->references($position, $o);
             $this->projectOnBranch($position, $o);
+            $this->fromOutside || $this->undo ?: $this->keptHere($position, $o);
         }
     }
 
@@ -186,6 +192,36 @@ final class OperationAccess
                 "{$this->plan->nameOf($o->kind, $o->uid)} still has ".($grants === 1 ? '1 role'
                 : "{$grants} roles").' granted on it; take them away first');
         }
+    }
+
+    /** What is kept outside comes from there and is not edited here, apart from where it hangs and how it is told apart. */
+    private function keptHere(int $position, Operation $o): void
+    {
+        $ends = match ($o->kind) {
+            EntityKind::Project => $o->verb === Verb::Update && array_diff_key($o->after ?? [], self::OURS) !== [] ? [$o->uid] : [],
+            EntityKind::Wbs, EntityKind::Activity,
+            EntityKind::Assignment => [$this->made[$o->kind->value][$o->uid] ?? $this->plan->ownerOf($o->kind, $o->uid)],
+            EntityKind::Link => $this->ends($o),
+            default => [],
+        };
+        $outside = array_filter($ends, fn (?string $p): bool => ($this->plan->projects[$p ?? ''] ?? null)?->isOutside() === true);
+        $kept = $o->kind === EntityKind::Project && $o->verb !== Verb::Delete
+            && ($o->after['kept'] ?? Kept::Here->value) !== Kept::Here->value;
+        if ($kept || ($outside !== [] && count($outside) === count($ends))) {
+            $key = $this->plan->projects[(string) reset($outside)]->key ?? 'A project';
+            throw new InvalidOperation($position, $kept ? 'kept' : null,
+                "{$key} is kept outside; what is in it comes from there and is not edited here");
+        }
+    }
+
+    /** @return list<string|null> uids of the projects that a link joins */
+    private function ends(Operation $o): array
+    {
+        $link = $this->plan->find($o->kind, $o->uid);
+        $ends = $link instanceof Link ? ['from' => $link->from, 'to' => $link->to] : [];
+
+        return array_map(fn (string $end): ?string => is_string($uid = $o->after[$end] ?? $ends[$end] ?? null)
+            ? $this->made['activity'][$uid] ?? $this->plan->projectOf($uid) : null, ['from', 'to']);
     }
 
     /** A project is made on, or moved to, a branch. */

@@ -216,7 +216,8 @@ final class Planning
     /** @return array{Outcome, Schedule} what it does, and everything as it is after the operations */
     private function calculate(Connected $connected, ChangeRequest $request): array
     {
-        $access = new OperationAccess(Reach::of($this->user), $connected->plan, $connected->ids, $request->role, $request->undoes !== null);
+        $access = new OperationAccess(Reach::of($this->user), $connected->plan, $connected->ids, $request->role, $request->undoes !== null,
+            in_array($request->source, ['import', 'demo'], true));
         $access->check($request->operations);
         $operations = ProjectColours::assign($request->undoes === null
             ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo')
@@ -280,6 +281,7 @@ final class Planning
             }
             News::record($stored->id, $changes);
         }
+        Identities::keep($request->proposal, $outcome->operations);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));
         }

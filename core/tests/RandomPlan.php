@@ -19,6 +19,7 @@ use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\LagCalendar;
@@ -30,6 +31,7 @@ use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
 /** Seeded random plans of linked projects, for properties and benchmarks. */
@@ -241,5 +243,25 @@ final class RandomPlan
     private function pick(array $from): mixed
     {
         return $from[$this->random->getInt(0, count($from) - 1)];
+    }
+
+    /** A plan in which a project is kept outside, with the dates that it has now. */
+    public static function outside(Plan $plan, string $project, Schedule $schedule): Plan
+    {
+        $objects = [];
+        foreach (EntityKind::cases() as $kind) {
+            $objects[$kind->value] = $plan->all($kind);
+        }
+        $objects['project'][$project] = Project::read($project, ['kept' => 'outside'] + $plan->projects[$project]->fields());
+        foreach ($plan->activities as $uid => $activity) {
+            if ($activity->project === $project) {
+                $dates = $schedule->activity($uid);
+                $objects['activity'][$uid] = Activity::read($uid, ['outsideStart' => Instant::format($dates->earlyStart),
+                    'outsideFinish' => Instant::format($dates->earlyFinish), 'source' => 'Yard', 'asOf' => '2026-03-01T12:00'] + $activity
+                        ->fields());
+            }
+        }
+
+        return Plan::from($objects, $plan->stubs);
     }
 }

@@ -35,6 +35,10 @@ final class RecompileTest extends TestCase
             $plan = RandomPlan::make($seed + 9000, 4, 7, typed: true);
             try {
                 $kept = Schedule::of($plan);
+                if ($seed % 3 === 0) {
+                    $plan = RandomPlan::outside($plan, 'p3', $kept);
+                    $kept = Schedule::of($plan);
+                }
             } catch (InvalidPlan) {
                 continue;
             }

@@ -6,7 +6,9 @@ namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\Assert;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
 
 /** Random plans in which every field of every kind is filled somewhere; a new field or kind that is not makes the tests fail. */
@@ -29,6 +31,12 @@ final class FilledPlan
     public static function make(int $seed): Plan
     {
         $plan = RandomPlan::make($seed, 3, 8, typed: true);
+        if ($seed % 2 === 0) {
+            try {
+                $plan = RandomPlan::outside($plan, 'p2', Schedule::of($plan));
+            } catch (InvalidPlan) { // typed dates may contradict each other
+            }
+        }
         $objects = [];
         foreach (EntityKind::cases() as $kind) {
             foreach ($plan->all($kind) as $uid => $object) {

@@ -34,6 +34,7 @@ final class AccessTest extends TestCase
             ['GET', 'board?projects=K', null, []],
             ['GET', 'board/news?projects=K&since=', null, []],
             ['GET', 'activities/A/objects/remark', 'viewer', []],
+            ['GET', 'activities/A/identities', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1', 'after' => ['activity' => 'A', 'text' => 'x']]]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('assignment', 'new', ['activity' => 'A', 'cost' => 5])]]],

@@ -141,7 +141,7 @@ final class ArchitectureTest extends TestCase
     {
         return array_values(array_unique([...array_map(static fn (EntityKind $kind): string => Table::of($kind)->name(),
             EntityKind::cases()), ...array_column(Results::TABLES, 0),
-            'enterprise', 'plan_changes', 'measures', 'agreements']));
+            'enterprise', 'plan_changes', 'measures', 'outside_dates', 'external_identities', 'agreements']));
     }
 
     private static function resolved(string $folder, string $import): string

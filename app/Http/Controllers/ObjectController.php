@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Planning\Identities;
 use App\Planning\Tables\DescribedTable;
 use App\Planning\Tables\Table;
 use Illuminate\Http\JsonResponse;
@@ -30,5 +31,14 @@ final class ObjectController
 
         return new JsonResponse(['objects' => array_values(array_map(static fn (Entity $object): array => ['uid' => $object->uid(), 'fields' => $object->fields()],
             $objects))]);
+    }
+
+    public function identities(string $uid): JsonResponse
+    {
+        $seen = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+            ->where('activities.uid', $uid)->exists();
+        abort_if(! $seen, 404);
+
+        return new JsonResponse(['identities' => Identities::of(EntityKind::Activity, $uid)]);
     }
 }

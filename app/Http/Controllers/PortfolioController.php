@@ -160,7 +160,7 @@ final class PortfolioController
 
         return array_map(fn (object $p): array => [
             'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $uids[$p->branch_id],
-            'lead' => $p->lead, 'calendar' => $p->calendar_uid,
+            'lead' => $p->lead, 'kept' => $p->kept, 'calendar' => $p->calendar_uid,
             'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date,
             'deadline' => $p->deadline,
             'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float,

@@ -15,10 +15,14 @@ use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Measure;
+use Reihe\Core\Plan\OutsideDates;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 
-/** Activities; how progress is measured, and suspension, of the few that have any stand in `measures`. */
+/**
+ * Activities; how progress is measured, and suspension, of the few that have any stand in `measures`, dates of those kept
+ * outside in `outside_dates`.
+ */
 final class ActivityTable extends Table
 {
     public function name(): string
@@ -29,6 +33,7 @@ final class ActivityTable extends Table
     public function load(string $in, Ids $ids): array
     {
         $measures = self::measures($in);
+        $outside = self::outside($in);
         $kind = EntityKind::Activity;
         $activities = [];
         foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id, constraint1_kind, constraint1_date,
@@ -37,7 +42,7 @@ final class ActivityTable extends Table
                 (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
                 $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]),
                 $r[15], $r[16], $r[17], $r[18], $r[19],
-                ...$measures[$r[0]] ?? []);
+                ...$measures[$r[0]] ?? [], ...$outside[$r[0]] ?? []);
             $ids->set($kind, $r[1], $r[0]);
         }
 
@@ -64,11 +69,16 @@ final class ActivityTable extends Table
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
         $plain = Catalogue::written(new Measure);
-        $rows = $owners = [];
+        $rows = $owners = $outside = [];
         foreach ($entities as $a) {
             assert($a instanceof Activity);
             $id = $owners[] = $ids->id(EntityKind::Activity, $a->uid);
             $e = $a->measure;
+            $o = $a->outside;
+            if ($o->outsideStart !== null) {
+                $outside[] = ['activity_id' => $id, 'start' => $o->outsideStart, 'finish' => $o->outsideFinish, 'source' => $o->source,
+                    'as_of' => $o->asOf];
+            }
             if ($a->suspend !== null || Catalogue::written($e) !== $plain) {
                 $rows[] = ['activity_id' => $id, 'percent_by' => $e->percentBy->value, 'physical_percent' => $e->physicalPercent,
                     'checklist' => $e->checklist === [] ? null
@@ -77,6 +87,7 @@ final class ActivityTable extends Table
             }
         }
         Rows::replace('measures', 'activity_id', $owners, $rows);
+        Rows::replace('outside_dates', 'activity_id', $owners, $outside);
     }
 
     /** @return array<int, array{suspend: int|null, measure: Measure}> by activity id, of those that have any */
@@ -92,6 +103,18 @@ final class ActivityTable extends Table
         }
 
         return $measures;
+    }
+
+    /** @return array<int, array{outside: OutsideDates}> by activity id */
+    private static function outside(string $in): array
+    {
+        $outside = [];
+        foreach (Rows::all("SELECT o.activity_id, o.start, o.finish, o.source, o.as_of FROM outside_dates o
+            JOIN activities a ON a.id = o.activity_id WHERE a.project_id IN {$in}") as $r) {
+            $outside[$r[0]] = ['outside' => new OutsideDates($r[1], $r[2], $r[3], $r[4])];
+        }
+
+        return $outside;
     }
 
     /** @return list<Constraint> */

@@ -10,6 +10,7 @@ use Reihe\Core\Plan\CriticalBy;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FloatMeasure;
+use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\OutOfSequence;
 use Reihe\Core\Plan\Plan;
@@ -31,10 +32,10 @@ final class ProjectTable extends Table
     {
         $projects = [];
         foreach (Rows::all("SELECT id, uid, `key`, name, branch_id, calendar_id, start, status_date, deadline, float_measure, critical_by, critical_days, near_critical_days,
-            out_of_sequence, lag_calendar, lead, colour FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
+            out_of_sequence, lag_calendar, lead, colour, kept FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
             $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]),
                 $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),
-                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16]);
+                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16], Kept::from($r[17]));
             $ids->set(EntityKind::Project, $r[1], $r[0]);
         }
 
@@ -52,6 +53,7 @@ final class ProjectTable extends Table
             'critical_by' => $p->criticalBy->value,
             'critical_days' => $p->criticalDays, 'near_critical_days' => $p->nearCriticalDays,
             'out_of_sequence' => $p->outOfSequence->value,
-            'lag_calendar' => $p->lagCalendar->value, 'lead' => $p->lead, 'colour' => $p->colour];
+            'lag_calendar' => $p->lagCalendar->value, 'lead' => $p->lead, 'colour' => $p->colour,
+            'kept' => $p->kept->value];
     }
 }

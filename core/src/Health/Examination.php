@@ -51,7 +51,8 @@ final class Examination
         $this->assigned = AssignedWork::of($schedule->plan);
         $this->p = (int) array_search($project, $this->n->projectUid, true);
         foreach ($schedule->plan->activities as $uid => $activity) {
-            if ($activity->project === $project && $activity->kind !== Kind::Hammock && ! $activity->isFinished()) {
+            if ($activity->project === $project && $activity->kind !== Kind::Hammock && ! $activity->isFinished()
+                && $this->n->state[$this->n->node[$uid]] !== Network::STUB) {
                 $i = $this->n->node[$uid];
                 $this->open[$i] = $activity;
                 for ($k = $this->n->in[$i]; $k < $this->n->in[$i + 1]; $k++) {

@@ -49,6 +49,8 @@ final readonly class Activity implements Entity
         public ?int $suspend = null,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,
+        #[Field(FieldType::Part, 'Dates of an activity that is kept outside.', of: OutsideDates::class)]
+        public OutsideDates $outside = new OutsideDates,
     ) {
         if ($code === '') {
             throw new InvalidField('code', 'must not be empty');

@@ -187,6 +187,12 @@ final class PlanCheck
                 throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, 'code', 'is taken by another activity of the project');
             }
             $codes[$label] = true;
+            if ($project->isOutside() !== ($activity->outside->outsideStart !== null)
+                && ! ($project->isOutside() && $activity->isFinished())) {
+                throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, 'outsideStart',
+                    $project->isOutside() ? 'is missing; the project is kept outside'
+                        : 'belongs to activities of projects that are kept outside');
+            }
             if ($activity->wbs !== null && ($plan->wbs[$activity->wbs] ?? null)?->project !== $activity->project) {
                 throw new InvalidPlan(EntityKind::Activity, $activity->uid, $label, 'wbs', 'is not a WBS element of its project');
             }

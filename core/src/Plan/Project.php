@@ -46,6 +46,8 @@ final readonly class Project implements Entity
         public ?string $lead = null,
         #[Field(FieldType::Whole, 'Place in the palette of project colours.', min: 1, max: self::COLOURS)]
         public ?int $colour = null,
+        #[Field(FieldType::Choice, 'Here, or outside: then its activities have the dates that come from there.', of: Kept::class)]
+        public Kept $kept = Kept::Here,
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');
@@ -56,5 +58,10 @@ final readonly class Project implements Entity
     public function withoutBranch(): self
     {
         return $this->branch === null ? $this : self::read($this->uid, ['branch' => null] + $this->fields());
+    }
+
+    public function isOutside(): bool
+    {
+        return $this->kept === Kept::Outside;
     }
 }

@@ -303,7 +303,8 @@ final class Compiler
     {
         $n = $this->network;
         $project = $this->plan->projects[$activity->project];
-        $axis = $this->axis($activity->calendar ?? $project->calendar);
+        $fixed = $project->isOutside() && ! $activity->isFinished();
+        $axis = $fixed ? -1 : $this->axis($activity->calendar ?? $project->calendar);
         $n->nodes = max($n->nodes, $i + 1);
         $n->uid[$i] = $activity->uid;
         $n->node[$activity->uid] = $i;
@@ -320,6 +321,11 @@ final class Compiler
         $n->effort[$i] = $assigned->total();
         $n->cost[$i] = (int) $assigned->cost;
         $n->weight[$i] = $n->effort[$i] > 0 ? $n->effort[$i] : $activity->duration;
+        if ($fixed) {
+            $this->fixed($i, (int) $activity->outside->outsideStart, (int) $activity->outside->outsideFinish);
+
+            return;
+        }
         try {
             $this->dates->write($i, $activity, $project, $n->axes[$axis]);
         } catch (OutOfRange $e) {
@@ -334,12 +340,21 @@ final class Compiler
         $n->node[$stub->uid] = $i;
         $n->uid[$i] = $stub->uid;
         $n->project[$i] = $n->wbs[$i] = $n->axis[$i] = -1;
+        $n->percent[$i] = $n->effort[$i] = $n->cost[$i] = $n->weight[$i] = 0;
+        $this->fixed($i, $stub->start, $stub->finish);
+    }
+
+    /** Dates that are not calculated. */
+    private function fixed(int $i, int $start, int $finish): void
+    {
+        $n = $this->network;
         $n->kind[$i] = Network::TASK;
         $n->state[$i] = Network::STUB;
-        $n->work[$i] = $n->floor[$i] = $n->floorBy[$i] = $n->percent[$i] = $n->effort[$i] = $n->cost[$i] = $n->weight[$i] = 0;
-        $n->givenStart[$i] = $stub->start;
-        $n->givenFinish[$i] = $stub->finish;
+        $n->work[$i] = $n->floor[$i] = $n->floorBy[$i] = 0;
+        $n->givenStart[$i] = $start;
+        $n->givenFinish[$i] = $finish;
         $n->cap[$i] = Network::NEVER;
+        unset($n->pin[$i], $n->late[$i], $n->typed[$i]);
     }
 
     private function edge(int $k, Link $link): void

@@ -23,7 +23,7 @@ final class Criticality
         foreach ($n->byLongestPath as $p => $chosen) {
             if ($chosen) {
                 foreach (self::longestPath($n, $d, $p) as $i) {
-                    $critical[$i] = $n->project[$i] === $p || $critical[$i];
+                    $critical[$i] = ($n->project[$i] === $p && $n->state[$i] !== Network::STUB) || $critical[$i];
                 }
             }
         }

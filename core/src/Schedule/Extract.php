@@ -42,9 +42,11 @@ final class Extract
                 $seen = isset($named[$n->projectUid[$n->project[$n->node[$far]]] ?? '']);
                 $alias = $seen ? $far : 'e-'.substr(hash('sha256', "{$salt} {$far}"), 0, 30);
                 $link = $from ? $link->between($link->from, $alias) : $link->between($alias, $link->to);
+                $outside = ($plan->activities[$far] ?? null)?->outside;
                 $stubs[$alias] ??= new Stub($alias, $seen ? $plan->label($far) : 'ELSEWHERE/'.(count($stubs) + 1),
                     $seen ? $plan->name($far) : '',
-                    $dates->earlyStart, $dates->earlyFinish, $source, $asOf);
+                    $dates->earlyStart, $dates->earlyFinish, $outside->source ?? $source, $outside === null
+                        || $outside->outsideStart === null ? $asOf : $outside->asOf);
             }
             $links[$uid] = $link;
         }

@@ -107,6 +107,9 @@ final readonly class Schedule
 
     public function axis(string $activity): WorkAxis
     {
-        return $this->network->axes[$this->network->axis[$this->network->node[$activity]]];
+        $n = $this->network;
+        $i = $n->node[$activity];
+
+        return $n->axes[$n->axis[$i] >= 0 ? $n->axis[$i] : $n->home[$n->project[$i]]];
     }
 }

@@ -17,8 +17,13 @@ use Reihe\Formats\Xml;
 /** A plan together with where its parts stand in the file. */
 final readonly class PlanDocument
 {
-    /** @param  array<string, int>  $ordinals uid => ordinal of its element */
-    public function __construct(public Plan $plan, private string $xml, private array $ordinals)
+    /**
+     * @param  array<string, int>  $ordinals uid => ordinal of its element
+     * @param  string|null  $source  who wrote the file, where it says so
+     * @param  array<string, string>  $given  uid => what the file says for it, of everything that has one there
+     */
+    public function __construct(public Plan $plan, private string $xml, private array $ordinals, public ?string $source,
+        public array $given)
     {
     }
 

@@ -66,6 +66,11 @@ final class PlanXmlReader
 
     private Codes $codes;
 
+    private ?string $source = null;
+
+    /** @var array<string, string> uid => what the file says for it, of everything that has one there */
+    private array $given = [];
+
     private ?CodeSet $codeSet = null;
 
     private float $codeSets = 0.0;
@@ -93,7 +98,7 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->ordinals);
+        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->ordinals, $self->source, $self->given);
     }
 
     private function document(): void
@@ -133,6 +138,9 @@ final class PlanXmlReader
     private function begin(string $name, array $a): void
     {
         switch ($name) {
+            case 'plan':
+                $this->source = $a['source'] ?? null;
+                break;
             case 'calendar':
                 if (isset($this->calendars[$a['key']])) {
                     throw new InvalidField('key', "calendar {$a['key']} is given twice");
@@ -395,6 +403,9 @@ final class PlanXmlReader
             throw new InvalidField('uid', Text::short($a['uid'] ?? $else).' is given twice');
         }
         $this->ordinals[$uid] = $this->ordinal;
+        if (isset($a['uid'])) {
+            $this->given[$uid] = $a['uid'];
+        }
 
         return $uid;
     }

@@ -27,13 +27,13 @@ final class PlanXmlWriter
     {
     }
 
-    public static function write(Plan $plan, ?int $written = null): string
+    public static function write(Plan $plan, ?int $written = null, ?string $source = null): string
     {
         $xml = new XMLWriter;
         $xml->openMemory();
         $xml->setIndent(true);
         $xml->setIndentString('  ');
-        (new self($plan, $xml))->document($written);
+        (new self($plan, $xml))->document($written, $source);
 
         return $xml->outputMemory();
     }
@@ -44,7 +44,7 @@ final class PlanXmlWriter
     /** @var array<string, list<Coding>> uid of what is coded => how */
     private array $codings = [];
 
-    private function document(?int $written): void
+    private function document(?int $written, ?string $source): void
     {
         foreach ($this->plan->wbs as $element) {
             $this->children[$element->project][$element->parent ?? ''][] = $element;
@@ -65,7 +65,7 @@ final class PlanXmlWriter
         }
         $this->xml->startDocument('1.0', 'UTF-8');
         $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
-        $this->attributes(['written' => Instant::formatOrNull($written)]);
+        $this->attributes(['written' => Instant::formatOrNull($written), 'source' => $source]);
         $this->calendars();
         foreach ($this->sorted($this->plan->codeSets) as $set) {
             $this->xml->startElement('codeSet');

@@ -27,7 +27,7 @@ final class TodoMapper
     public const RELTYPES = ['FS' => 'FINISHTOSTART', 'SS' => 'STARTTOSTART', 'FF' => 'FINISHTOFINISH', 'SF' => 'STARTTOFINISH'];
 
     /** written form of what need not be said */
-    private const DEFAULTS = ['percentBy' => 'duration'];
+    private const DEFAULTS = ['percentBy' => 'duration', 'kept' => 'here'];
 
     private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
 

@@ -76,7 +76,8 @@ final class TodoReader
     /**
      * @param  Project  $foreign  the project that components from elsewhere go into
      * @param  array<string, Calendar>  $calendars  calendars at hand, by uid, among them that of $foreign
-     * @return array{Plan, list<string>} the plan and what should be said about the reading
+     * @return array{Plan, list<string>, array<string, string>} the plan, what should be said about the reading, and what the file calls
+     *     its components by uid
      *
      * @throws FormatError
      */
@@ -86,7 +87,7 @@ final class TodoReader
         $self->calendars = $calendars;
         $self->codes = new Codes;
 
-        return [$self->plan(), [...$todos->notes, ...$self->notes]];
+        return [$self->plan(), [...$todos->notes, ...$self->notes], $self->original];
     }
 
     private function plan(): Plan

@@ -321,6 +321,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/activities/{uid}/identities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: string;
+            };
+            cookie?: never;
+        };
+        /** What other systems call an activity */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Identities */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Identities"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/activities/{uid}/trace": {
         parameters: {
             query?: never;
@@ -1778,6 +1819,8 @@ export interface components {
             colour: number | null;
             branch: string;
             lead: string | null;
+            /** @enum {unknown} */
+            kept: "here" | "outside";
             calendar: string;
             minutesPerDay: number;
             plannedStart: number;
@@ -1862,6 +1905,8 @@ export interface components {
             /** @enum {unknown} */
             lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
             lead: string | null;
+            /** @enum {unknown} */
+            kept: "here" | "outside";
             /** @description Working minutes from the finish to the deadline */
             margin: number | null;
             work: number | null;
@@ -1893,6 +1938,18 @@ export interface components {
             name: string;
             weight: number;
             done: boolean;
+        };
+        /** @description Where the dates of activities of outside projects come from, and when they were current */
+        OutsideColumns: {
+            uid: components["schemas"]["Texts"];
+            source: components["schemas"]["TextsOrNull"];
+            asOf: components["schemas"]["IntsOrNull"];
+        };
+        Identities: {
+            identities: {
+                source: string;
+                id: string;
+            }[];
         };
         HandoverColumns: {
             uid: components["schemas"]["Texts"];
@@ -2136,6 +2193,7 @@ export interface components {
         };
         Board: {
             efforts: components["schemas"]["EffortColumns"];
+            outside: components["schemas"]["OutsideColumns"];
             handovers: components["schemas"]["HandoverColumns"];
             variances: components["schemas"]["VarianceColumns"];
             projects: components["schemas"]["BoardProject"][];
@@ -2147,6 +2205,7 @@ export interface components {
         };
         BoardDelta: {
             efforts: components["schemas"]["EffortColumns"];
+            outside: components["schemas"]["OutsideColumns"];
             handovers: components["schemas"]["HandoverColumns"];
             variances: components["schemas"]["VarianceColumns"];
             projects: components["schemas"]["BoardProject"][];
@@ -2295,6 +2354,11 @@ export interface components {
             lead?: string | null;
             /** @description Place in the palette of project colours. */
             colour?: number | null;
+            /**
+             * @description Here, or outside: then its activities have the dates that come from there.
+             * @enum {unknown}
+             */
+            kept?: "here" | "outside";
         };
         WbsFields: {
             /** @description Project it belongs to. */
@@ -2370,6 +2434,14 @@ export interface components {
                 /** @description It is done. */
                 done?: boolean;
             }[];
+            /** @description Start of an activity that is kept outside, as it came from there. */
+            outsideStart?: string | null;
+            /** @description Finish of an activity that is kept outside, as it came from there. */
+            outsideFinish?: string | null;
+            /** @description Where the outside dates come from. */
+            source?: string | null;
+            /** @description When the outside dates were current. */
+            asOf?: string | null;
         };
         AssignmentFields: {
             /** @description Activity that it is work on. */
