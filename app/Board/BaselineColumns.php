@@ -41,7 +41,13 @@ final class BaselineColumns
      */
     public function of(array $uids): array
     {
-        return $uids === [] ? array_fill_keys(self::NAMES, []) : $this->columns('AND r.uid IN '.Rows::quoted($uids));
+        return $uids === [] ? self::none() : $this->columns('AND r.uid IN '.Rows::quoted($uids));
+    }
+
+    /** @return array<string, list<mixed>> */
+    public static function none(): array
+    {
+        return array_fill_keys(self::NAMES, []);
     }
 
     /** @return array<string, list<mixed>> */

@@ -76,6 +76,7 @@ final class AccessTest extends TestCase
                 'after' => ['project' => 'P', 'code' => 'TERN-HU-0010', 'duration' => 480]]]]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new',
                 'after' => ['key' => 'NEW', 'name' => 'New', 'branch' => 'B', 'calendar' => 'cal-office', 'start' => '2026-12-01']]]]],
+            ['GET', 'changes/C/board', 'approver', []],
             ['POST', 'changes/C/undo', 'approver', []],
             ['POST', 'changes/C/apply', 'approver', []],
             ['POST', 'changes/C/decide', 'approver', ['accept' => [0]]],

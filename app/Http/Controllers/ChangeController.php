@@ -6,10 +6,14 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Access\Role;
+use App\Board\BaselineColumns;
 use App\Board\ChangeAnswer;
+use App\Board\PlanRows;
+use App\Board\Projection;
 use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
+use App\Planning\Decided;
 use App\Planning\News;
 use App\Planning\Outcome;
 use App\Planning\Planning;
@@ -19,6 +23,8 @@ use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\ValidationException;
+use LogicException;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
@@ -105,6 +111,33 @@ final class ChangeController
 
         return $this->answer($request, $this->planning
             ->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
+    }
+
+    /** What is left of a proposal on a board, as it would be: nothing is written. */
+    public function board(ChangeSet $changeSet): JsonResponse
+    {
+        $this->decidable($changeSet);
+        if ($changeSet->state !== 'proposed') {
+            throw new Decided($changeSet);
+        }
+        $proposal = $changeSet->proposal();
+        $open = array_map(static fn (int $at): Operation => $proposal->operations[$at], $proposal->open());
+        if (count($open) > self::MOST_OPERATIONS) {
+            throw ValidationException::withMessages(
+                ['changeSet' => 'This proposal is too large to be shown on a board before it is applied.']);
+        }
+        $outcome = $this->planning->dryRun(new ChangeRequest($open, source: $changeSet->source));
+        $schedule = $outcome->schedule ?? throw new LogicException('a dry run has a schedule');
+        $shown = [];
+        foreach ($outcome->operations as $o) {
+            $project = $schedule->plan->ownerOf($o->kind, $o->uid);
+            if ($project !== null && (isset($this->reach->projects()[$project]) || ! isset($outcome->known[$project]))) {
+                $shown[$project] = true;
+            }
+        }
+        $rows = new PlanRows($schedule, array_map(strval(...), array_keys($shown)), $this->reach, $outcome->known);
+
+        return new JsonResponse((new Projection($rows, $this->reach, editable: false))->all() + ['variances' => BaselineColumns::none()]);
     }
 
     /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */
