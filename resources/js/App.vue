@@ -2,14 +2,16 @@
 import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
 import { computed } from 'vue';
 import { RouterView } from 'vue-router';
+import { useCommandKeys } from '@/ui/commands';
+import { usePlaceCommands } from '@/frame/placeCommands';
 import TopBar from '@/frame/TopBar.vue';
 import SignInAgain from '@/places/signin/SignInAgain.vue';
 import { sessionEnded, user } from '@/session';
 import { isDark, palette } from '@/ui/appearance';
-import { usePlaceKeys } from '@/ui/placeKeys';
 import { overrides } from '@/ui/theme';
 
-usePlaceKeys();
+useCommandKeys();
+usePlaceCommands();
 const theme = computed(() => (isDark.value ? darkTheme : null));
 const themeOverrides = computed(() => overrides(palette.value));
 </script>

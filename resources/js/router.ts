@@ -8,6 +8,7 @@ export const router = createRouter({
         { path: '/sign-in', name: 'sign-in', component: () => import('@/places/signin/SignIn.vue') },
         { path: '/portfolio', name: 'portfolio', component: () => import('@/places/portfolio/PortfolioPlace.vue') },
         { path: '/board', name: 'board', component: () => import('@/places/board/BoardPlace.vue') },
+        { path: '/proposals/:uid', name: 'proposal', component: () => import('@/places/board/BoardPlace.vue') },
         { path: '/exchange', name: 'exchange', component: () => import('@/places/exchange/ExchangePlace.vue') },
         { path: '/library', name: 'library', component: () => import('@/places/library/LibraryPlace.vue') },
         { path: '/:rest(.*)', redirect: '/portfolio' },

@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue';
-import { api, type Session, whenSignedOut } from '@/api/client';
+import { ask, http, type Session, whenSignedOut } from '@/api/client';
 
 const session = ref<Session | null>(null);
 const ended = ref(false);
@@ -13,12 +13,12 @@ export const demoUsers = computed(() => session.value?.demo ?? []);
 export const sessionEnded = computed(() => ended.value);
 
 export async function loadSession(): Promise<void> {
-    session.value = await api.get<Session>('session');
+    session.value = await ask(http.GET('/session'));
 }
 
 export async function signIn(email: string, password: string): Promise<void> {
     const before = user.value?.id ?? null;
-    const now = await api.post<Session>('session', { email, password });
+    const now = await ask(http.POST('/session', { body: { email, password } }));
     session.value = now;
     if (!ended.value) return;
     if (now.user?.id !== before) return void window.location.reload(); // somebody else: nothing of the first one may be sent
@@ -28,7 +28,7 @@ export async function signIn(email: string, password: string): Promise<void> {
 }
 
 export async function signOut(): Promise<void> {
-    await api.delete('session');
+    await ask(http.DELETE('/session'));
     await loadSession();
 }
 

@@ -1,4 +1,5 @@
-import type { components } from './schema';
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
 
 type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
@@ -62,65 +63,61 @@ export function isUnknown(error: unknown): boolean {
     return error instanceof ApiError && [0, 502, 503, 504].includes(error.problem.status);
 }
 
-async function ask(method: string, path: string, body: unknown): Promise<Response> {
-    if (method !== 'GET' && cookie('XSRF-TOKEN') === null) await fetch('/sanctum/csrf-cookie');
-    const headers: Record<string, string> = { Accept: 'application/json' };
-    const token = cookie('XSRF-TOKEN');
-    if (method !== 'GET' && token) headers['X-XSRF-TOKEN'] = token;
-    if (body !== undefined && !(body instanceof FormData)) headers['Content-Type'] = 'application/json';
-    return fetch(`/api/v1/${path}`, { method, headers,
-        body: body instanceof FormData ? body : body === undefined ? undefined : JSON.stringify(body) });
-}
-
-async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
-    let response: Response;
+/** Sends a request with what the server asks for; again when only the session had to be renewed. */
+async function send(request: Request): Promise<Response> {
+    const attempt = (): Promise<Response> => {
+        const copy = request.clone();
+        const token = cookie('XSRF-TOKEN');
+        if (copy.method !== 'GET' && token) copy.headers.set('X-XSRF-TOKEN', token);
+        return fetch(copy);
+    };
     try {
-        response = await ask(method, path, body);
+        if (request.method !== 'GET' && cookie('XSRF-TOKEN') === null) await fetch('/sanctum/csrf-cookie');
+        let response = await attempt();
         if (response.status === 419) {
             // the session changed, and with it the token against forged requests: nothing was done, so ask again
             await fetch('/sanctum/csrf-cookie');
-            response = await ask(method, path, body);
+            response = await attempt();
         }
-        if (response.status === 401 && path !== 'session' && (await signInAgain())) response = await ask(method, path, body);
+        if (response.status === 401 && !request.url.endsWith('/api/v1/session') && (await signInAgain())) response = await attempt();
+        return response;
     } catch {
         throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0,
-            detail: method === 'GET' ? 'The server cannot be reached.'
-            : 'The server cannot be reached; whether this was saved is not known yet.' });
+            detail: request.method === 'GET' ? 'The server cannot be reached.'
+                : 'The server cannot be reached; whether this was saved is not known yet.' });
     }
-    if (response.status === 204) return undefined as T;
-    const data: unknown = await response.json().catch(() => null);
+}
+
+/** Paths, parameters, bodies and answers as `docs/openapi.yaml` describes them. */
+export const http = createClient<paths>({ baseUrl: '/api/v1', headers: { Accept: 'application/json' }, fetch: send });
+
+/** What was answered; a problem is thrown. */
+export async function ask<T>(sent: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+    const { data, error, response } = await sent;
     if (response.ok) return data as T;
-    throw new ApiError((data as Problem | null)
-        ?? { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
+    throw new ApiError(typeof error === 'object' && error !== null ? (error as Problem)
+        : { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
 }
 
 /** Sends a form with a file and tells how much of it has left, 0 … 1. */
-function upload<T>(path: string, form: FormData, sent: (share: number) => void): Promise<T> {
+export function upload(form: FormData, sent: (share: number) => void): Promise<ImportPreview | Job> {
+    const again = () => ask(http.POST('/exchange/import', { body: form as never, bodySerializer: (body) => body as unknown as FormData }));
     return new Promise((resolve, reject) => {
         const x = new XMLHttpRequest();
-        x.open('POST', `/api/v1/${path}`);
+        x.open('POST', '/api/v1/exchange/import');
         x.setRequestHeader('Accept', 'application/json');
         const token = cookie('XSRF-TOKEN');
         if (token) x.setRequestHeader('X-XSRF-TOKEN', token);
         x.upload.onprogress = (e) => { if (e.lengthComputable) sent(e.loaded / e.total); };
         // signed out or another session meanwhile: the usual way knows what to do
         x.onload = () => {
-            if (x.status >= 200 && x.status < 300) resolve(JSON.parse(x.responseText) as T);
-            else request<T>('POST', path, form).then(resolve, reject);
+            if (x.status >= 200 && x.status < 300) resolve(JSON.parse(x.responseText) as ImportPreview | Job);
+            else again().then(resolve, reject);
         };
-        x.onerror = () => request<T>('POST', path, form).then(resolve, reject);
+        x.onerror = () => again().then(resolve, reject);
         x.send(form);
     });
 }
-
-export const api = {
-    get: <T>(path: string) => request<T>('GET', path),
-    post: <T>(path: string, body: unknown = {}) => request<T>('POST', path, body),
-    patch: <T>(path: string, body: unknown) => request<T>('PATCH', path, body),
-    put: <T>(path: string, body: unknown) => request<T>('PUT', path, body),
-    upload,
-    delete: (path: string) => request<void>('DELETE', path),
-};
 
 /** The text to show for whatever was thrown. */
 export function messageOf(error: unknown): string {

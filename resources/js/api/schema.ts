@@ -1073,7 +1073,17 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": {
+                        /** @description Uid of the change set that takes it back */
+                        changeSet?: string;
+                        revisions?: {
+                            [key: string]: number;
+                        };
+                    };
+                };
+            };
             responses: {
                 200: components["responses"]["Changed"];
                 default: components["responses"]["Problem"];

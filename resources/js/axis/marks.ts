@@ -28,6 +28,19 @@ export function bar(c: Ctx, x1: number, x2: number, middle: number, tone: Tone, 
     c.restore();
 }
 
+/** An activity kept outside: dashed outline, nothing in it is ours. */
+export function outside(c: Ctx, x1: number, x2: number, middle: number, tone: Tone): void {
+    const width = Math.max(6, x2 - x1);
+    const left = width > x2 - x1 ? (x1 + x2) / 2 - 3 : x1;
+    c.strokeStyle = tone.full;
+    c.lineWidth = 1.5;
+    c.setLineDash([4, 3]);
+    c.beginPath();
+    c.roundRect(left + 0.75, middle - BAR / 2 + 0.75, width - 1.5, BAR - 1.5, Math.min(3, width / 2));
+    c.stroke();
+    c.setLineDash([]);
+}
+
 /** Critical: a line under the bar; near-critical: dashed. */
 export function keel(c: Ctx, x1: number, x2: number, middle: number, palette: Palette, near: boolean): void {
     c.strokeStyle = palette.ink;

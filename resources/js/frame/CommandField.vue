@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { onClickOutside, useEventListener, watchDebounced } from '@vueuse/core';
+import { onClickOutside, watchDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { api, type SearchAnswer } from '@/api/client';
+import { ask, http, type SearchAnswer } from '@/api/client';
+import { commands, showKeys, useCommands } from '@/ui/commands';
 
 interface Choice { id: string; text: string; detail: string; run: () => void }
 
@@ -16,18 +17,15 @@ const open = ref(false);
 const at = ref(0);
 const found = ref<SearchAnswer | null>(null);
 
-useEventListener('keydown', (e) => {
-    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
-        e.preventDefault();
-        input.value?.focus();
-        input.value?.select();
-    }
-});
+useCommands([{ id: 'command', keys: ['Ctrl+k'], run: () => {
+    input.value?.focus();
+    input.value?.select();
+} }]);
 onClickOutside(root, () => (open.value = false));
 
 watchDebounced(text, async (q) => {
     at.value = 0;
-    found.value = q.trim() === '' ? null : await api.get<SearchAnswer>(`search?q=${encodeURIComponent(q.trim())}`).catch(() => null);
+    found.value = q.trim() === '' ? null : await ask(http.GET('/search', { params: { query: { q: q.trim() } } })).catch(() => null);
 }, { debounce: 150 });
 
 const choices = computed<Choice[]>(() => {
@@ -38,20 +36,21 @@ const choices = computed<Choice[]>(() => {
         .push({ id: a.uid, text: a.code, detail: a.name,
         run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     const q = text.value.trim().toLowerCase();
-    for (const place of ['portfolio', 'board', 'exchange', 'library']) {
-        const label = t('command.go', { place: t(`places.${place}`) });
+    for (const command of commands.value) {
+        const label = t(`keys.${command.id}`);
+        if (command.listed || command.id === 'command' || !(command.enabled?.() ?? true)) continue;
         if (q === '' || label.toLowerCase().includes(q)) list
-            .push({ id: place, text: label, detail: '', run: () => void router.push({ name: place }) });
+            .push({ id: command.id, text: label, detail: command.keys.map(showKeys).join(', '), run: () => void command.run() });
     }
     return list;
 });
 
 function run(choice: Choice | undefined): void {
     if (!choice) return;
-    choice.run();
     open.value = false;
     text.value = '';
     input.value?.blur();
+    choice.run();
 }
 
 function key(e: KeyboardEvent): void {

@@ -2,7 +2,7 @@
 import { NButton, NInput, NModal } from 'naive-ui';
 import { ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, messageOf } from '@/api/client';
+import { ask, http, messageOf } from '@/api/client';
 
 /** One's own password, changed by who knows the present one. */
 const open = defineModel<boolean>('open', { required: true });
@@ -19,7 +19,7 @@ watch(open, () => {
 async function save(): Promise<void> {
     error.value = '';
     try {
-        await api.post('session/password', { current: current.value, password: password.value });
+        await ask(http.POST('/session/password', { body: { current: current.value, password: password.value } }));
         done.value = true;
     } catch (e) {
         error.value = messageOf(e);

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed } from 'vue';
-import { api, type Job } from '@/api/client';
+import { ask, http, type Job } from '@/api/client';
 
 /** Long work of the user in the background, asked for while some of it is open. */
 
@@ -13,7 +13,7 @@ export function useJobs() {
     const cache = useQueryClient();
     const query = useQuery({
         queryKey: ['jobs'],
-        queryFn: async () => (await api.get<{ jobs: Job[] }>('jobs')).jobs,
+        queryFn: async () => (await ask(http.GET('/jobs'))).jobs,
         refetchInterval: (q) => (q.state.data?.some(isOpen) ? 700 : false),
     });
     const jobs = computed(() => query.data.value ?? []);
@@ -24,7 +24,7 @@ export function useJobs() {
         void cache.invalidateQueries({ queryKey: ['jobs'] });
     }
     async function cancel(uid: string): Promise<void> {
-        started(await api.post<Job>(`jobs/${uid}/cancel`));
+        started(await ask(http.POST('/jobs/{uid}/cancel', { params: { path: { uid } } })));
     }
     return { jobs, started, cancel };
 }

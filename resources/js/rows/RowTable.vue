@@ -3,7 +3,9 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch, watchPostEffect } from 'vue';
 import { drawHead, HEAD } from '@/axis/head';
 import { type Scale, zoomAt } from '@/axis/scale';
+import { useCommands } from '@/ui/commands';
 import { palette } from '@/ui/appearance';
+import { dragPointer } from '@/ui/pointerDrag';
 import { DATES } from '@/words';
 import { type AxisPoint, type AxisView, choose, type Column, type RowLook, visibleRange } from './table';
 
@@ -25,7 +27,6 @@ const props = defineProps<{
 const emit = defineEmits<{
     select: [ids: Set<string>];
     toggle: [id: string];
-    key: [event: KeyboardEvent];
     axisDown: [point: AxisPoint];
     axisMove: [point: AxisPoint];
     axisUp: [point: AxisPoint];
@@ -229,10 +230,8 @@ function key(e: KeyboardEvent): void {
         if (move) {
             e.preventDefault();
             move();
-            return;
         }
     }
-    emit('key', e);
 }
 
 function point(e: PointerEvent): AxisPoint {
@@ -249,17 +248,12 @@ function axisDown(e: PointerEvent): void {
 }
 
 function drag(e: PointerEvent, begin: number, set: (value: number) => void): void {
-    const from = e.clientX;
-    const target = e.currentTarget as HTMLElement;
-    target.setPointerCapture(e.pointerId);
-    const move = (m: PointerEvent) => set(begin + m.clientX - from);
-    const up = () => {
-        target.removeEventListener('pointermove', move);
-        target.removeEventListener('pointerup', up);
-    };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', up);
+    dragPointer(e, (dx) => set(begin + dx));
 }
+
+// the keys of the table itself, for the list of keys
+useCommands([['move', ['ArrowUp', 'ArrowDown']], ['range', ['⇧ ↑', '⇧ ↓']], ['fold', ['ArrowLeft', 'ArrowRight']], ['edit', ['Enter']]]
+    .map(([id, keys]) => ({ id: id as string, keys: keys as string[], run: () => undefined, listed: true })));
 
 defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), reveal, focus: () => grid.value?.focus(), axisWidth });
 </script>

@@ -1,18 +1,23 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { commands, showKeys } from './commands';
 
+/** Every key of what is on the screen. */
 const { t } = useI18n();
-const keys: [string, string][] = [['↑ ↓ ← →', 'move'], ['⇧ ↑ ↓', 'range'], ['← →', 'fold'], ['Enter', 'edit'], ['Esc', 'leave'],
-    ['n', 'below'], ['⇧ n', 'inside'], ['Alt ← →', 'outline'], ['Alt ↑ ↓', 'order'], ['l', 'link'], ['u', 'unlink'], ['Delete', 'del'],
-    ['t', 'trace'], ['i', 'inspector'], ['f', 'find'], ['+ − 0', 'zoom'], ['Ctrl Z, ⇧ Ctrl Z', 'undo'], ['Ctrl K', 'command'],
-    ['g p b e y', 'go'], ['?', 'this']];
+const listed = computed(() => commands.value.filter((c) => c.keys.length > 0));
 </script>
 
 <template>
-    <dl><template v-for="[key, name] in keys" :key="name"><dt><kbd>{{ key }}</kbd></dt><dd>{{ t(`keys.${name}`) }}</dd></template></dl>
+    <dl>
+        <template v-for="command in listed" :key="command.id">
+            <dt><kbd v-for="key in command.keys" :key="key">{{ showKeys(key) }}</kbd></dt><dd>{{ t(`keys.${command.id}`) }}</dd>
+        </template>
+    </dl>
 </template>
 
 <style scoped>
 dl { display: grid; grid-template-columns: max-content 1fr; gap: 6px 14px; margin: 0; }
+dt { display: flex; gap: 6px; }
 dd { margin: 0; }
 </style>

@@ -4,6 +4,7 @@ import { computed, useTemplateRef, watchPostEffect } from 'vue';
 import { type Scale } from '@/axis/scale';
 import { DAY } from '@/time/instant';
 import { palette } from '@/ui/appearance';
+import { dragPointer } from '@/ui/pointerDrag';
 import type { Model } from './model';
 
 /** The whole horizon as a silhouette of how many activities run each week, with deadlines. Drag the window to scroll, its edges to zoom. */
@@ -91,18 +92,14 @@ function down(e: PointerEvent): void {
     const part = Math.abs(at - a) < 6 ? 'left' : Math.abs(at - b) < 6 ? 'right' : at > a && at < b ? 'move' : 'jump';
     if (part === 'jump') scale.value = { ...begin, left: horizon.value.from + at * perPixel - (props.width * begin.perPixel) / 2 };
     const base = scale.value;
-    element.setPointerCapture(e.pointerId);
-    const move = (m: PointerEvent) => {
-        const by = (m.clientX - e.clientX) * perPixel;
+    dragPointer(e, (dx) => {
+        const by = dx * perPixel;
         const right = base.left + props.width * base.perPixel;
         if (part === 'left') scale.value = { left: Math.min(base.left + by, right - DAY),
             perPixel: Math.max(2, (right - Math.min(base.left + by, right - DAY)) / props.width) };
         else if (part === 'right') scale.value = { left: base.left, perPixel: Math.max(2, (right + by - base.left) / props.width) };
         else scale.value = { ...base, left: base.left + by };
-    };
-    const up = () => element.removeEventListener('pointermove', move);
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up, { once: true });
+    });
 }
 </script>
 

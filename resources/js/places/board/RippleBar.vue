@@ -21,7 +21,7 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
             <ul><li v-for="(c, i) in board.clash.conflicts.slice(0, 4)" :key="i">{{ conflictText(c, t) }}</li></ul>
         </div>
         <button class="verb" @click="board.settle(false)">{{ t('clash.theirs') }}</button>
-        <button v-if="'operations' in board.clash.request.body" class="verb" @click="board.settle(true)">{{ t('clash.mine') }}</button>
+        <button v-if="board.clash.request.operations" class="verb" @click="board.settle(true)">{{ t('clash.mine') }}</button>
     </footer>
     <footer v-else-if="board.error" class="bar broken" role="alert">
         <span class="text">{{ board.error }}</span>
@@ -33,11 +33,11 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
             stroke="var(--petrol)" stroke-width="1.75" stroke-linecap="round" /></svg>
         <b v-if="preview || board.done" class="headline">{{ preview ? preview.headline : board.done!.headline }}</b>
         <span v-if="!preview && board.done?.note" class="note faint">{{ board.done.note }}</span>
-        <span v-if="!preview && !board.done" class="text faint">{{ t('board.tip') }}</span>
+        <span v-if="!preview && !board.done" class="text faint">{{ board.proposal ? '' : t('board.tip') }}</span>
         <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span
             :class="part.tone">{{ part.text }}</span></template></span>
         <span v-if="board.busy" class="faint">{{ t('board.saving') }}</span>
-        <template v-if="!preview">
+        <template v-if="!preview && !board.proposal">
             <button v-if="board.done && board.done.moved.size > 0" class="verb"
                 @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
             <button class="verb" :disabled="board.undoable.length === 0"

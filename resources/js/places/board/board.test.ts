@@ -4,7 +4,7 @@ import { boardColumns, shareOf } from './columns';
 import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
 import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork, unlink } from './operations';
 
-const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', colour: 1, calendar: 'c', plannedStart: 0,
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, colour: 1, calendar: 'c', plannedStart: 0,
     statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0,
     nearCriticalDays: 5, outOfSequence: 'waits' as const, lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null,
     work: 0, cost: 0, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0,
@@ -32,6 +32,7 @@ const data: BoardData = {
         cost: [0] },
     efforts: { uid: ['a'], percentBy: ['work'], physicalPercent: [null], checklist: [[]], actualWork: [60], remainingWork: [60],
         cost: [null], suspend: [null], assignment: ['w-a'] },
+    outside: { uid: [], source: [], asOf: [] },
     handovers: { uid: [], agreed: [], giverOwner: [], takerOwner: [], note: [], forecast: [], margin: [], state: [] },
     variances: { uid: ['a'], start: [0], finish: [1], duration: [480], startVariance: [0], finishVariance: [480], durationVariance: [0] },
     activities: activities([['b', 'w', 2], ['a', 'w', 1], ['top', null, 2]]),

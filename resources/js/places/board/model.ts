@@ -37,6 +37,9 @@ export interface Effort {
     actualWork: number | null; remainingWork: number | null; cost: number | null; suspend: Instant | null; assignment: string | null;
 }
 
+/** Where the dates of an activity of an outside project come from, and when they were current. */
+export interface Outside { uid: string; source: string | null; asOf: Instant | null }
+
 /** Agreement and standing of a handover, by the uid of its link. */
 export interface Handover {
     uid: string; agreed: Instant | null; giverOwner: string | null; takerOwner: string | null; note: string | null;
@@ -54,6 +57,7 @@ export interface Model {
     wbs: Map<string, Wbs>;
     activities: Map<string, Activity>;
     efforts: Map<string, Effort>;
+    outside: Map<string, Outside>;
     links: Map<string, Link>;
     handovers: Map<string, Handover>;
     far: Map<string, Far>;
@@ -82,6 +86,7 @@ export function fromBoard(data: BoardData): Model {
         wbs: keyed(fromColumns<Wbs>(data.wbs)),
         activities: keyed(fromColumns<Activity>(data.activities)),
         efforts: keyed(fromColumns<Effort>(data.efforts)),
+        outside: keyed(fromColumns<Outside>(data.outside)),
         links: keyed(fromColumns<Link>(data.links)),
         handovers: keyed(fromColumns<Handover>(data.handovers)),
         far: keyed(fromColumns<Far>(data.far)),
@@ -116,7 +121,7 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     for (const row of fromColumns<Effort>(delta.efforts)) efforts.set(row.uid, row);
     for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
     for (const row of fromColumns<VarianceRow>(delta.variances)) variances.set(row.uid, row);
-    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, links,
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, outside: keyed(fromColumns<Outside>(delta.outside)), links,
         handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances,
         calendars: keyed(delta.calendars as BoardCalendar[]) } };
 }

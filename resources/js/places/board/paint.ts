@@ -134,7 +134,8 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks
         .float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
-    if (a.kind === 'task') {
+    if (scene.model.outside.has(a.uid) && a.actualFinish === null) marks.outside(c, x1, x2, middle, tone);
+    else if (a.kind === 'task') {
         if (a.critical) marks.keel(c, x1, x2, middle, palette, false);
         else if (a.nearCritical) marks.keel(c, x1, x2, middle, palette, true);
         marks.bar(c, x1, x2, middle, tone, doneShare(a), a.estimate === 1);
@@ -242,7 +243,9 @@ function labels(view: AxisView, scene: Scene, i: number): void {
         x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background,
             view.width, true) + 10;
     }
-    marks.label(c, a.name, x, middle, palette.ink, background, view.width);
+    x = marks.label(c, a.name, x, middle, palette.ink, background, view.width);
+    const source = scene.model.outside.get(a.uid)?.source;
+    if (source) marks.label(c, source, x + 8, middle, palette.faint, background, view.width);
 }
 
 function dragged(view: AxisView, scene: Scene, drag: Drag): void {

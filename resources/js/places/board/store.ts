@@ -1,10 +1,11 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiError, type BoardData, type BoardDelta, type ChangeAnswer, type Conflict, isUnknown, messageOf, type Operation,
-    type ProgressAnswer, type Report, type Ripple } from '@/api/client';
+import { ask, ApiError, type ChangeAnswer, type Conflict, http, isUnknown, messageOf, type Operation, type ProgressAnswer, type Report,
+    type Ripple } from '@/api/client';
+import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
 import { applyDelta, fromBoard, type Model } from './model';
-import { newUid } from '@/api/operations';
 import { seenFields, seenOf, withSeen } from './seen';
 
 /** One finished change as the ripple bar shows it. */
@@ -18,8 +19,18 @@ export interface Done {
 /** One step back: change sets that belong together, taken back from the last to the first. */
 interface Step { changeSets: string[]; headline: string; back?: string; opposite?: string[] }
 
-/** A change on its way: sending it again under the same uid changes nothing more. */
-export interface Unsent { path: string; body: Record<string, unknown>; headline: string; waiting: string; joins?: boolean }
+/** What goes with every change: the board to bring up to date, and what it shows. */
+interface Sent { params: { query: { board: string } }; revisions: Record<string, number> }
+
+/** A change on its way: sending it again (under the same uid) changes nothing more. */
+export interface Unsent<T extends ChangeAnswer = ChangeAnswer> {
+    headline: string;
+    waiting: string;
+    joins?: boolean;
+    /** where it is nothing but these, so that a clash can be settled with one's own values */
+    operations?: Operation[];
+    send: (more: Sent) => Promise<T>;
+}
 
 /** Milliseconds before a change whose answer is not known is sent again. */
 const WAITS = [400, 1200, 3000, 6000];
@@ -27,8 +38,10 @@ const WAITS = [400, 1200, 3000, 6000];
 /** The working set, what the server says about it, and the way back. */
 export const useBoard = defineStore('board', () => {
     const { t } = i18n.global;
+    const cache = useQueryClient();
     const keys = ref<string[]>([]);
-    const model = shallowRef<Model | null>(null);
+    /** uid of the proposal that is shown as it would be; null for what is stored */
+    const proposal = ref<string | null>(null);
     const version = ref(0);
     const busy = ref(0);
     const error = ref<string | null>(null);
@@ -43,20 +56,35 @@ export const useBoard = defineStore('board', () => {
 
     const board = computed(() => keys.value.join(','));
 
-    async function open(next: string[]): Promise<void> {
+    // the board lies in the cache of what the server says; here is only which one is looked at
+    const shown = ref<readonly string[]>(['board']);
+    const cached = useQuery({ queryKey: shown, queryFn: () => Promise.reject<Model>(new Error('read by open()')), enabled: false,
+        shallow: true, structuralSharing: false, gcTime: 60_000 });
+    const model = computed<Model | null>({
+        get: () => (shown.value.length > 1 ? (cached.data.value ?? null) : null),
+        set: (now) => cache.setQueryData(shown.value, now ?? undefined),
+    });
+
+    /** Opens projects, or what a proposal would make of them. */
+    async function open(next: string[], proposed: string | null = null): Promise<void> {
         const ticket = ++loading;
         keys.value = next;
+        proposal.value = proposed;
         done.value = null;
         error.value = null;
+        const key = proposed === null ? ['board', next.join(',')] : ['board', 'proposal', proposed];
         try {
-            const data = await api.get<BoardData>(`board?projects=${encodeURIComponent(next.join(','))}`);
+            const data = await cache.fetchQuery({ queryKey: key, staleTime: 0, retry: false, structuralSharing: false, gcTime: 60_000,
+                queryFn: async () => fromBoard(await ask(proposed === null
+                    ? http.GET('/board', { params: { query: { projects: next.join(',') } } })
+                    : http.GET('/changes/{uid}/board', { params: { path: { uid: proposed } } }))) });
             if (ticket !== loading) return;
-            model.value = fromBoard(data);
-            const known = new Set(data.projects.map((p) => p.key));
-            keys.value = next.filter((k) => known.has(k));
+            shown.value = key;
+            const known = [...data.projects.values()].map((p) => p.key);
+            keys.value = proposed === null ? next.filter((k) => known.includes(k)) : known;
             version.value++;
         } catch (e) {
-            error.value = messageOf(e);
+            if (ticket === loading) error.value = messageOf(e);
         }
     }
 
@@ -82,11 +110,10 @@ export const useBoard = defineStore('board', () => {
      * Sends a change. While its answer is not known (the line is cut, the server restarts) it is sent again under the same
      * uid, which is harmless; what could not be sent in the end is kept for {@link retry}.
      */
-    async function send<T extends ChangeAnswer>(request: Unsent): Promise<T> {
-        const address = `${request.path}?board=${encodeURIComponent(board.value)}`;
+    async function send<T extends ChangeAnswer>(request: Unsent<T>): Promise<T> {
         for (let attempt = 0; ; attempt++) {
             try {
-                return await api.post<T>(address, { ...request.body, revisions: revisions() });
+                return await request.send({ params: { query: { board: board.value } }, revisions: revisions() });
             } catch (e) {
                 if (!isUnknown(e) || attempt === WAITS.length) throw e;
                 error.value = request.waiting;
@@ -95,7 +122,7 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    async function carryOut<T extends ChangeAnswer>(request: Unsent, note: (answer: T) => string | null): Promise<T | null> {
+    async function carryOut<T extends ChangeAnswer>(request: Unsent<T>, note: (answer: T) => string | null): Promise<T | null> {
         busy.value++;
         error.value = null;
         clash.value = null;
@@ -108,9 +135,9 @@ export const useBoard = defineStore('board', () => {
         } catch (e) {
             error.value = messageOf(e);
             gone.value = e instanceof ApiError && (e.problem.type === 'urn:reihe:problem:decided' || e.problem.status === 404);
-            if (isUnknown(e)) unsent.value = request;
+            if (isUnknown(e)) unsent.value = request as Unsent;
             else if (e instanceof ApiError && e.problem.status === 409) {
-                clash.value = e.problem.conflicts ? { conflicts: e.problem.conflicts, request } : null;
+                clash.value = e.problem.conflicts ? { conflicts: e.problem.conflicts, request: request as Unsent } : null;
                 await news();
             }
             return null;
@@ -122,10 +149,11 @@ export const useBoard = defineStore('board', () => {
     /** Brings the board up to date with what others did; keeps messages. Quiet when there is nothing new or nobody answers. */
     async function news(): Promise<void> {
         const now = model.value;
-        if (!now || now.projects.size === 0) return;
+        if (!now || now.projects.size === 0 || proposal.value !== null) return;
         const ticket = loading;
         const since = [...now.projects.values()].map((p) => `${p.uid}:${p.revision}`).join(',');
-        const delta = await api.get<BoardDelta | undefined>(`board/news?projects=${encodeURIComponent(board.value)}&since=${encodeURIComponent(since)}`).catch(() => undefined);
+        const query = { projects: board.value, since };
+        const delta = await ask(http.GET('/board/news', { params: { query } })).catch(() => undefined);
         if (!delta || ticket !== loading || model.value !== now) return; // nothing, or the board went on meanwhile
         model.value = applyDelta(now, delta).model;
         keys.value = keys.value.filter((k) => delta.projects.some((p) => p.key === k));
@@ -135,7 +163,7 @@ export const useBoard = defineStore('board', () => {
     /** Reads the board anew and keeps the message, after something that no change set tells of. */
     async function reload(): Promise<void> {
         const keep = error.value;
-        await open(keys.value);
+        await open(keys.value, proposal.value);
         error.value = keep;
     }
 
@@ -144,7 +172,7 @@ export const useBoard = defineStore('board', () => {
     }
 
     /** Sends a change in its turn and remembers the way back; true when it went through. */
-    async function change<T extends ChangeAnswer>(request: Omit<Unsent, 'waiting'>, note: (answer: T) => string | null): Promise<boolean> {
+    async function change<T extends ChangeAnswer>(request: Omit<Unsent<T>, 'waiting'>, note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
             if (answer?.changeSet) {
@@ -167,19 +195,29 @@ export const useBoard = defineStore('board', () => {
         joins = false): Promise<boolean> {
         if (operations.length === 0) return Promise.resolve(true);
         const told = operations.map((o) => withSeen(saw ?? model.value, o));
-        return change({ path: 'changes', body: { operations: told, reason: headline, changeSet: newUid() }, headline, joins }, () => note);
+        return carryOutAll(told, headline, note, joins);
+    }
+
+    function carryOutAll(operations: Operation[], headline: string, note: string | null, joins = false): Promise<boolean> {
+        const changeSet = newUid();
+        return change({ headline, joins, operations, send: ({ params, revisions: seen }) => ask(http.POST('/changes', { params,
+            body: { operations, reason: headline, changeSet, revisions: seen } })) }, () => note);
     }
 
     /** Reports progress; dates that nobody typed are said in the note. */
     function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null): Promise<boolean> {
         const told = reports.map((r) => ({ ...r, seen: seenOf(model.value, r.activity) ?? undefined }));
-        return change<ProgressAnswer>({ path: 'progress', body: { reports: told, reason: headline, changeSet: newUid() }, headline }, note);
+        const changeSet = newUid();
+        return change<ProgressAnswer>({ headline, send: ({ params, revisions: at }) => ask(http.POST('/progress', { params,
+            body: { reports: told, reason: headline, changeSet, revisions: at } })) }, note);
     }
 
     /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
-        const seen = seenFields(model.value, 'project', project)?.statusDate ?? null;
-        return change({ path: `projects/${project}/status-date`, body: { statusDate, seen, changeSet: newUid() }, headline }, () => null);
+        const seen = (seenFields(model.value, 'project', project)?.statusDate ?? null) as string | null;
+        const changeSet = newUid();
+        return change({ headline, send: ({ params, revisions: at }) => ask(http.POST('/projects/{uid}/status-date',
+            { params: { ...params, path: { uid: project } }, body: { statusDate, seen, changeSet, revisions: at } })) }, () => null);
     }
 
     /** Sends what could not be sent, again. */
@@ -193,8 +231,8 @@ export const useBoard = defineStore('board', () => {
         const at = clash.value;
         clash.value = null;
         error.value = null;
-        if (!mine || at === null || !('operations' in at.request.body)) return Promise.resolve(true);
-        const operations = (at.request.body.operations as Operation[]).map((o) => {
+        if (!mine || !at?.request.operations) return Promise.resolve(true);
+        const operations = at.request.operations.map((o) => {
             const before = { ...(o.before ?? {}) };
             let whole = false;
             for (const c of at.conflicts) {
@@ -204,14 +242,13 @@ export const useBoard = defineStore('board', () => {
             }
             return whole || o.before ? { ...o, before: whole && o.verb === 'delete' ? null : before } : o;
         });
-        return change({ path: at.request.path, body: { ...at.request.body, operations, changeSet: newUid() },
-            headline: at.request.headline }, () => null);
+        return carryOutAll(operations, at.request.headline, null);
     }
 
     /** What operations would do, without doing it. */
     async function dryRun(operations: Operation[]): Promise<Ripple | null> {
         try {
-            return (await api.post<ChangeAnswer>('changes', { operations, dryRun: true })).ripple;
+            return (await ask(http.POST('/changes', { body: { operations, dryRun: true } }))).ripple;
         } catch {
             return null;
         }
@@ -222,8 +259,10 @@ export const useBoard = defineStore('board', () => {
             const step = from.at(-1);
             while (step && step.changeSets.length > 0) {
                 const changeSet = step.changeSets.at(-1)!;
-                const answer = await carryOut<ChangeAnswer>({ path: `changes/${changeSet}/undo`,
-                    body: { changeSet: (step.back ??= newUid()) }, headline: step.headline, waiting: t('board.unreachable') }, () => note);
+                const back = (step.back ??= newUid());
+                const answer = await carryOut({ headline: step.headline, waiting: t('board.unreachable'),
+                    send: ({ params, revisions: seen }) => ask(http.POST('/changes/{uid}/undo',
+                        { params: { ...params, path: { uid: changeSet } }, body: { changeSet: back, revisions: seen } })) }, () => note);
                 unsent.value = null; // the step stays where it is, so the same key tries again
                 if (answer === null && !gone.value) return;
                 step.changeSets.pop();
@@ -239,6 +278,6 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
-    return { keys, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report,
+    return { keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report,
         moveStatus, retry, settle, dryRun, undo, redo };
 });

@@ -1,7 +1,7 @@
 import { computed, nextTick, type ShallowRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { api, messageOf, type Trace, type TraceStep } from '@/api/client';
+import { ask, http, messageOf, type Trace, type TraceStep } from '@/api/client';
 import type { Instant } from '@/time/instant';
 import { useBoard } from './store';
 import { stepText } from './whyText';
@@ -35,7 +35,7 @@ export function useTrace(only: ShallowRef<Only | null>, reveal: (uid: string) =>
     /** Shows the trace of an activity and answers the span it covers; null when it could not be had. */
     async function load(uid: string, name: string): Promise<{ from: Instant; to: Instant } | null> {
         try {
-            const answer = await api.get<Trace>(`activities/${uid}/trace`);
+            const answer = await ask(http.GET('/activities/{uid}/trace', { params: { path: { uid } } }));
             only.value = { what: 'trace', uid, name, trace: answer };
         } catch (e) {
             board.error = messageOf(e);

@@ -3,15 +3,17 @@ import { NButton, NInput, NSelect } from 'naive-ui';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, messageOf, type Portfolio, type Token } from '@/api/client';
+import { ask, http, messageOf, type Token } from '@/api/client';
+import { usePortfolio } from '@/api/queries';
 import { formatDay, parseDate } from '@/time/instant';
 import { lastBoard } from '@/frame/lastBoard';
 import ImportPanel from './ImportPanel.vue';
+import OpenProposals from './OpenProposals.vue';
 
 const { t } = useI18n();
 const cache = useQueryClient();
-const portfolio = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
-const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => api.get<{ tokens: Token[] }>('tokens') });
+const portfolio = usePortfolio();
+const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => ask(http.GET('/tokens')) });
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
 const format = ref<'plan-xml' | 'icalendar' | 'xcal'>('plan-xml');
@@ -21,7 +23,7 @@ const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) =
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
 
 const name = ref('');
-const scopes = ref<string[]>(['feed']);
+const scopes = ref<('feed' | 'read' | 'write')[]>(['feed']);
 const made = ref<Token | null>(null);
 const copied = ref(false);
 const tokenError = ref('');
@@ -31,7 +33,7 @@ async function create(): Promise<void> {
     tokenError.value = '';
     copied.value = false;
     try {
-        made.value = await api.post<Token>('tokens', { name: name.value.trim(), scopes: scopes.value });
+        made.value = await ask(http.POST('/tokens', { body: { name: name.value.trim(), scopes: scopes.value } }));
         name.value = '';
         await cache.invalidateQueries({ queryKey: ['tokens'] });
     } catch (e) {
@@ -39,7 +41,7 @@ async function create(): Promise<void> {
     }
 }
 async function revoke(id: number): Promise<void> {
-    await api.delete(`tokens/${id}`);
+    await ask(http.DELETE('/tokens/{id}', { params: { path: { id } } }));
     if (made.value?.id === id) made.value = null;
     await cache.invalidateQueries({ queryKey: ['tokens'] });
 }
@@ -63,7 +65,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
                 download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
         </section>
-        <ImportPanel :branches="portfolio.data.value?.branches ?? []" />
+        <div class="column"><ImportPanel :branches="portfolio.data.value?.branches ?? []" /><OpenProposals /></div>
         <section>
             <h2>{{ t('exchange.feeds') }}</h2>
             <p class="faint">{{ t('exchange.feedsHint') }}</p>
@@ -91,7 +93,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
 <style scoped>
 .page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start; padding: 8px; }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
-section + section, .page > section + section { border-left: 1px solid var(--hairline); }
+.column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
 p { margin: 0; }
 .row { display: flex; align-items: center; gap: 16px; }
 .tokens { list-style: none; padding: 0; }

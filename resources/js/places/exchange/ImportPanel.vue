@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { api, type ImportPreview, type Job, messageOf, type Portfolio } from '@/api/client';
+import { ask, http, type ImportPreview, type Job, messageOf, type Portfolio, upload } from '@/api/client';
 import { isOpen, share, useJobs } from '@/frame/jobs';
 import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
@@ -75,14 +75,15 @@ const look = () => attempt(async () => {
     body.set('file', file.value!);
     body.set('branch', String(branch.value));
     body.set('successorCarries', turned.value ? '1' : '0');
-    const answer = await api.upload<ImportPreview | Job>('exchange/import', body, (part) => (sent.value = part));
+    const answer = await upload(body, (part) => (sent.value = part));
     if (isJob(answer)) wait(answer);
     else [preview.value, title.value] = [answer, file.value!.name];
+    await cache.invalidateQueries({ queryKey: ['proposals'] });
 });
 
 /** What of the preview is left to decide, as the server knows it. */
 async function rest(p: ImportPreview): Promise<ImportPreview | null> {
-    const change = await api.get<{ state: string; decidedProjects?: string[] }>(`changes/${p.changeSet}`).catch(() => null);
+    const change = await ask(http.GET('/changes/{uid}', { params: { path: { uid: p.changeSet } } })).catch(() => null);
     if (change?.state !== 'proposed') return null;
     return { ...p, projects: p.projects.filter((x) => !change.decidedProjects?.includes(x.uid)) };
 }
@@ -94,24 +95,25 @@ async function applied(p: ImportPreview): Promise<void> {
     arrived.value = done.map((x) => x.key);
     preview.value = waiting;
     left.value = new Set();
-    await cache.invalidateQueries({ queryKey: ['portfolio'] });
+    await Promise.all([cache.invalidateQueries({ queryKey: ['portfolio'] }), cache.invalidateQueries({ queryKey: ['proposals'] })]);
 }
 const apply = () => attempt(async () => {
-    const path = `changes/${preview.value!.changeSet}`;
-    const answer = left.value.size === 0 ? await api.post<object>(`${path}/apply`)
-        : await api.post<object>(`${path}/decide`, { projects: taken.value.map((p) => p.uid) });
+    const params = { path: { uid: preview.value!.changeSet } };
+    const answer = left.value.size === 0 ? await ask(http.POST('/changes/{uid}/apply', { params }))
+        : await ask(http.POST('/changes/{uid}/decide', { params, body: { projects: taken.value.map((p) => p.uid) } }));
     if (isJob(answer)) wait(answer);
     else await applied(preview.value!);
 });
 const reject = () => attempt(async () => {
-    await api.post(`changes/${preview.value!.changeSet}/reject`);
+    await ask(http.POST('/changes/{uid}/reject', { params: { path: { uid: preview.value!.changeSet } } }));
     said.value = t('exchange.dropped');
     preview.value = null;
+    await cache.invalidateQueries({ queryKey: ['proposals'] });
 });
 
 /** What a job that ended left behind. */
 async function ended(uid: string): Promise<void> {
-    const full = await api.get<Job>(`jobs/${uid}`);
+    const full = await ask(http.GET('/jobs/{uid}', { params: { path: { uid } } }));
     waitingFor.value = null;
     if (full.state === 'failed') error.value = full.problem?.detail ?? t('jobs.states.failed');
     else if (full.state === 'cancelled') said.value = t('exchange.cancelled');
@@ -122,11 +124,11 @@ watch(() => job.value?.state, () => { if (job.value && !isOpen(job.value)) void 
 
 // somebody who comes back finds what they left: work that goes on, or a preview that waits for a yes
 onMounted(() => attempt(async () => {
-    const list = (await api.get<{ jobs: Job[] }>('jobs')).jobs;
+    const list = (await ask(http.GET('/jobs'))).jobs;
     const going = list.find(isOpen);
     const last = list.find((j) => j.what === 'preview' && j.state === 'done');
     if (last && going?.what !== 'preview') {
-        const full = await api.get<Job>(`jobs/${last.uid}`);
+        const full = await ask(http.GET('/jobs/{uid}', { params: { path: { uid: last.uid } } }));
         [preview.value, title.value] = [await rest(full.result as unknown as ImportPreview), last.title];
     }
     if (going) wait(going);
@@ -200,6 +202,7 @@ onMounted(() => attempt(async () => {
                 <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
                     {{ left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
                 </NButton>
+                <RouterLink class="verb" :to="{ name: 'proposal', params: { uid: preview.changeSet } }">{{ t('exchange.lookAt') }}</RouterLink>
                 <button class="verb" @click="reject">{{ t('exchange.reject') }}</button>
             </div>
         </div>

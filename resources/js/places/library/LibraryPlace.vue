@@ -4,7 +4,8 @@ import { NButton, NDataTable, NInput } from 'naive-ui';
 import { computed, h, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { api, messageOf, type Person, type Portfolio, type UserList } from '@/api/client';
+import { ask, http, messageOf, type Person } from '@/api/client';
+import { usePortfolio } from '@/api/queries';
 import { user } from '@/session';
 import SidePanel from '@/ui/SidePanel.vue';
 import PersonInspector from './PersonInspector.vue';
@@ -14,9 +15,9 @@ const { t } = useI18n();
 const route = useRoute();
 const router = useRouter();
 const cache = useQueryClient();
-const users = useQuery({ queryKey: ['users'], queryFn: () => api.get<UserList>('users'),
+const users = useQuery({ queryKey: ['users'], queryFn: () => ask(http.GET('/users')),
     enabled: computed(() => user.value?.administers === true) });
-const portfolio = useQuery({ queryKey: ['portfolio'], queryFn: () => api.get<Portfolio>('portfolio') });
+const portfolio = usePortfolio();
 const branchNames = computed(() => new Map((portfolio.data.value?.branches ?? []).map((b) => [b.uid, b.name])));
 const find = ref('');
 const list = computed(() => (users.data.value?.users ?? [])
@@ -39,7 +40,7 @@ async function refresh(): Promise<void> {
 async function add(): Promise<void> {
     error.value = '';
     try {
-        const made = await api.post<Person>('users', { name: name.value.trim(), email: email.value.trim() });
+        const made = await ask(http.POST('/users', { body: { name: name.value.trim(), email: email.value.trim() } }));
         password.value = { id: made.id, text: made.password ?? '' };
         name.value = email.value = '';
         adding.value = false;

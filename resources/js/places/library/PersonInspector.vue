@@ -2,12 +2,13 @@
 import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type Branch, messageOf, type Person, type UserList } from '@/api/client';
+import { ask, type Branch, http, messageOf, type Person, type UserList } from '@/api/client';
 
 /** One person: roles on branches, active or not, first password, and what was done. */
 const props = defineProps<{ person: Person; history: UserList['history']; branches: Branch[]; password: string | null }>();
 const emit = defineEmits<{ changed: []; password: [text: string] }>();
 const { t } = useI18n();
+type Role = Branch['role'];
 const ROLES = ['viewer', 'contributor', 'planner', 'approver', 'administrator'] as const;
 const roles = computed(() => ROLES.map((value) => ({ label: t(`roles.${value}`), value })));
 const administered = computed(() => props.branches.filter((b) => b.role === 'administrator'));
@@ -28,14 +29,16 @@ async function run(work: () => Promise<unknown>): Promise<void> {
     emit('changed');
 }
 
+const who = computed(() => ({ path: { id: props.person.id } }));
+const change = (body: { name?: string; active?: boolean }) => run(() => ask(http.PATCH('/users/{id}', { params: who.value, body })));
 const rename = () => (name.value.trim() === ''
     || name.value.trim() === props.person.name ? undefined
-    : void run(() => api.patch(`users/${props.person.id}`, { name: name.value.trim() })));
-const activate = (active: boolean) => run(() => api.patch(`users/${props.person.id}`, { active }));
-const grant = (at: string, role: string | null) => run(() => api.put(`users/${props.person.id}/roles`, { branch: at, role }));
-const reset = () => run(async () => emit('password', (await api.post<{ password: string }>(`users/${props.person.id}/password`)).password));
+    : void change({ name: name.value.trim() }));
+const activate = (active: boolean) => change({ active });
+const grant = (at: string, role: Role | null) => run(() => ask(http.PUT('/users/{id}/roles', { params: who.value, body: { branch: at, role } })));
+const reset = () => run(async () => emit('password', (await ask(http.POST('/users/{id}/password', { params: who.value }))).password));
 
-async function give(role: string): Promise<void> {
+async function give(role: Role): Promise<void> {
     if (branch.value === null) return;
     await grant(branch.value, role);
     branch.value = null;
@@ -57,7 +60,7 @@ function said(item: UserList['history'][number]): string {
         <div v-for="r in person.roles" :key="r.branch" class="role">
             <span class="where">{{ nameOf(r.branch) }}</span>
             <NSelect size="small" :value="r.role" :disabled="!r.mayChange" :aria-label="t('library.roleOn', { branch: nameOf(r.branch) })"
-                :options="roles" @update:value="(v: string) => grant(r.branch, v)" />
+                :options="roles" @update:value="(v: Role) => grant(r.branch, v)" />
             <button class="verb" :disabled="!r.mayChange" @click="grant(r.branch, null)">{{ t('inspector.remove') }}</button>
         </div>
         <p v-if="person.roles.length === 0" class="faint">{{ t('library.noRole') }}</p>

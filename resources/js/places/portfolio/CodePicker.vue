@@ -2,8 +2,8 @@
 import { NButton, NInput, NTreeSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type CodeSet, messageOf } from '@/api/client';
-import { create, newUid } from '@/api/operations';
+import { type CodeSet, messageOf } from '@/api/client';
+import { change, create, newUid } from '@/api/operations';
 import { entryTree } from './codes';
 
 /** Assigns one entry of a code set; a missing one is made right here. */
@@ -21,8 +21,8 @@ async function make(): Promise<void> {
     error.value = '';
     try {
         const uid = newUid();
-        await api.post('changes', { changeSet: newUid(), reason: t('edit.created', { name: `${props.set.name}: ${name.value.trim()}` }),
-            operations: [create('entry', uid, { codeSet: props.set.uid, name: name.value.trim(), parent: below.value })] });
+        await change([create('entry', uid, { codeSet: props.set.uid, name: name.value.trim(), parent: below.value })],
+            t('edit.created', { name: `${props.set.name}: ${name.value.trim()}` }));
         making.value = false;
         name.value = '';
         emit('made');

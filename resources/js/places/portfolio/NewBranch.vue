@@ -2,8 +2,8 @@
 import { NButton, NInput, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, messageOf, type Portfolio } from '@/api/client';
-import { create as make, newUid } from '@/api/operations';
+import { messageOf, type Portfolio } from '@/api/client';
+import { change, create as make, newUid } from '@/api/operations';
 
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [] }>();
@@ -17,8 +17,7 @@ const uid = newUid(); // one branch, however often it is sent
 async function create(): Promise<void> {
     error.value = '';
     try {
-        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value.trim() }),
-            operations: [make('branch', uid, { parent: parent.value, name: name.value.trim() })] });
+        await change([make('branch', uid, { parent: parent.value, name: name.value.trim() })], t('edit.created', { name: name.value.trim() }), `c${uid}`);
         emit('done');
     } catch (e) {
         error.value = messageOf(e);

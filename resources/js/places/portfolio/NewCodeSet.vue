@@ -2,8 +2,8 @@
 import { NButton, NInput } from 'naive-ui';
 import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, messageOf } from '@/api/client';
-import { create, newUid } from '@/api/operations';
+import { messageOf } from '@/api/client';
+import { change, create, newUid } from '@/api/operations';
 
 /** Makes a code set for projects where it is missed. */
 const emit = defineEmits<{ done: [] }>();
@@ -15,9 +15,7 @@ const error = ref('');
 async function make(): Promise<void> {
     error.value = '';
     try {
-        const uid = newUid();
-        await api.post('changes', { changeSet: `c${uid}`.slice(0, 26), reason: t('edit.created', { name: name.value.trim() }),
-            operations: [create('codeSet', uid, { scope: 'project', name: name.value.trim() })] });
+        await change([create('codeSet', newUid(), { scope: 'project', name: name.value.trim() })], t('edit.created', { name: name.value.trim() }));
         name.value = '';
         making.value = false;
         emit('done');

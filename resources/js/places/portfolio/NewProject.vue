@@ -3,9 +3,9 @@ import { NButton, NInput, NSelect } from 'naive-ui';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, messageOf, type Portfolio } from '@/api/client';
+import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { parseDate, toIso } from '@/time/instant';
-import { newUid } from '@/api/operations';
+import { change, create as make, newUid } from '@/api/operations';
 
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [uid: string, key: string] }>();
@@ -24,7 +24,7 @@ const uid = newUid(); // one project, however often it is sent
 
 watchDebounced(name, async (value) => {
     if (typedKey.value || value.trim() === '') return;
-    const proposed = await api.get<{ key: string }>(`project-key?name=${encodeURIComponent(value)}`).catch(() => null);
+    const proposed = await ask(http.GET('/project-key', { params: { query: { name: value } } })).catch(() => null);
     if (proposed && !typedKey.value && name.value === value) key.value = proposed.key;
 }, { debounce: 150 });
 const keyError = computed(() => (key.value === '' ? '' : taken.value.has(key.value) ? t('portfolio.project.keyTaken')
@@ -37,10 +37,8 @@ async function create(): Promise<void> {
     busy.value = true;
     error.value = '';
     try {
-        await api.post('changes', { changeSet: `c${uid}`, reason: t('edit.created', { name: name.value }),
-            operations: [{ verb: 'create', kind: 'project', uid,
-            after: { key: key.value, name: name.value.trim(), branch: branch.value, start: toIso(parseDate(start.value, 480)!),
-            calendar: calendar.value } }] });
+        await change([make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
+            start: toIso(parseDate(start.value, 480)!) })], t('edit.created', { name: name.value }), `c${uid}`);
         emit('done', uid, key.value);
     } catch (e) {
         error.value = messageOf(e);

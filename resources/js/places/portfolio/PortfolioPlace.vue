@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import { NButton, NSelect, NTreeSelect } from 'naive-ui';
-import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { useQueryClient } from '@tanstack/vue-query';
+import { useLocalStorage } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { api, type CodeSet, messageOf, type Portfolio } from '@/api/client';
+import { type CodeSet, messageOf } from '@/api/client';
+import { usePortfolio } from '@/api/queries';
 import { fit, type Scale } from '@/axis/scale';
-import { newUid } from '@/api/operations';
+import { useCommands } from '@/ui/commands';
+import KeysPanel from '@/ui/KeysPanel.vue';
+import { change } from '@/api/operations';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
 import { formatDays } from '@/time/duration';
 import { DAY, formatDay, formatShort } from '@/time/instant';
 import { isDark, palette } from '@/ui/appearance';
-import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import { tone } from '@/ui/theme';
 import CodePicker from './CodePicker.vue';
@@ -49,9 +51,7 @@ function setFilter(set: string, value: string | null): void {
     void router.replace({ query: { ...route.query, only: Object.entries(next).map(([k, v]) => `${k}:${v}`).join(',') || undefined } });
 }
 
-const view = computed(() => new URLSearchParams({ group: group.value, only: String(route.query.only ?? '') }).toString());
-const query = useQuery({ queryKey: ['portfolio', view], queryFn: () => api.get<Portfolio>(`portfolio?${view.value}`),
-    placeholderData: (before) => before, refetchInterval: 3000 });
+const query = usePortfolio(() => ({ group: group.value, only: String(route.query.only ?? '') }), true);
 const data = computed(() => query.data.value ?? null);
 const rows = computed(() => (data.value ? portfolioRows(data.value, closed.value, t('portfolio.without')) : []));
 const tones = computed(() => new Map((data.value?.projects ?? []).map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
@@ -127,8 +127,7 @@ async function assign(set: CodeSet, entry: string | null): Promise<void> {
     error.value = '';
     try {
         const operations = codingOperations(chosen.value, set, entry);
-        if (operations.length) await api.post('changes', { operations, changeSet: newUid(),
-            reason: t('edit.code', { name: chosen.value.map((p) => p.key).join(', ') }) });
+        if (operations.length) await change(operations, t('edit.code', { name: chosen.value.map((p) => p.key).join(', ') }));
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -157,16 +156,16 @@ function axisDown(point: AxisPoint): void {
     if (row) pick(new Set([row.id]));
 }
 
-function key(e: KeyboardEvent): void {
-    if (e.key === 'Enter' && chosen.value.length) openBoard();
-    else if (e.key === 'Escape') panel.value = null;
-    else if (e.key === '?') panel.value = panel.value === 'keys' ? null : 'keys';
-    else if (e.key === '0') fitAll();
-    else if (e.key === 'i') panel.value = panel.value === 'project' ? null : 'project';
-}
-useEventListener('keydown', (e: KeyboardEvent) => {
-    if ((e.key === '?' || e.key === 'Escape') && e.target === document.body) key(e);
-});
+const show = (what: typeof panel.value) => (panel.value = panel.value === what ? null : what);
+useCommands([
+    { id: 'openBoard', keys: ['Enter'], rows: true, enabled: () => chosen.value.length > 0, run: openBoard },
+    { id: 'newProject', keys: [], enabled: () => mayPlan.value, run: () => show('new-project') },
+    { id: 'newBranch', keys: [], enabled: () => mayPlan.value, run: () => show('new-branch') },
+    { id: 'inspector', keys: ['i'], rows: true, run: () => show('project') },
+    { id: 'fit', keys: ['0'], rows: true, run: fitAll },
+    { id: 'leave', keys: ['Escape'], rows: true, run: () => (panel.value = null) },
+    { id: 'this', keys: ['?'], run: () => show('keys') },
+]);
 const groups = computed(() => [{ label: t('portfolio.hierarchy'), value: '' },
     ...(data.value?.codeSets ?? []).map((s) => ({ label: s.name, value: s.key }))]);
 const pairs = computed(() => {
@@ -206,7 +205,7 @@ const pairs = computed(() => {
         @click="card = false">{{ t('card.dismiss') }}</button></div>
     <div v-if="data" class="middle">
         <RowTable ref="table" v-model:scale="scale" :label="t('places.portfolio')" :rows="rows" :columns="columns" :look="look"
-            :row-height="28" :selected="selected" :version="version" :paint="paint" @select="pick" @toggle="toggle" @key="key" @axis-down="axisDown" />
+            :row-height="28" :selected="selected" :version="version" :paint="paint" @select="pick" @toggle="toggle" @axis-down="axisDown" />
         <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
         <SidePanel v-else-if="panel === 'new-project'" :title="t('portfolio.project.title')" @close="panel = null"><NewProject :data="data"
             :branch="branchHere" @done="created" /></SidePanel>

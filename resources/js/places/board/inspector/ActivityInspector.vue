@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NCheckbox } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
-import { api, type Reasons } from '@/api/client';
+import { computed } from 'vue';
+import { useIdentities, useReasons } from '@/api/queries';
 import { formatDuration, parseDuration } from '@/time/duration';
 import { interferingFloat, type Row } from '../model';
 import { showDate } from '../typedDate';
@@ -22,11 +22,11 @@ const { t, board, model, perDay, moment, isDuration, isDate, date, send, sendWor
 const a = computed(() => props.row.activity);
 const variance = computed(() => model.value.variances.get(a.value.uid));
 
-const reasons = ref<Reasons | null>(null);
-watch(() => [a.value.uid, board.version] as const, async ([uid]) => {
-    const answer = await api.get<Reasons>(`activities/${uid}/reasons`).catch(() => null);
-    if (a.value.uid === uid) reasons.value = answer;
-}, { immediate: true });
+const stored = computed(() => board.proposal === null); // of what is only proposed the server knows no more than the board shows
+const outside = computed(() => model.value.outside.get(a.value.uid));
+const identities = useIdentities(() => a.value.uid, stored);
+const known = computed(() => identities.data.value?.identities ?? []);
+const { data: reasons } = useReasons(() => a.value.uid, () => board.version, stored);
 
 const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
 const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
@@ -51,7 +51,7 @@ function setKind(kind: string): Promise<boolean> {
 </script>
 
 <template>
-    <section class="why" data-test="why">
+    <section v-if="!outside && stored" class="why" data-test="why">
         <h3>{{ t(a.actualFinish !== null ? 'inspector.whyDone' : a.actualStart !== null ? 'inspector.whyRest' : 'inspector.why') }}</h3>
         <div class="moment tabular">{{ moment(a.start) }}</div>
         <ul v-if="reasons">
@@ -64,6 +64,12 @@ function setKind(kind: string): Promise<boolean> {
                 v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
         </ul>
         <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
+    </section>
+    <section v-if="outside" class="outside" data-test="outside">
+        <h3>{{ t('inspector.outside') }}</h3>
+        <p>{{ t('inspector.outsideFrom', { source: outside.source ?? t('inspector.unknownSource') }) }}<template
+            v-if="outside.asOf !== null">, {{ t('inspector.outsideAsOf', { date: moment(outside.asOf) }) }}</template></p>
+        <button v-if="stored" class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
     </section>
     <section class="pairs tabular">
         <span>{{ t('inspector.early') }}</span><span>{{ moment(a.start) }}<br>{{ moment(a.finish) }}</span>
@@ -102,13 +108,19 @@ function setKind(kind: string): Promise<boolean> {
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @only="(uids, name) => emit('only', uids, name)" />
-    <RemarksSection :row="row" :editable="editable" />
-    <PathsSection v-if="a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
+    <RemarksSection v-if="stored" :row="row" :editable="editable" />
+    <section v-if="known.length > 0">
+        <h3>{{ t('inspector.knownAs') }}</h3>
+        <p v-for="one in known" :key="one.source" class="faint">{{ t('inspector.knownIn', one) }}</p>
+    </section>
+    <PathsSection v-if="stored && a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
 </template>
 
 <style scoped>
 .why { border-left: 3px solid var(--petrol); padding-left: 10px; }
 .moment { font-size: 16px; font-weight: 600; }
 ul { margin: 2px 0 0; padding-left: 16px; }
+.outside { border-left: 3px dashed var(--faint); padding-left: 10px; }
+.outside p { margin: 2px 0; }
 .check { justify-content: end; padding-bottom: 4px; }
 </style>

@@ -2,7 +2,9 @@
 import { NButton, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type Baseline, type BaselineList, type BoardProject, type Comparison, messageOf, type Variance } from '@/api/client';
+import { useQueryClient } from '@tanstack/vue-query';
+import { ask, type Baseline, type BoardProject, type Comparison, http, messageOf, type Variance } from '@/api/client';
+import { useBaselines } from '@/api/queries';
 import { formatDays } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import { Calendars } from '../model';
@@ -13,7 +15,9 @@ const props = defineProps<{ project: BoardProject; perDay: number; editable: boo
 const emit = defineEmits<{ go: [uid: string] }>();
 const { t } = useI18n();
 const board = useBoard();
-const list = ref<Baseline[]>([]);
+const cache = useQueryClient();
+const answer = useBaselines(() => props.project.uid);
+const list = computed(() => answer.data.value?.baselines ?? []);
 const name = ref('');
 const error = ref('');
 const compared = ref<{ baseline: Baseline; comparison: Comparison } | null>(null);
@@ -26,22 +30,22 @@ async function attempt(work: () => Promise<unknown>): Promise<void> {
         error.value = messageOf(e);
     }
 }
-const load = () => attempt(async () => (list.value = (await api.get<BaselineList>(`projects/${props.project.uid}/baselines`)).baselines));
-watch(() => props.project.uid, () => ((compared.value = null), load()), { immediate: true });
+watch(() => props.project.uid, () => (compared.value = null));
 
 const change = (work: () => Promise<unknown>) => attempt(async () => {
     await work();
     compared.value = null;
-    await Promise.all([load(), board.reload()]);
+    await Promise.all([cache.invalidateQueries({ queryKey: ['baselines'] }), board.reload()]);
 });
 const take = () => change(async () => {
-    await api.post(`projects/${props.project.uid}/baselines`, { name: name.value.trim() });
+    await ask(http.POST('/projects/{uid}/baselines', { params: { path: { uid: props.project.uid } }, body: { name: name.value.trim() } }));
     name.value = '';
 });
-const makeCurrent = (b: Baseline, current: boolean) => change(() => api.patch(`baselines/${b.uid}`, { current }));
-const drop = (b: Baseline) => change(() => api.delete(`baselines/${b.uid}`));
+const makeCurrent = (b: Baseline, current: boolean) => change(() => ask(http.PATCH('/baselines/{uid}', { params: { path: { uid: b.uid } },
+    body: { current } })));
+const drop = (b: Baseline) => change(() => ask(http.DELETE('/baselines/{uid}', { params: { path: { uid: b.uid } } })));
 const compare = (b: Baseline) => attempt(async () => (compared.value = compared.value?.baseline.uid === b.uid ? null
-    : { baseline: b, comparison: await api.get<Comparison>(`baselines/${b.uid}/comparison`) }));
+    : { baseline: b, comparison: await ask(http.GET('/baselines/{uid}/comparison', { params: { path: { uid: b.uid } } })) }));
 
 const rank = { removed: 0, added: 1, changed: 2, same: 3 };
 const differing = computed<Variance[]>(() => (compared.value?.comparison.activities ?? []).filter((v) => v.standing !== 'same')

@@ -2,7 +2,9 @@
 import { NButton, NInput, NSelect } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type Checks, type Finding, type Health, messageOf } from '@/api/client';
+import { useQueryClient } from '@tanstack/vue-query';
+import { ask, type Finding, http, messageOf } from '@/api/client';
+import { useHealth, useThresholds } from '@/api/queries';
 import { useBoard } from '../store';
 
 /** Findings about one project of the working set; a click jumps to the activity. Administrators set the limits. */
@@ -11,25 +13,21 @@ const emit = defineEmits<{ go: [uid: string] }>();
 const { t } = useI18n();
 const board = useBoard();
 const LISTED = 40;
-const health = ref<Health | null>(null);
-const checks = ref<Checks | null>(null);
+const cache = useQueryClient();
+const answer = useHealth(() => board.board, () => board.version);
+const thresholds = useThresholds();
+const health = answer.data;
+const checks = thresholds.data;
+const unread = computed(() => { const e = answer.error.value ?? thresholds.error.value; return e ? messageOf(e) : ''; });
 const error = ref('');
 const adjusting = ref(false);
 const open = ref<string | null>(null);
 const limits = ref<Record<string, { limit: string; days: string }>>({});
 
-async function load(): Promise<void> {
-    error.value = '';
-    try {
-        [health.value, checks.value] = await Promise
-            .all([api.get<Health>(`health?projects=${encodeURIComponent(board.keys.join(','))}`), api.get<Checks>('health/thresholds')]);
-        limits.value = Object.fromEntries(checks.value.checks
-            .map((c) => [c.check, { limit: String(c.limit), days: c.days === null ? '' : String(c.days) }]));
-    } catch (e) {
-        error.value = messageOf(e);
-    }
-}
-watch(() => [board.board, board.version], load, { immediate: true });
+watch(checks, (now) => {
+    limits.value = Object.fromEntries((now?.checks ?? [])
+        .map((c) => [c.check, { limit: String(c.limit), days: c.days === null ? '' : String(c.days) }]));
+}, { immediate: true });
 
 const projects = computed(() => board.keys.map((k) => ({ label: k, value: k })));
 const findings = computed<Finding[]>(() => health.value?.projects.find((p) => p.key === project.value)?.findings ?? []);
@@ -60,9 +58,9 @@ async function save(): Promise<void> {
         if (Object.keys(set).length > 0) changed[c.check] = set;
     }
     try {
-        await api.put('health/thresholds', { checks: changed });
+        await ask(http.PUT('/health/thresholds', { body: { checks: changed } }));
         adjusting.value = false;
-        await load();
+        await Promise.all([cache.invalidateQueries({ queryKey: ['health'] }), cache.invalidateQueries({ queryKey: ['thresholds'] })]);
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -75,7 +73,7 @@ async function save(): Promise<void> {
         <span v-if="health" class="faint"
             role="status">{{ t('health.summary', { bad: bad.length, fine: fine.length, none: unmeasured.length }) }}</span>
     </div>
-    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <p v-if="error || unread" class="error" role="alert">{{ error || unread }}</p>
     <section v-if="!adjusting" class="findings" data-test="findings">
         <article v-for="f in bad" :key="f.check" :class="f.severity">
             <div class="title"><b>{{ t(`health.checks.${f.check}.title`) }}</b> <span

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
-import { api, type FloatPaths, messageOf } from '@/api/client';
+import { computed, ref, watch } from 'vue';
+import { type FloatPaths, messageOf } from '@/api/client';
+import { usePaths } from '@/api/queries';
 import { formatDuration } from '@/time/duration';
 import type { Row } from '../model';
 import { useRowEdit } from './rowEdit';
@@ -9,18 +10,12 @@ import { useRowEdit } from './rowEdit';
 const props = defineProps<{ row: Row & { kind: 'activity' }; link?: string }>();
 const emit = defineEmits<{ only: [uids: string[], name: string] }>();
 const { t, board, calendars, perDay } = useRowEdit(() => props.row);
-const paths = ref<FloatPaths['paths'] | null>(null);
-const error = ref('');
-watch(() => [props.row.id, board.version], () => void (paths.value = null));
-
-async function load(): Promise<void> {
-    error.value = '';
-    try {
-        paths.value = (await api.get<FloatPaths>(`${props.link ? `links/${props.link}` : `activities/${props.row.id}`}/float-paths`)).paths;
-    } catch (e) {
-        error.value = messageOf(e);
-    }
-}
+const wanted = ref(false);
+watch(() => [props.row.id, board.version], () => (wanted.value = false));
+const answer = usePaths(() => (props.link ? 'links' : 'activities'), () => props.link ?? props.row.id, () => board.version, wanted);
+const paths = computed(() => (wanted.value ? (answer.data.value?.paths ?? null) : null));
+const error = computed(() => (wanted.value && answer.error.value ? messageOf(answer.error.value) : ''));
+const load = () => void (wanted.value = true);
 function title(path: FloatPaths['paths'][number]): string {
     const first = path.activities[0]!;
     const last = path.activities.at(-1)!;

@@ -2,7 +2,8 @@
 import { NButton, NInput } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { api, type Objects, type RemarkFields } from '@/api/client';
+import type { RemarkFields } from '@/api/client';
+import { useRemarks } from '@/api/queries';
 import { formatMoment, parseIso } from '@/time/instant';
 import type { Row } from '../model';
 import { newUid } from '@/api/operations';
@@ -13,14 +14,11 @@ const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }
 const { t } = useI18n();
 const board = useBoard();
 const text = ref('');
-const remarks = ref<{ uid: string; fields: RemarkFields }[]>([]);
+const answer = useRemarks(() => props.row.id, () => board.version);
+const remarks = computed(() => (answer.data.value?.objects ?? []) as { uid: string; fields: RemarkFields }[]);
 const sorted = computed(() => [...remarks.value].sort((a, b) => (b.fields.written ?? '').localeCompare(a.fields.written ?? '')));
 
-watch(() => [props.row.id, board.version] as const, async ([uid], before) => {
-    if (uid !== before?.[0]) [remarks.value, text.value] = [[], ''];
-    const answer = await api.get<Objects>(`activities/${uid}/objects/remark`).catch(() => null);
-    if (answer && props.row.id === uid) remarks.value = answer.objects as { uid: string; fields: RemarkFields }[];
-}, { immediate: true });
+watch(() => props.row.id, () => (text.value = ''));
 
 async function add(): Promise<void> {
     const said = text.value.trim();

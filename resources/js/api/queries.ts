@@ -1,0 +1,53 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed, type MaybeRefOrGetter, toValue } from 'vue';
+import { ask, http } from './client';
+
+/**
+ * What the server says, kept in one cache for whoever shows it. Answers about a board carry its version, so that they are asked
+ * for again after every change; until they come, the last ones about the same thing stay.
+ */
+
+/** How often the portfolio is asked for while it is looked at, in milliseconds; most answers say that nothing is new. */
+const FOLLOWS = 3000;
+
+export interface PortfolioView { group?: string; only?: string }
+
+export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows = false) {
+    return useQuery({ queryKey: ['portfolio', computed(() => toValue(view))],
+        queryFn: () => ask(http.GET('/portfolio', { params: { query: toValue(view) } })),
+        placeholderData: keepPreviousData, refetchInterval: follows ? FOLLOWS : false });
+}
+
+/** Something about one thing on the board, named by its uid. */
+function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, load: (uid: string) => Promise<T>,
+    enabled: MaybeRefOrGetter<boolean> = true) {
+    return useQuery({ queryKey: [what, computed(() => toValue(uid)), computed(() => toValue(version))], queryFn: () => load(toValue(uid)),
+        enabled: computed(() => toValue(enabled)), retry: false,
+        placeholderData: ((before: unknown, query?: { queryKey: readonly unknown[] }) => (query?.queryKey[1] === toValue(uid) ? before
+            : undefined)) as never });
+}
+
+export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>) => useAbout(
+    'reasons', uid, version, (of) => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: of } } })), enabled);
+
+export const useRemarks = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('remarks', uid, version,
+    (of) => ask(http.GET('/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'remark' } } })));
+
+export const useIdentities = (uid: MaybeRefOrGetter<string>, enabled: MaybeRefOrGetter<boolean>) => useAbout('identities', uid, 0,
+    (of) => ask(http.GET('/activities/{uid}/identities', { params: { path: { uid: of } } })), enabled);
+
+/** Chains into an activity, or into a link. */
+export const usePaths = (kind: MaybeRefOrGetter<'activities' | 'links'>, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    enabled: MaybeRefOrGetter<boolean>) => useAbout('paths', () => `${toValue(kind)}/${toValue(uid)}`, version, () => {
+    const params = { path: { uid: toValue(uid) } };
+    return ask(toValue(kind) === 'links' ? http.GET('/links/{uid}/float-paths', { params })
+        : http.GET('/activities/{uid}/float-paths', { params }));
+}, enabled);
+
+export const useBaselines = (project: MaybeRefOrGetter<string>) => useAbout('baselines', project, 0,
+    (of) => ask(http.GET('/projects/{uid}/baselines', { params: { path: { uid: of } } })));
+
+export const useHealth = (keys: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('health', keys, version,
+    (projects) => ask(http.GET('/health', { params: { query: { projects } } })));
+
+export const useThresholds = () => useAbout('thresholds', '', 0, () => ask(http.GET('/health/thresholds')));
