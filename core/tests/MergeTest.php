@@ -6,6 +6,9 @@ namespace Reihe\Core\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Clash;
 use Reihe\Core\Change\Conflict;
@@ -209,5 +212,93 @@ final class MergeTest extends TestCase
         };
         $time(100);
         self::assertLessThan(60 * max(1.0, $time(200)), $time(4000));
+    }
+
+    /** What each side changed of what both saw is there afterwards, whoever comes first; one step changed by both in two ways is a clash. */
+    public function test_lists_merge_item_by_item(): void
+    {
+        $merged = $clashes = 0;
+        for ($seed = 0; $seed < 400; $seed++) {
+            $random = new Randomizer(new Mt19937($seed));
+            $base = self::steps($random, []);
+            [$mine, $theirs] = [self::steps($random, $base), self::steps($random, $base)];
+            $one = self::merged($base, $mine, $theirs);
+            $other = self::merged($base, $theirs, $mine);
+            self::assertSame($one === null, $other === null, "seed {$seed}");
+            $told = [];
+            foreach (array_keys($base + $mine + $theirs) as $name) {
+                [$was, $i, $they] = [$base[$name] ?? null, $mine[$name] ?? null, $theirs[$name] ?? null];
+                $told[$name] = $i === $they || $was === $they ? $i : ($was === $i ? $they : false);
+            }
+            if (in_array(false, $told, true)) {
+                self::assertNull($one, "seed {$seed}");
+                $clashes++;
+            } else {
+                $expected = array_filter($told, is_array(...));
+                self::assertNotNull($one);
+                self::assertEqualsCanonicalizing(array_values($expected), $one, "seed {$seed}");
+                self::assertEqualsCanonicalizing($one, $other);
+                $merged++;
+            }
+        }
+        self::assertGreaterThan(50, $merged);
+        self::assertGreaterThan(50, $clashes);
+    }
+
+    public function test_two_people_give_a_calendar_different_days_off(): void
+    {
+        $calendar = Calendar::weekly('c', 'C', '08:00-12:00 13:00-17:00');
+        $plan = Plan::of([$calendar]);
+        $day = static fn (string $date): array => ['date' => $date, 'periods' => '', 'name' => ''];
+        $first = ChangeSet::apply($plan, [Operation::update(EntityKind::Calendar, 'c', ['exceptions' => [$day('05-01')]],
+            ['exceptions' => []])]);
+        $second = ChangeSet::apply($first->plan,
+            [Operation::update(EntityKind::Calendar, 'c',
+                ['exceptions' => [$day('12-24')], 'week' => [6 => '08:00-12:00'] + $calendar->fields()['week']],
+                ['exceptions' => [], 'week' => $calendar->fields()['week']])]);
+        self::assertSame([$day('05-01'), $day('12-24')], $second->plan->calendars['c']->fields()['exceptions']);
+        $third = ChangeSet::apply($second->plan,
+            [Operation::update(EntityKind::Calendar, 'c', ['week' => [5 => '08:00-12:00'] + $calendar->fields()['week']],
+                ['week' => $calendar->fields()['week']])]);
+        self::assertSame(['08:00-12:00', '08:00-12:00'],
+            array_values(array_intersect_key($third->plan->calendars['c']->fields()['week'], [5 => 0, 6 => 0])));
+        self::assertEquals($second->plan, ChangeSet::apply($third->plan, ChangeSet::inverse($third->operations))->plan);
+        $this->expectException(Clash::class);
+        ChangeSet::apply($third->plan, [Operation::update(EntityKind::Calendar, 'c', ['week' => [5 => ''] + $calendar->fields()['week']],
+            ['week' => $calendar->fields()['week']])]);
+    }
+
+    /**
+     * @param  array<string, array<string, mixed>>  $from  steps by name, changed here and there
+     * @return array<string, array<string, mixed>>
+     */
+    private static function steps(Randomizer $random, array $from): array
+    {
+        $steps = $from;
+        foreach (['a', 'b', 'c', 'd'] as $name) {
+            if ($random->getInt(0, 2) === 0) {
+                $steps[$name] = ['name' => $name, 'weight' => (float) $random->getInt(1, 2), 'done' => $random->getInt(0, 1) === 1];
+            } elseif ($random->getInt(0, 6) === 0) {
+                unset($steps[$name]);
+            }
+        }
+
+        return $steps;
+    }
+
+    /**
+     * @param  array<string, array<string, mixed>>  $base
+     * @param  array<string, array<string, mixed>>  $mine
+     * @param  array<string, array<string, mixed>>  $theirs
+     * @return list<array<string, mixed>>|null
+     */
+    private static function merged(array $base, array $mine, array $theirs): ?array
+    {
+        $merge = Merge::update(['checklist' => array_values($theirs)], ['checklist' => array_values($mine)],
+            ['checklist' => array_values($base)],
+            EntityKind::Activity->fields());
+
+        /** @var list<array<string, mixed>>|null */
+        return $merge->conflicts !== [] ? null : $merge->after['checklist'] ?? array_values($theirs);
     }
 }

@@ -37,7 +37,7 @@ final readonly class Calendar implements Entity
         public string $name,
         #[Field(FieldType::Week, 'Weekday 1 (Monday) … 7 => working periods; a missing weekday inherits from the base, an empty text is a day off.')]
         public array $week,
-        #[Field(FieldType::Items, 'Days that differ from the week.', of: CalendarException::class)]
+        #[Field(FieldType::Items, 'Days that differ from the week.', of: CalendarException::class, itemKey: 'date')]
         public array $exceptions = [],
         #[Field(FieldType::Reference, 'Calendar that it derives from.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public ?string $base = null,

@@ -166,7 +166,7 @@ final class ChangeSet
     {
         $old = $this->object($operation->kind, $operation->uid);
         $fields = $old->fields();
-        $merge = Merge::update($fields, $operation->after ?? [], $operation->before);
+        $merge = Merge::update($fields, $operation->after ?? [], $operation->before, $operation->kind->fields());
         foreach ($merge->conflicts as $c) {
             $this->conflict($operation->kind, $operation->uid, $c['field'], $c['seen'], $c['yours'], $c['theirs']);
         }

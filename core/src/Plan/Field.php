@@ -26,6 +26,7 @@ final readonly class Field
      * @param  OnDelete  $onDelete  what happens to the object when the one it refers to is deleted
      * @param  Stamp|null  $stamp  filled in when the object is made
      * @param  string  $role  least role that writes it
+     * @param  string|null  $itemKey  field of the items of a list that tells them apart, so that two people may change different ones
      */
     public function __construct(
         public FieldType $type,
@@ -42,6 +43,7 @@ final readonly class Field
         public string $name = '',
         public bool $nullable = false,
         public bool $computed = false,
+        public ?string $itemKey = null,
     ) {
     }
 
@@ -49,7 +51,7 @@ final readonly class Field
     public function on(string $name, bool $nullable, mixed $default): self
     {
         return new self($this->type, $this->meaning, $this->unit, $this->min, $this->max, $this->default ?? $default, $this->of, $this->to,
-            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed);
+            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed, $this->itemKey);
     }
 
     /** @return class-string */

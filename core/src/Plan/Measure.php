@@ -17,7 +17,8 @@ final readonly class Measure
         #[Field(FieldType::Number, 'Physical progress as typed; a checklist takes its place.', unit: 'percent', min: 0, max: 100,
             role: 'contributor')]
         public ?float $physicalPercent = null,
-        #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor')]
+        #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor',
+            itemKey: 'name')]
         public array $checklist = [],
     ) {
         if ($physicalPercent !== null && $checklist !== []) {
