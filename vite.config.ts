@@ -9,7 +9,9 @@ export default defineConfig({
     build: {
         chunkSizeWarningLimit: 900,
         rolldownOptions: {
-            output: { codeSplitting: { groups: [{ name: 'naive', test: /node_modules[\\/](naive-ui|vueuc|css-render|@css-render|vooks|seemly|treemate|evtd)/ }] } },
+            output: { codeSplitting: { groups: [
+                { name: 'naive', test: /node_modules[\\/](naive-ui|vueuc|css-render|@css-render|vooks|seemly|treemate|evtd)/ },
+            ] } },
         },
     },
 });

@@ -127,7 +127,10 @@ final class Reach
         return $this->limit(DB::table('projects'))->pluck('id', 'uid')->all();
     }
 
-    /** @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException for a branch that the user may not see, as for one that is not there */
+    /**
+     * @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException for a branch that the user may not see, as for one
+     *     that is not there
+     */
     public function requireSeen(Role $needed, int $branch): void
     {
         abort_if(! isset($this->roles[$branch]), 404);

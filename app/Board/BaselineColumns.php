@@ -53,13 +53,16 @@ final class BaselineColumns
     /** @return array<string, list<mixed>> */
     private function columns(string $only): array
     {
-        $from = 'FROM baselines b JOIN baseline_rows r ON r.baseline_id = b.id JOIN projects p ON p.uid = b.project_uid JOIN calendars pc ON pc.id = p.calendar_id';
+        $from = 'FROM baselines b JOIN baseline_rows r ON r.baseline_id = b.id JOIN projects p ON p.uid = b.project_uid
+            JOIN calendars pc ON pc.id = p.calendar_id';
         $where = "WHERE b.current = 1 AND p.id IN {$this->in} {$only}";
         // duration now: as planned, but the span of started work and hammocks, as the baseline stores it
         /** @var list<array{string, int, int, int, string, int|null, int|null, int|null}> $rows */
         $rows = Rows::all("
-            SELECT r.uid, r.start, r.finish, r.duration, COALESCE(c.uid, pc.uid), d.start, d.finish, IF(a.actual_start IS NULL AND a.kind <> 'hammock', a.duration, NULL)
-            {$from} JOIN activities a ON r.kind = 'activity' AND a.uid = r.uid LEFT JOIN calendars c ON c.id = a.calendar_id JOIN activity_dates d ON d.activity_id = a.id {$where}
+            SELECT r.uid, r.start, r.finish, r.duration, COALESCE(c.uid, pc.uid), d.start, d.finish, IF(a.actual_start IS NULL
+                AND a.kind <> 'hammock', a.duration, NULL)
+            {$from} JOIN activities a ON r.kind = 'activity' AND a.uid = r.uid LEFT JOIN calendars c ON c.id = a.calendar_id
+                JOIN activity_dates d ON d.activity_id = a.id {$where}
             UNION ALL SELECT r.uid, r.start, r.finish, r.duration, pc.uid, d.start, d.finish, NULL
             {$from} JOIN wbs_elements w ON r.kind = 'wbs' AND w.uid = r.uid JOIN wbs_dates d ON d.wbs_id = w.id {$where}
             UNION ALL SELECT r.uid, r.start, r.finish, r.duration, pc.uid, d.start, d.finish, NULL

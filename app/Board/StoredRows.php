@@ -21,22 +21,31 @@ final class StoredRows implements BoardRows
 
     public function projects(): array
     {
-        return Rows::all("SELECT p.uid, p.`key`, p.name, b.uid, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by, p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.colour, p.kept, p.revision,
+        return Rows::all("SELECT p.uid, p.`key`, p.name, b.uid, c.uid, p.start, p.status_date, p.deadline, p.float_measure, p.critical_by,
+            p.critical_days, p.near_critical_days, p.out_of_sequence, p.lag_calendar, p.lead, p.colour, p.kept, p.revision,
             d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
-            FROM projects p JOIN branches b ON b.id = p.branch_id JOIN calendars c ON c.id = p.calendar_id LEFT JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
+            FROM projects p JOIN branches b ON b.id = p.branch_id JOIN calendars c ON c.id = p.calendar_id LEFT
+                JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
     }
 
     public function wbs(?array $only = null): array
     {
-        return $this->some("SELECT w.uid, p.uid, u.uid, w.position, w.code, w.name, w.deadline, d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
-            FROM wbs_elements w JOIN projects p ON p.id = w.project_id LEFT JOIN wbs_elements u ON u.id = w.parent_id LEFT JOIN wbs_dates d ON d.wbs_id = w.id WHERE w.project_id IN {$this->in}", 'w.uid', $only);
+        return $this->some("SELECT w.uid, p.uid, u.uid, w.position, w.code, w.name, w.deadline, d.start, d.finish, d.duration,
+            d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
+            FROM wbs_elements w JOIN projects p ON p.id = w.project_id LEFT JOIN wbs_elements u ON u.id = w.parent_id LEFT
+                JOIN wbs_dates d ON d.wbs_id = w.id WHERE w.project_id IN {$this->in}", 'w.uid', $only);
     }
 
     public function activities(?array $only = null): array
     {
-        return $this->some("SELECT a.uid, p.uid, w.uid, a.position, a.code, a.name, a.kind, a.duration, a.estimate, c.uid, a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline,
-            a.actual_start, a.actual_finish, a.remaining, a.resume, d.start, d.finish, d.late_start, d.late_finish, d.total_float, d.free_float, d.critical, d.near_critical, d.percent
-            FROM activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN calendars c ON c.id = a.calendar_id LEFT JOIN activity_dates d ON d.activity_id = a.id WHERE a.project_id IN {$this->in}", 'a.uid', $only);
+        return $this->some("SELECT a.uid, p.uid, w.uid, a.position, a.code, a.name, a.kind, a.duration, a.estimate, c.uid,
+            a.constraint1_kind, a.constraint1_date, a.constraint2_kind, a.constraint2_date, a.deadline,
+            a.actual_start, a.actual_finish, a.remaining, a.resume, d.start, d.finish, d.late_start, d.late_finish,
+            d.total_float, d.free_float, d.critical, d.near_critical, d.percent
+            FROM activities a JOIN projects p ON p.id = a.project_id
+            LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN calendars c ON c.id = a.calendar_id
+            LEFT JOIN activity_dates d ON d.activity_id = a.id
+            WHERE a.project_id IN {$this->in}", 'a.uid', $only);
     }
 
     public function efforts(?array $only = null): array
@@ -61,15 +70,20 @@ final class StoredRows implements BoardRows
     public function handovers(): array
     {
         return Rows::all("SELECT l.uid, g.agreed, g.giver_owner, g.taker_owner, g.note, d.forecast, d.margin, d.state
-            FROM links l LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates d ON d.link_id = l.id WHERE l.handover = 1 AND (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})");
+            FROM links l LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates d ON d.link_id = l.id
+                WHERE l.handover = 1 AND (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})");
     }
 
     public function links(?array $only = null): array
     {
         $seen = Rows::in([0, ...$this->reach->branches()]);
 
-        return $this->some("SELECT l.uid, IF(fp.branch_id IN {$seen}, f.uid, NULL), IF(tp.branch_id IN {$seen}, t.uid, NULL), l.type, l.lag, l.lag_calendar, l.handover, d.link_float, d.driving
-            FROM links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id JOIN projects fp ON fp.id = l.from_project_id JOIN projects tp ON tp.id = l.to_project_id LEFT JOIN link_dates d ON d.link_id = l.id WHERE (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})", 'l.uid', $only);
+        return $this->some("SELECT l.uid, IF(fp.branch_id IN {$seen}, f.uid, NULL), IF(tp.branch_id IN {$seen}, t.uid, NULL), l.type,
+            l.lag, l.lag_calendar, l.handover, d.link_float, d.driving
+            FROM links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id
+                JOIN projects fp ON fp.id = l.from_project_id JOIN projects tp ON tp.id = l.to_project_id LEFT
+                JOIN link_dates d ON d.link_id = l.id
+                WHERE (l.from_project_id IN {$this->in} OR l.to_project_id IN {$this->in})", 'l.uid', $only);
     }
 
     public function far(): array
@@ -77,8 +91,10 @@ final class StoredRows implements BoardRows
         $branches = Rows::in([0, ...$this->reach->branches()]);
 
         return Rows::all("SELECT DISTINCT a.uid, p.`key`, a.code, a.name, d.start, d.finish, a.kind
-            FROM links l JOIN activities a ON a.id IN (l.from_id, l.to_id) JOIN projects p ON p.id = a.project_id LEFT JOIN activity_dates d ON d.activity_id = a.id
-            WHERE l.handover = 1 AND (l.from_project_id IN {$this->in}) <> (l.to_project_id IN {$this->in}) AND a.project_id NOT IN {$this->in} AND p.branch_id IN {$branches}");
+            FROM links l JOIN activities a ON a.id IN (l.from_id, l.to_id) JOIN projects p ON p.id = a.project_id LEFT
+                JOIN activity_dates d ON d.activity_id = a.id
+            WHERE l.handover = 1 AND (l.from_project_id IN {$this->in}) <> (l.to_project_id IN {$this->in})
+                AND a.project_id NOT IN {$this->in} AND p.branch_id IN {$branches}");
     }
 
     public function calendars(): array

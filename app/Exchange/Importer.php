@@ -254,7 +254,8 @@ final class Importer
             foreach (['from' => $link->from, 'to' => $link->to] as $end => $activity) {
                 $ends[$end] = isset($plan->stubs[$activity]) ? $far->uids[$activity] ?? null : $this->uids[$activity];
                 if ($ends[$end] === null) {
-                    $this->notes[] = "The handover {$plan->label($link->from)} → {$plan->label($link->to)} was left out: {$plan->stubs[$activity]->code} is not here.";
+                    $this->notes[] = "The handover {$plan->label($link->from)} → {$plan->label($link->to)} was left out: "
+                        ."{$plan->stubs[$activity]->code} is not here.";
                 }
             }
             if ($ends['from'] !== null && $ends['to'] !== null) {

@@ -86,11 +86,14 @@ final class Problem
     private static function clash(Clash $e): JsonResponse
     {
         return self::make(409, 'clash', $e->getMessage(), [
-            'conflicts' => array_map(static fn (Conflict $c): array => ['kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label,
-                'field' => $c->field,
-                'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs], $e->conflicts),
-            'errors' => array_map(static fn (Conflict $c): array => ['pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
-                'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime'], $e->conflicts),
+            'conflicts' => array_map(static fn (Conflict $c): array => [
+                'kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label, 'field' => $c->field,
+                'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs,
+            ], $e->conflicts),
+            'errors' => array_map(static fn (Conflict $c): array => [
+                'pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
+                'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime',
+            ], $e->conflicts),
         ]);
     }
 

@@ -30,7 +30,9 @@ final class Filter
 
     private function __construct(private readonly EntitySet $set, private readonly string $text)
     {
-        $pattern = '/\G(?:(?<space>\s+)|(?<string>\'(?:[^\']|\'\')*\')|(?<duration>duration\'[^\']*\')|(?<moment>\d{4}-\d\d-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:\d\d)?)?)|(?<number>-?\d+(?:\.\d+)?)|(?<word>[A-Za-z_][\w]*)|(?<sign>[(),]))/';
+        $pattern = '/\G(?:(?<space>\s+)|(?<string>\'(?:[^\']|\'\')*\')|(?<duration>duration\'[^\']*\')'
+            .'|(?<moment>\d{4}-\d\d-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:\d\d)?)?)'
+            .'|(?<number>-?\d+(?:\.\d+)?)|(?<word>[A-Za-z_][\w]*)|(?<sign>[(),]))/';
         for ($offset = 0; $offset < strlen($text); $offset += strlen($m[0])) {
             if (preg_match($pattern, $text, $m, 0, $offset) !== 1) {
                 throw $this->error('cannot be read', $offset);

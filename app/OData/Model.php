@@ -52,8 +52,10 @@ final class Model
 
     private static function activities(): EntitySet
     {
-        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id
-            LEFT JOIN outside_dates o ON o.activity_id = a.id LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
+        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT
+            JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id
+            LEFT JOIN outside_dates o ON o.activity_id = a.id LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT
+                JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
             'Pieces of work with their dates and floats.', self::properties(EntityKind::Activity, [
                 ['Id', 'a.uid'],
                 ['ProjectId', 'p.uid', 'project'],
@@ -93,8 +95,10 @@ final class Model
 
     private static function links(): EntitySet
     {
-        return new EntitySet('Links', 'Link', 'links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id JOIN projects p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id
-            LEFT JOIN link_dates d ON d.link_id = l.id LEFT JOIN agreements g ON g.link_id = l.id LEFT JOIN handover_dates h ON h.link_id = l.id', 'p.branch_id',
+        return new EntitySet('Links', 'Link', 'links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id
+            JOIN projects p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id
+            LEFT JOIN link_dates d ON d.link_id = l.id LEFT JOIN agreements g ON g.link_id = l.id LEFT
+                JOIN handover_dates h ON h.link_id = l.id', 'p.branch_id',
             'Dependencies between activities.', self::properties(EntityKind::Link, [
                 ['Id', 'l.uid'],
                 ['PredecessorId', 'f.uid', 'from'],
@@ -140,10 +144,9 @@ final class Model
     /**
      * Properties as the catalogue of fields describes them.
      *
-     * @param  list<array{0: string, 1: string, 2?: string, 3?: bool, 4?: EdmType}>  $list name, SQL, field (computed before stored, `=`
-     *     for the stored one, `field.other` for a field of
-     *                                                                                      what a reference names; none for the uid),
-     * whether it may be empty in spite of the catalogue, type
+     * @param  list<array{0: string, 1: string, 2?: string, 3?: bool, 4?: EdmType}>  $list  name, SQL, field (computed before stored,
+     *     `=` for the stored one, `field.other` for a field of what a reference names; none for the uid), whether it may be empty in
+     *     spite of the catalogue, type
      * @return array<string, Property>
      */
     private static function properties(EntityKind $kind, array $list): array

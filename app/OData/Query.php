@@ -31,7 +31,8 @@ final class Query
     {
         [$sql, $bindings] = $this->from($options, $where);
         if ($owner !== null && $this->related + $this->count($options, $where) > self::RELATED) {
-            throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, $filter or less $expand.', '$expand');
+            throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, $filter '
+                .'or less $expand.', '$expand');
         }
         $needed = $options->select;
         foreach (array_keys($options->expand) as $name) {

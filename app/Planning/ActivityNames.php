@@ -10,7 +10,10 @@ use Reihe\Core\Plan\Plan;
 /** Names of activities: of a plan at hand, else from the database. */
 final class ActivityNames implements Names
 {
-    /** @var array<string, array{project: string, key: string, code: string, name: string, kind: string}|null> by uid; null for what is not there */
+    /**
+     * @var array<string, array{project: string, key: string, code: string, name: string, kind: string}|null> by uid; null for what
+     *     is not there
+     */
     private array $known = [];
 
     public function __construct(private readonly Plan $plan = new Plan)
@@ -29,7 +32,10 @@ final class ActivityNames implements Names
         return $this->find($activity)['name'] ?? $this->plan->name($activity);
     }
 
-    /** @return array{project: string, key: string, code: string, name: string, kind: string}|null uid and key of its project, its code, name and kind */
+    /**
+     * @return array{project: string, key: string, code: string, name: string, kind: string}|null uid and key of its project, its
+     *     code, name and kind
+     */
     public function find(string $activity): ?array
     {
         if (isset($this->plan->activities[$activity])) {
@@ -52,7 +58,9 @@ final class ActivityNames implements Names
         $missing = array_values(array_filter($activities, $isMissing));
         $this->known += array_fill_keys($missing, null);
         foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
-            foreach (Rows::all('SELECT a.uid, p.uid, p.`key`, a.code, a.name, a.kind FROM activities a JOIN projects p ON p.id = a.project_id WHERE a.uid IN '.Rows::quoted($chunk)) as [$uid, $project, $key, $code, $name, $kind]) {
+            foreach (Rows::all('SELECT a.uid, p.uid, p.`key`, a.code, a.name, a.kind FROM activities a
+                JOIN projects p ON p.id = a.project_id
+                WHERE a.uid IN '.Rows::quoted($chunk)) as [$uid, $project, $key, $code, $name, $kind]) {
                 $this->known[(string) $uid] = ['project' => (string) $project, 'key' => (string) $key, 'code' => (string) $code,
                     'name' => (string) $name, 'kind' => (string) $kind];
             }

@@ -33,7 +33,8 @@ final class EarlierOperations
     {
         /** @var array<string, string> $entries */
         $entries = [];
-        foreach (Rows::all("SELECT s.`key`, e.`key`, e.uid FROM code_entries e JOIN code_sets s ON s.id = e.code_set_id WHERE s.scope = 'project'") as [$set, $entry, $uid]) {
+        foreach (Rows::all("SELECT s.`key`, e.`key`, e.uid FROM code_entries e JOIN code_sets s ON s.id = e.code_set_id
+            WHERE s.scope = 'project'") as [$set, $entry, $uid]) {
             /** @var string $set */
             /** @var string $entry */
             /** @var string $uid */
@@ -44,7 +45,10 @@ final class EarlierOperations
         foreach ($told as $id) {
             $row = DB::table('change_sets')->where('id', $id)->first(['operations', 'items']);
             /** @var object{operations: string, items: string|null} $row */
-            /** @var list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}> $earlier */
+            /**
+             * @var list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null,
+             *     after: array<string, mixed>|null}> $earlier
+             */
             $earlier = json_decode($row->operations, true, 512, JSON_THROW_ON_ERROR);
             self::provide($earlier);
             [$operations, $items] = self::translate($earlier, $row->items, $entries);
@@ -56,7 +60,8 @@ final class EarlierOperations
     }
 
     /**
-     * @param  list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}>  $operations
+     * @param list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null,
+     *     after: array<string, mixed>|null}> $operations
      * @param  string|null  $items  a letter for each
      * @param  array<string, string>  $entries  keys of set and entry => uid
      * @return array{list<array<string, mixed>>, string|null}
@@ -82,7 +87,8 @@ final class EarlierOperations
     /**
      * An assignment for every activity whose work was told of, so that there is something to put back.
      *
-     * @param  list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null, after: array<string, mixed>|null}>  $operations
+     * @param list<array{verb: string, kind: string, uid: string, before: array<string, mixed>|null,
+     *     after: array<string, mixed>|null}> $operations
      */
     private static function provide(array $operations): void
     {

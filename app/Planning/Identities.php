@@ -10,7 +10,10 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 
-/** What other systems call our objects: source, kind and foreign id lead to a uid. Those of objects that are gone stay, as an undo brings them back. */
+/**
+ * What other systems call our objects: source, kind and foreign id lead to a uid. Those of objects that are gone stay, as an undo brings
+ * them back.
+ */
 final class Identities
 {
     /**

@@ -36,7 +36,10 @@ final class KeptParts
         if ($ids === [] || ! self::isShared() || ($here !== null && $here->inputs === $inputs && $here->enterprise === $enterprise)) {
             return $here;
         }
-        /** @var array{ids: array<string, int>, inputs: array<string, int>, enterprise: int, versions: array<string, string>, replaced: list<string>}|false $head */
+        /**
+         * @var array{ids: array<string, int>, inputs: array<string, int>, enterprise: int, versions: array<string, string>,
+         *     replaced: list<string>}|false $head
+         */
         $head = apcu_fetch($key);
         if ($head === false || $head['enterprise'] !== $enterprise) {
             return $here;

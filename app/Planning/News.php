@@ -71,9 +71,11 @@ final class News
             if ($kind === 'handover') {
                 continue; // boards get all of them
             }
-            $sql = "SELECT x.uid FROM {$table} d JOIN {$of} x ON x.id = d.{$key} WHERE x.{$column} = {$project} AND d.revision > {$revision}";
+            $sql = "SELECT x.uid FROM {$table} d JOIN {$of} x ON x.id = d.{$key} WHERE x.{$column} = {$project}
+                AND d.revision > {$revision}";
             if ($kind === 'link') {
-                $sql .= " UNION SELECT x.uid FROM link_dates d JOIN links x ON x.id = d.link_id WHERE x.from_project_id = {$project} AND d.giver_revision > {$revision}";
+                $sql .= " UNION SELECT x.uid FROM link_dates d JOIN links x ON x.id = d.link_id
+                    WHERE x.from_project_id = {$project} AND d.giver_revision > {$revision}";
             }
             foreach (Rows::all($sql) as [$uid]) {
                 yield [$kind, (string) $uid];

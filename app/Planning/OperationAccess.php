@@ -31,7 +31,10 @@ final class OperationAccess
     /** fields of an outside project that are ours */
     private const OURS = ['key' => 0, 'branch' => 0, 'colour' => 0, 'lead' => 0];
 
-    /** @var array<string, array<string, string>> kind => uid => uid of the owning project, '' for the enterprise, of objects that the operations make */
+    /**
+     * @var array<string, array<string, string>> kind => uid => uid of the owning project, '' for the enterprise, of objects that
+     *     the operations make
+     */
     private array $made = [];
 
     /** @var array<string, int> uid => id of the branch that is there already, above a branch that the operations make */
@@ -107,7 +110,8 @@ final class OperationAccess
             }
             $project = $this->plan->ownerOf($o->kind, $o->uid);
             if ($project !== null && ! $this->reach->may($this->role, (int) $this->branchOf($project))) {
-                throw new AuthorizationException('This would delete handovers that belong to the takers’ projects, which you may not plan. Ask their planners to delete the links first.');
+                throw new AuthorizationException('This would delete handovers that belong to the takers’ projects, which you may not '
+                    .'plan. Ask their planners to delete the links first.');
             }
         }
     }

@@ -68,7 +68,8 @@ final class PlanStore
         foreach (Rows::all("SELECT a.id, a.uid, p.`key`, a.code, a.name, d.start, d.finish
             FROM (SELECT from_id AS id FROM links WHERE handover = 1 AND to_project_id IN {$in} AND from_project_id NOT IN {$in}
                 UNION SELECT to_id FROM links WHERE handover = 1 AND from_project_id IN {$in} AND to_project_id NOT IN {$in}) e
-            JOIN activities a ON a.id = e.id JOIN projects p ON p.id = a.project_id LEFT JOIN activity_dates d ON d.activity_id = a.id") as [$id, $uid, $key, $code, $name, $start, $finish]) {
+            JOIN activities a ON a.id = e.id JOIN projects p ON p.id = a.project_id LEFT
+                JOIN activity_dates d ON d.activity_id = a.id") as [$id, $uid, $key, $code, $name, $start, $finish]) {
             $stubs[(string) $uid] = new Stub((string) $uid, "{$key}/{$code}", (string) $name, (int) $start, (int) $finish);
             $ids->set(EntityKind::Activity, (string) $uid, (int) $id);
         }

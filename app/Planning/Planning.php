@@ -7,7 +7,6 @@ namespace App\Planning;
 use App\Access\Reach;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
-use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\ChangeSet;
@@ -222,11 +221,11 @@ final class Planning
         $operations = ProjectColours::assign($request->undoes === null
             ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo')
             : $request->operations);
-        self::checkUids($operations, $connected->ids);
+        Uniqueness::checkUids($operations, $connected->ids);
         $applied = ChangeSet::apply($connected->plan, $operations,
             News::objects(array_intersect_key($request->revisions, $connected->revisions)));
         $access->checkAlong($applied->operations);
-        self::checkKeys($operations, $connected->plan);
+        Uniqueness::checkKeys($operations, $connected->plan);
         $names = new ActivityNames($applied->plan);
         $before = $connected->schedule;
         $touched = array_map(strval(...), array_keys($connected->plan->projects + $applied->plan->projects));
@@ -323,7 +322,10 @@ final class Planning
                 'uid' => $activity, 'verb' => 'update', 'fields' => [$o->kind->value]]];
     }
 
-    /** @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see News::ENTERPRISE} for the enterprise */
+    /**
+     * @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see
+     *     News::ENTERPRISE} for the enterprise
+     */
     private static function owners(Operation $o, Plan $before, Plan $after): array
     {
         if ($o->kind->entry()->owner === Owner::Enterprise) {
@@ -366,49 +368,6 @@ final class Planning
         DB::table('projects')->whereIn('uid', array_map(strval(...), array_keys($own)))->increment('input_revision');
 
         return $revisions;
-    }
-
-    /**
-     * Uids are unique in the enterprise, also among objects that were not loaded.
-     *
-     * @param  list<Operation>  $operations
-     */
-    private static function checkUids(array $operations, Ids $ids): void
-    {
-        $new = [];
-        foreach ($operations as $position => $o) {
-            if ($o->verb === Verb::Create && ! $ids->has($o->kind, $o->uid)) {
-                $new[$o->kind->value][$o->uid] = $position;
-            }
-        }
-        foreach ($new as $kind => $positions) {
-            foreach (array_chunk(array_map(strval(...), array_keys($positions)), Rows::CHUNK) as $chunk) {
-                $taken = DB::table(Table::of(EntityKind::from($kind))->name())->whereIn('uid', $chunk)->value('uid');
-                if (is_string($taken)) {
-                    throw new InvalidOperation($positions[$taken], 'uid', 'is taken already');
-                }
-            }
-        }
-    }
-
-    /**
-     * Project keys are unique in the enterprise, also among projects that were not loaded.
-     *
-     * @param  list<Operation>  $operations
-     */
-    private static function checkKeys(array $operations, Plan $plan): void
-    {
-        $keys = [];
-        foreach ($operations as $position => $o) {
-            if ($o->kind === EntityKind::Project && is_string($o->after['key'] ?? null)) {
-                $keys[$o->after['key']] = $position;
-            }
-        }
-        $taken = $keys === [] ? null : DB::table('projects')->whereIn('key', array_map(strval(...), array_keys($keys)))
-            ->whereNotIn('uid', array_map(strval(...), array_keys($plan->projects)))->value('key');
-        if (is_string($taken)) {
-            throw new InvalidOperation($keys[$taken], 'key', 'is taken by another project');
-        }
     }
 
     /** What an earlier request with the same uid did; null when there was none. */

@@ -41,7 +41,8 @@ final class Results
         foreach (self::TABLES as $kind => [$table, $key, $of, $project]) {
             $columns = implode(', ', array_map(static fn (string $c): string => "d.{$c}", self::COLUMNS[$kind]));
             $results[$kind] = [];
-            foreach (Rows::each("SELECT x.uid, {$columns} FROM {$table} d JOIN {$of} x ON x.id = d.{$key} WHERE x.{$project} IN {$in}") as $row) {
+            foreach (Rows::each("SELECT x.uid, {$columns} FROM {$table} d JOIN {$of} x ON x.id = d.{$key}
+                WHERE x.{$project} IN {$in}") as $row) {
                 $uid = array_shift($row);
                 $results[$kind][$uid] = $row;
             }

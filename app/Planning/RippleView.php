@@ -15,7 +15,10 @@ final class RippleView
      */
     public static function of(array $ripple, Reach $reach): array
     {
-        /** @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>, risks: list<array{label: string}>} $ripple */
+        /**
+         * @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>,
+         *     risks: list<array{label: string}>} $ripple
+         */
         $hidden = ['projects' => 0, 'activities' => 0];
         $seen = static fn (string ...$labels): bool => array_filter($labels,
             static fn (string $label): bool => ! $reach->sees($label)) === [];

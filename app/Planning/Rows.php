@@ -131,7 +131,8 @@ final class Rows
         $names = '`'.implode('`, `', $columns).'`';
         $set = implode(', ', array_map(static fn (string $c): string => "t.`{$c}` = n.`{$c}`", array_slice($columns, 1)));
         DB::unprepared("DROP TEMPORARY TABLE IF EXISTS new_{$table}");
-        DB::unprepared("CREATE TEMPORARY TABLE new_{$table} (PRIMARY KEY (`{$columns[0]}`)) ENGINE=MEMORY SELECT {$names} FROM {$table} LIMIT 0");
+        DB::unprepared("CREATE TEMPORARY TABLE new_{$table} (PRIMARY KEY (`{$columns[0]}`)) ENGINE=MEMORY SELECT {$names}
+            FROM {$table} LIMIT 0");
         self::plain("INSERT INTO new_{$table}", $rows);
         DB::unprepared("UPDATE {$table} t JOIN new_{$table} n USING (`{$columns[0]}`) SET {$set}");
     }

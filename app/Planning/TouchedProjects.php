@@ -70,7 +70,8 @@ final class TouchedProjects
     {
         $in = Rows::in($projects);
 
-        return array_map(static fn (array $row): int => (int) $row[0], Rows::all("SELECT DISTINCT from_project_id FROM links WHERE handover = 1 AND to_project_id IN {$in}
+        return array_map(static fn (array $row): int => (int) $row[0], Rows::all("SELECT DISTINCT from_project_id FROM links
+            WHERE handover = 1 AND to_project_id IN {$in}
             UNION SELECT DISTINCT to_project_id FROM links WHERE handover = 1 AND from_project_id IN {$in}"));
     }
 

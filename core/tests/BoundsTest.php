@@ -25,7 +25,10 @@ use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Schedule\Trace;
 use Reihe\Core\Time\Instant;
 
-/** A bound without a place on a calendar saturates and never refuses a plan; only an answer outside the range is an error (docs/calculation.md). */
+/**
+ * A bound without a place on a calendar saturates and never refuses a plan; only an answer outside the range is an error
+ * (docs/calculation.md).
+ */
 final class BoundsTest extends TestCase
 {
     /** Two dated shutdown days and nothing else: eight hours on Saturday 14 and Sunday 15 March 2026. */
@@ -80,7 +83,8 @@ final class BoundsTest extends TestCase
     public function test_a_handover_whose_lag_leads_past_its_calendar_has_no_forecast(): void
     {
         $done = ['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-03T17:00'];
-        $parts = static fn (array $link): Plan => Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00'), self::shutdown(),
+        $parts = static fn (array $link): Plan => Plan::of([Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00'),
+            self::shutdown(),
             Project::read('P', ['key' => 'P', 'name' => 'P', 'calendar' => 'office', 'start' => Made::MONDAY,
                 'statusDate' => '2026-03-04T17:00']),
             Project::read('Q', ['key' => 'Q', 'name' => 'Q', 'calendar' => 'shut', 'start' => Made::MONDAY,

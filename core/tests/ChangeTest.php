@@ -125,7 +125,10 @@ final class ChangeTest extends TestCase
         self::assertSame([], Ripple::between($schedule, $schedule)->projects);
     }
 
-    /** A grows from 5 to 8 d and ends Wednesday 11 instead of Friday 6 March: three working days; the deadline of Monday evening is missed by two. */
+    /**
+     * A grows from 5 to 8 d and ends Wednesday 11 instead of Friday 6 March: three working days; the deadline of Monday evening is missed
+     * by two.
+     */
     public function test_shifts_and_margins_count_working_time(): void
     {
         $plan = Made::plan(['A' => [5], 'B' => [1]], [], ['deadline' => '2026-03-09T17:00']);

@@ -13,10 +13,16 @@ use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
-/** Every kind of constraint, worked out by hand on A (3 d) → B (2 d) → C (1 d) in office hours from Monday 2 March 2026; B is Thu 5 … Fri 6 by itself. */
+/**
+ * Every kind of constraint, worked out by hand on A (3 d) → B (2 d) → C (1 d) in office hours from Monday 2 March 2026; B is Thu 5 … Fri
+ * 6 by itself.
+ */
 final class ConstraintsTest extends TestCase
 {
-    /** @return iterable<string, array{string, string, string, string, list<int>}> kind, date, start and finish of B, total float of A, B, C in days */
+    /**
+     * @return iterable<string, array{string, string, string, string, list<int>}> kind, date, start and finish of B, total float of
+     *     A, B, C in days
+     */
     public static function kinds(): iterable
     {
         yield 'start no earlier, later' => ['start-no-earlier', '2026-03-10T10:00', '2026-03-10T10:00', '2026-03-12T10:00', [3, 0, 0]];

@@ -18,10 +18,16 @@ use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
-/** Forecast, margin and state of handovers, by hand. Giver G finishes Friday 6 March 17:00; office week, the dock works all days until noon. */
+/**
+ * Forecast, margin and state of handovers, by hand. Giver G finishes Friday 6 March 17:00; office week, the dock works all days until
+ * noon.
+ */
 final class HandoverTest extends TestCase
 {
-    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, string, int|null, string}> link, taker, forecast, margin, state */
+    /**
+     * @return iterable<string, array{array<string, mixed>, array<string, mixed>, string, int|null, string}> link, taker, forecast,
+     *     margin, state
+     */
     public static function cases(): iterable
     {
         $slack = ['deadlineDays' => 40];

@@ -28,7 +28,10 @@ final class HealthTest extends TestCase
 
     private const WORKED = ['A' => ['remainingWork' => 60], 'B' => ['remainingWork' => 60], 'C' => ['remainingWork' => 60]];
 
-    /** @return iterable<string, array{Check, array<string, array{float|string, 1?: string}>, array<string, array<string, mixed>>, list<string>, list<string>, float|null, 6?: array<string, mixed>}> check, rows, more, activities, links, share, project */
+    /**
+     * @return iterable<string, array{Check, array<string, array{float|string, 1?: string}>, array<string, array<string, mixed>>,
+     *     list<string>, list<string>, float|null, 6?: array<string, mixed>}> check, rows, more, activities, links, share, project
+     */
     public static function findings(): iterable
     {
         yield 'missing predecessor' => [Check::MissingPredecessor, ['A' => [5]] + self::SOUND, [], ['A'], [], 20.0];
@@ -136,7 +139,8 @@ final class HealthTest extends TestCase
     /** 20 d from the status date to the end; the deadline 2 d before gives (20 − 2) ÷ 20, 3 d after (20 + 3) ÷ 20. */
     public function test_critical_path_length_index(): void
     {
-        $index = static fn (array $project): Finding => self::find(Schedule::of(Made::plan(['A' => [20]], [], $project + ['statusDate' => Made::MONDAY])), Check::PathLengthIndex);
+        $index = static fn (array $project): Finding => self::find(Schedule::of(Made::plan(['A' => [20]], [],
+            $project + ['statusDate' => Made::MONDAY])), Check::PathLengthIndex);
         self::assertSame([0.9, false, ['A']],
             [$index(['deadline' => '2026-03-25T17:00'])->value, $index(['deadline' => '2026-03-25T17:00'])->fine,
                 $index(['deadline' => '2026-03-25T17:00'])->activities]);

@@ -45,7 +45,10 @@ final class MergeTest extends TestCase
         }
     }
 
-    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>|null, array<string, mixed>, int}> now, wanted, seen, written, conflicts */
+    /**
+     * @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>|null, array<string, mixed>,
+     *     int}> now, wanted, seen, written, conflicts
+     */
     public static function merges(): iterable
     {
         yield 'nobody else' => [['a' => 1], ['a' => 2], ['a' => 1], ['a' => 2], 0];
@@ -214,7 +217,9 @@ final class MergeTest extends TestCase
         self::assertLessThan(60 * max(1.0, $time(200)), $time(4000));
     }
 
-    /** What each side changed of what both saw is there afterwards, whoever comes first; one step changed by both in two ways is a clash. */
+    /**
+     * What each side changed of what both saw is there afterwards, whoever comes first; one step changed by both in two ways is a clash.
+     */
     public function test_lists_merge_item_by_item(): void
     {
         $merged = $clashes = 0;

@@ -97,14 +97,18 @@ final class ProgressTest extends TestCase
     /** A suspension holds the remaining work until the resume date; alone it changes nothing. */
     public function test_suspended_work_goes_on_at_the_resume_date(): void
     {
-        $at = static fn (array $more): array => Made::dates(Schedule::of(Made::plan(['A' => [5]], ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 960] + $more],
+        $at = static fn (array $more): array => Made::dates(Schedule::of(Made::plan(['A' => [5]],
+            ['A' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 960] + $more],
             ['statusDate' => self::STATUS])), 'A');
         self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at([]));
         self::assertSame(['2026-03-02T08:00', '2026-03-13T17:00'], $at(['suspend' => '2026-03-05T17:00']));
         self::assertSame(['2026-03-02T08:00', '2026-03-18T17:00'], $at(['suspend' => '2026-03-05T17:00', 'resume' => '2026-03-17T08:00']));
     }
 
-    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>, list<array{string, string, string}>}> fields before, report, fields after, assumptions */
+    /**
+     * @return iterable<string, array{array<string, mixed>, array<string, mixed>, array<string, mixed>, list<array{string, string,
+     *     string}>}> fields before, report, fields after, assumptions
+     */
     public static function reports(): iterable
     {
         $fits = static fn (string $date): array => ['actualStart', $date, 'status-date'];
@@ -119,7 +123,8 @@ final class ProgressTest extends TestCase
             ['actualFinish' => '2026-03-10T17:00', 'remaining' => null], []];
         yield 'nothing remaining finishes' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480], ['remaining' => 0],
             ['actualFinish' => self::STATUS, 'remaining' => null], [['actualFinish', self::STATUS, 'status-date']]];
-        yield 'all of it takes the planned work along' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 600, 'remainingWork' => 4200], ['actualFinish' => '2026-03-10T17:00'],
+        yield 'all of it takes the planned work along' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 600,
+            'remainingWork' => 4200], ['actualFinish' => '2026-03-10T17:00'],
             ['actualWork' => 4800, 'remainingWork' => 0], []];
         yield 'nothing done clears' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'actualWork' => 600,
             'remainingWork' => 360], ['percent' => 0.0],
@@ -128,7 +133,8 @@ final class ProgressTest extends TestCase
             ['actualFinish' => null, 'remaining' => 2400], []];
         yield '18 of 80 h done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800], ['actualWork' => 1080],
             ['actualWork' => 1080, 'remainingWork' => 3720, 'duration' => 4800, 'remaining' => 3720], []];
-        yield 'then 78 h remain: 12 d of work' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720, 'remaining' => 3720],
+        yield 'then 78 h remain: 12 d of work' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080,
+            'remainingWork' => 3720, 'remaining' => 3720],
             ['remainingWork' => 4680],
             ['remainingWork' => 4680, 'duration' => 5760, 'remaining' => 4680], []];
         yield 'or none: 18 h were all' => [['actualStart' => '2026-03-02T08:00', 'actualWork' => 1080, 'remainingWork' => 3720,
@@ -148,14 +154,17 @@ final class ProgressTest extends TestCase
             ['actualStart' => '2026-03-02T08:00', 'actualFinish' => null], []];
         yield 'unticking all of them takes everything back' => [$both, ['ticked' => []], ['actualStart' => null, 'actualFinish' => null],
             []];
-        yield 'work left opens finished work again' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00', 'actualWork' => 4800, 'remainingWork' => 0],
+        yield 'work left opens finished work again' => [['actualStart' => '2026-03-02T08:00', 'actualFinish' => '2026-03-10T17:00',
+            'actualWork' => 4800, 'remainingWork' => 0],
             ['actualWork' => 1200, 'remainingWork' => 3600],
             ['actualFinish' => null, 'remaining' => 3600, 'actualWork' => 1200], []];
-        yield 'finishing ends a suspension' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00', 'resume' => '2026-03-20T08:00'],
+        yield 'finishing ends a suspension' => [['actualStart' => '2026-03-02T08:00', 'suspend' => '2026-03-04T17:00',
+            'resume' => '2026-03-20T08:00'],
             ['actualFinish' => '2026-03-10T17:00'], ['suspend' => null, 'resume' => null], []];
         yield 'less duration left is work done' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 9600], ['remaining' => 2400],
             ['remaining' => 2400, 'remainingWork' => 4800, 'actualWork' => 4800], []];
-        yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400, 'remainingWork' => 2400],
+        yield 'more duration left is new work' => [['actualStart' => '2026-03-02T08:00', 'remaining' => 2400, 'actualWork' => 2400,
+            'remainingWork' => 2400],
             ['remaining' => 3600], ['remainingWork' => 3600, 'actualWork' => 2400], []];
         yield 'percent by duration leaves the planned work as it is' => [['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800],
             ['percent' => 40.0], ['remaining' => 2880, 'remainingWork' => 2880, 'actualWork' => 1920], []];

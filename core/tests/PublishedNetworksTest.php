@@ -9,7 +9,10 @@ use PHPUnit\Framework\TestCase;
 /** Worked examples of the literature, every number compared: code => ES, EF, LS, LF, TF, FF. */
 final class PublishedNetworksTest extends TestCase
 {
-    /** F. S. Hillier, G. J. Lieberman, "Introduction to Operations Research", 7th ed., section 10.2 ff., the Reliable Construction Co. project (values from memory). */
+    /**
+     * F. S. Hillier, G. J. Lieberman, "Introduction to Operations Research", 7th ed., section 10.2 ff., the Reliable Construction Co.
+     * project (values from memory).
+     */
     public function test_reliable_construction(): void
     {
         self::assertSame([
@@ -54,7 +57,10 @@ final class PublishedNetworksTest extends TestCase
         ], Made::table(['A' => [6], 'B' => [9], 'C' => [8, 'A B'], 'D' => [7, 'A B'], 'E' => [10, 'D'], 'F' => [12, 'C E']]));
     }
 
-    /** L. J. Krajewski, L. P. Ritzman, "Operations Management", chapter "Managing Projects", relocating St. Adolf's Hospital (values from memory). */
+    /**
+     * L. J. Krajewski, L. P. Ritzman, "Operations Management", chapter "Managing Projects", relocating St. Adolf's Hospital (values from
+     * memory).
+     */
     public function test_hospital(): void
     {
         self::assertSame([
@@ -69,7 +75,10 @@ final class PublishedNetworksTest extends TestCase
         ]));
     }
 
-    /** D. R. Anderson, D. J. Sweeney, T. A. Williams, "An Introduction to Management Science", chapter "Project Scheduling: PERT/CPM", Western Hills Shopping Center (values from memory). */
+    /**
+     * D. R. Anderson, D. J. Sweeney, T. A. Williams, "An Introduction to Management Science", chapter "Project Scheduling: PERT/CPM",
+     * Western Hills Shopping Center (values from memory).
+     */
     public function test_western_hills(): void
     {
         self::assertSame([
@@ -92,7 +101,10 @@ final class PublishedNetworksTest extends TestCase
             'H' => [4, 'B E'], 'I' => [2, 'H'], 'J' => [2, 'F G I']]));
     }
 
-    /** C. Hendrickson, "Project Management for Construction", chapter 10 "Fundamental Scheduling Procedures", nine-activity example (values from memory). */
+    /**
+     * C. Hendrickson, "Project Management for Construction", chapter 10 "Fundamental Scheduling Procedures", nine-activity example
+     * (values from memory).
+     */
     public function test_nine_activities(): void
     {
         self::assertSame([

@@ -23,7 +23,10 @@ use Reihe\Core\Time\Instant;
 /** Rules of docs/calculation.md on plans small enough to work out by hand. Office hours, from Monday 2 March 2026. */
 final class RulesTest extends TestCase
 {
-    /** @return iterable<string, array{string, string, string}> link, start, finish of a successor of 2 d after a predecessor of 3 d (Mon–Wed) */
+    /**
+     * @return iterable<string, array{string, string, string}> link, start, finish of a successor of 2 d after a predecessor of 3 d
+     *     (Mon–Wed)
+     */
     public static function links(): iterable
     {
         yield 'FS' => ['A', '2026-03-05T08:00', '2026-03-06T17:00'];
@@ -167,7 +170,10 @@ final class RulesTest extends TestCase
         self::assertSame(4 * 480, $portfolio->activity('A')->totalFloat);
         // P: A 2 d; C 1 d. Q: B 10 d after A ends 17 March. R stands alone and ends 30 d later. Own end: C has 1 d; portfolio: to 17
         // March 11 d, R does not count.
-        $floats = static fn (array $project): array => array_map(static fn (string $uid): ?int => self::threeProjects($project)->activity($uid)->totalFloat, ['A', 'C', 'B']);
+        $floats = static fn (array $project): array => array_map(
+            static fn (string $uid): ?int => self::threeProjects($project)->activity($uid)->totalFloat,
+            ['A', 'C', 'B'],
+        );
         self::assertSame([0, 480, 0], $floats([]));
         self::assertSame([0, 11 * 480, 0], $floats(['floatMeasure' => 'portfolio-end']));
         self::assertSame([-480, 0, 0], $floats(['floatMeasure' => 'portfolio-end', 'deadline' => '2026-03-02T17:00']),
@@ -234,7 +240,9 @@ final class RulesTest extends TestCase
 
     public function test_reasons(): void
     {
-        $reasons = static fn (Schedule $s, string $code): array => array_map(static fn ($r): string => $r->kind.($r->from === null ? '' : " {$r->from}"), Reasons::of($s, $code)->reasons);
+        $reasons = static fn (Schedule $s,
+            string $code): array => array_map(static fn ($r): string => $r->kind.($r->from === null ? '' : " {$r->from}"),
+                Reasons::of($s, $code)->reasons);
         $s = Schedule::of(Made::plan(['A' => [5], 'B' => [1, 'A'], 'C' => [1, 'A:SS']],
             ['C' => ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-03-04']]]]));
         self::assertSame([['project-start'], ['link A'], ['start-no-earlier']], [$reasons($s, 'A'), $reasons($s, 'B'), $reasons($s, 'C')]);

@@ -21,7 +21,10 @@ use Reihe\Core\Time\Instant;
 /** Why work waits, what drives what, and chains ranked by their float; worked by hand and by trial. */
 final class TraceTest extends TestCase
 {
-    /** @return iterable<string, array{array<string, array{float|string, 1?: string}>, array<string, array<string, mixed>>, list<array{string, string, string, int|null, string|null}>}> waits of Z */
+    /**
+     * @return iterable<string, array{array<string, array{float|string, 1?: string}>, array<string, array<string, mixed>>,
+     *     list<array{string, string, string, int|null, string|null}>}> waits of Z
+     */
     public static function waits(): iterable
     {
         yield 'nothing to wait for' => [['A' => [0.5], 'Z' => [1, 'A']], [],
@@ -79,7 +82,8 @@ final class TraceTest extends TestCase
      */
     public function test_float_paths_by_hand(): void
     {
-        $paths = static fn (array $rows): array => array_map(static fn (FloatPath $p): array => [$p->float / 480, implode(' ', $p->activities), $p->joins],
+        $paths = static fn (array $rows): array => array_map(static fn (FloatPath $p): array => [$p->float / 480, implode(' ',
+            $p->activities), $p->joins],
             FloatPaths::into(Schedule::of(Made::plan($rows)), 'Z'));
         $rows = ['A' => [4], 'B' => [3, 'A D'], 'C' => [5, 'E'], 'D' => [1], 'E' => [1], 'Z' => [1, 'B C'], 'Y' => [20, 'A']];
         self::assertSame([[0, 'A B Z', null], [1, 'E C', 'Z'], [3, 'D', 'B']], $paths($rows));
@@ -104,7 +108,10 @@ final class TraceTest extends TestCase
         self::assertSame([['B']], array_map(static fn (FloatPath $p): array => $p->activities, FloatPaths::into($schedule, 'B')));
     }
 
-    /** By trial on random networks with several calendars: slipping the end of a chain by its float leaves the target where it is, one minute more moves it. */
+    /**
+     * By trial on random networks with several calendars: slipping the end of a chain by its float leaves the target where it is, one
+     * minute more moves it.
+     */
     public function test_float_paths_are_exact(): void
     {
         $tried = 0;

@@ -36,7 +36,8 @@ return new class extends RepeatableMigration
     {
         foreach (self::EXACT as $table => $columns) {
             foreach ($columns as $column => $length) {
-                $this->statement("ALTER TABLE `{$table}` MODIFY `{$column}` VARCHAR({$length}) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin NOT NULL");
+                $this->statement("ALTER TABLE `{$table}` MODIFY `{$column}` VARCHAR({$length})
+                    CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin NOT NULL");
             }
         }
         foreach (self::KEYS as $table => [$columns, $index]) {

@@ -47,7 +47,8 @@ return new class extends RepeatableMigration
         }
         // roles on a branch keep it
         $this->statement('ALTER TABLE grants DROP FOREIGN KEY grants_branch_id_foreign');
-        $this->statement('ALTER TABLE grants ADD CONSTRAINT grants_branch_kept FOREIGN KEY (branch_id) REFERENCES branches (id) ON DELETE RESTRICT');
+        $this->statement('ALTER TABLE grants ADD CONSTRAINT grants_branch_kept FOREIGN KEY (branch_id) REFERENCES branches (id) ON '
+            .'DELETE RESTRICT');
         $this->alter('enterprise', static function (Blueprint $t): void {
             $t->unsignedInteger('input_revision')->default(0);
         });
@@ -78,11 +79,13 @@ return new class extends RepeatableMigration
             $table->foreignId('code_entry_id')->constrained()->restrictOnDelete();
             $table->primary(['project_id', 'code_set_id']);
         });
-        DB::statement('INSERT IGNORE INTO project_codes SELECT c.project_id, e.code_set_id, c.entry_id FROM codings c JOIN code_entries e ON e.id = c.entry_id WHERE c.activity_id IS NULL');
+        DB::statement('INSERT IGNORE INTO project_codes SELECT c.project_id, e.code_set_id, c.entry_id FROM codings c
+            JOIN code_entries e ON e.id = c.entry_id WHERE c.activity_id IS NULL');
         Schema::dropIfExists('codings');
         $this->statement('ALTER TABLE enterprise DROP COLUMN input_revision');
         $this->statement('ALTER TABLE grants DROP FOREIGN KEY grants_branch_kept');
-        $this->statement('ALTER TABLE grants ADD CONSTRAINT grants_branch_id_foreign FOREIGN KEY (branch_id) REFERENCES branches (id) ON DELETE CASCADE');
+        $this->statement('ALTER TABLE grants ADD CONSTRAINT grants_branch_id_foreign FOREIGN KEY (branch_id) REFERENCES branches (id) '
+            .'ON DELETE CASCADE');
         foreach (self::KEYS as $table => [$columns, $index]) {
             $this->alter($table, static function (Blueprint $t) use ($columns, $index): void {
                 $t->unique($columns, $index);

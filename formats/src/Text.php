@@ -19,7 +19,10 @@ final class Text
         return (string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F\x7F\x{FFFE}\x{FFFF}]/u', '', str_replace(["\r\n", "\r"], "\n", $text));
     }
 
-    /** A number in plain decimal digits, the shortest that reads back as the same: `0.0000001`, never `1.0E-7` (which xs:decimal does not know). */
+    /**
+     * A number in plain decimal digits, the shortest that reads back as the same: `0.0000001`, never `1.0E-7` (which xs:decimal does not
+     * know).
+     */
     public static function decimal(float|int $number): string
     {
         $text = (string) $number;

@@ -36,7 +36,8 @@ final class CommandTest extends TestCase
         [$status, $out] = $this->command(['schedule', '-'], PlanXmlWriter::write(Made::plan(['A' => [1], 'B' => [2, 'A'], 'C' => [1]])));
         self::assertSame(0, $status);
         self::assertMatchesRegularExpression('#^P: 2026-03-02 08:00 … 2026-03-04 17:00$#m', $out);
-        self::assertMatchesRegularExpression('#^P/B +2026-03-03 08:00 +2026-03-04 17:00 +2026-03-03 08:00 +2026-03-04 17:00 +0 min +0 min +critical +P/A$#m', $out);
+        self::assertMatchesRegularExpression('#^P/B +2026-03-03 08:00 +2026-03-04 17:00 +2026-03-03 08:00 +2026-03-04 17:00 +0 min +0 '
+            .'min +critical +P/A$#m', $out);
         self::assertMatchesRegularExpression('#^P/C .* 960 min +960 min$#m', $out);
     }
 

@@ -57,7 +57,10 @@ final class TodoTest extends TestCase
         self::assertEquals(self::sorted($plan), self::sorted($read));
     }
 
-    /** M. Douglass, RFC 9253 “Support for iCalendar Relationships”, sections 5 and 6: the predecessor names the successor (section numbers from memory). */
+    /**
+     * M. Douglass, RFC 9253 “Support for iCalendar Relationships”, sections 5 and 6: the predecessor names the successor (section numbers
+     * from memory).
+     */
     public function test_the_predecessor_carries_the_relation(): void
     {
         $ics = IcsWriter::write(TodoMapper::map(Schedule::of(RandomPlan::make(3, 2, 8))), '20260327T080000Z');

@@ -36,7 +36,8 @@ final class AccessTest extends TestCase
             ['GET', 'activities/A/objects/remark', 'viewer', []],
             ['GET', 'activities/A/identities', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
-            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1', 'after' => ['activity' => 'A', 'text' => 'x']]]]],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1',
+                'after' => ['activity' => 'A', 'text' => 'x']]]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('assignment', 'new', ['activity' => 'A', 'cost' => 5])]]],
             ['GET', 'activities/A/trace', 'viewer', []],
             ['GET', 'activities/A/float-paths', 'viewer', []],
@@ -63,15 +64,18 @@ final class AccessTest extends TestCase
             ['POST', 'changes', 'planner', ['operations' => [self::made('entry', 'new', ['codeSet' => 'codeset-stage', 'name' => 'New'])]]],
             ['POST', 'changes', 'administrator', ['operations' => [self::update('codeSet', 'codeset-stage', ['name' => 'New'])]]],
             ['POST', 'changes', 'administrator', ['operations' => [self::gone('entry', 'entry-stage-design-detail')]]],
-            ['POST', 'changes', 'planner', ['operations' => [self::made('coding', 'new', ['project' => 'P', 'entry' => 'entry-stage-trial']), self::gone('coding', 'new')]]],
+            ['POST', 'changes', 'planner', ['operations' => [self::made('coding', 'new', ['project' => 'P',
+                'entry' => 'entry-stage-trial']), self::gone('coding', 'new')]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['name' => 'x'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['name' => 'x'])], 'dryRun' => true]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'delete', 'kind' => 'activity', 'uid' => 'A']], 'dryRun' => true]],
-            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'update', 'kind' => 'activity', 'uid' => 'A', 'before' => ['name' => 'guess'], 'after' => ['name' => 'x']]]]],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'update', 'kind' => 'activity', 'uid' => 'A',
+                'before' => ['name' => 'guess'], 'after' => ['name' => 'x']]]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['deadline' => 'never'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('project', 'P', ['name' => 'x'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('link', 'L', ['lag' => 480])]]],
-            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'wbs', 'uid' => 'new', 'after' => ['project' => 'P', 'code' => 'X']]]]],
+            ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'wbs', 'uid' => 'new',
+                'after' => ['project' => 'P', 'code' => 'X']]]]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'activity', 'uid' => 'new',
                 'after' => ['project' => 'P', 'code' => 'TERN-HU-0010', 'duration' => 480]]]]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new',
@@ -137,7 +141,8 @@ final class AccessTest extends TestCase
     public function test_the_table_covers_every_route(): void
     {
         $open = ['GET session', 'POST session'];
-        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/', '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/)[^/]+#',
+        $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
+            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/)[^/]+#',
             '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
@@ -235,7 +240,8 @@ final class AccessTest extends TestCase
                 $reads = $method === 'GET' && ! str_starts_with($path, 'tokens') && ! str_starts_with($path, 'users')
                     && $scopes !== ['feed'];
                 self::assertContains($answer->status(),
-                    [...($reads ? [200, 204] : [403]), ...($path === 'changes/C/board' ? [403] : []), ...(str_starts_with($path, 'jobs/') && $scopes !== ['feed'] ? [404] : [])],
+                    [...($reads ? [200, 204] : [403]), ...($path === 'changes/C/board' ? [403] : []),
+                        ...(str_starts_with($path, 'jobs/') && $scopes !== ['feed'] ? [404] : [])],
                     "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");
             }
         }

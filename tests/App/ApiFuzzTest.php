@@ -51,7 +51,8 @@ final class ApiFuzzTest extends TestCase
     public function test_every_field_of_every_kind_takes_every_value(): void
     {
         $uids = ['calendar' => 'cal-office', 'project' => 'prj-GRID', 'wbs' => 'wbs-grid-ca', 'branch' => $this->branch('Quays'),
-            'codeSet' => 'codeset-stage', 'entry' => 'entry-stage-build', 'coding' => 'coding-grid-stage', 'assignment' => 'work-act-grid-ca-0050',
+            'codeSet' => 'codeset-stage', 'entry' => 'entry-stage-build', 'coding' => 'coding-grid-stage',
+            'assignment' => 'work-act-grid-ca-0050',
             'activity' => 'act-grid-ca-0050', 'link' => (string) DB::table('links')->where('handover', 1)->value('uid')];
         $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
             'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();

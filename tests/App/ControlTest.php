@@ -169,7 +169,8 @@ final class ControlTest extends TestCase
 
     public function test_health_follows_the_thresholds_of_the_enterprise(): void
     {
-        $find = fn (string $check): array => collect($this->getJson('/api/v1/health?projects=GRID')->assertOk()->json('projects.0.findings'))->firstWhere('check', $check);
+        $findings = fn (): array => $this->getJson('/api/v1/health?projects=GRID')->assertOk()->json('projects.0.findings');
+        $find = static fn (string $check): array => collect($findings())->firstWhere('check', $check);
         self::assertSame([false, ['act-grid-ca-0060']], [$find('missing-successor')['fine'], $find('missing-successor')['activities']]);
         $this->putJson('/api/v1/health/thresholds',
             ['checks' => ['missing-successor' => ['limit' => 20], 'long-durations' => ['days' => 10, 'limit' => 0]]])->assertOk();

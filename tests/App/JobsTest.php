@@ -28,7 +28,8 @@ final class JobsTest extends TestCase
         config(['reihe.inline_import' => 0, 'reihe.inline_operations' => 0]);
         $job = $this->import($file)->assertStatus(202)->json(); // the queue of the tests works at once
         self::assertSame(['preview', 'grid.xml', 'done'], [$job['what'], $job['title'], $job['state']]);
-        $without = static fn (array $preview): array => ['projects' => array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]),
+        $without = static fn (array $preview): array => ['projects' => array_map(static fn (array $p): array => array_diff_key($p,
+            ['uid' => 0]),
             $preview['projects'])] + array_diff_key($preview, ['changeSet' => 0]);
         self::assertEquals($without($atOnce), $without($job['result']));
         $before = DB::table('activities')->count();

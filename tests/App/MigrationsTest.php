@@ -9,7 +9,10 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 use PHPUnit\Framework\Attributes\TestWith;
 
-/** Migrations may be cut off after any statement, on an empty database and on data, and are simply run again. Has a database of its own, since changes of tables end transactions. */
+/**
+ * Migrations may be cut off after any statement, on an empty database and on data, and are simply run again. Has a database of its own,
+ * since changes of tables end transactions.
+ */
 final class MigrationsTest extends TestCase
 {
     protected function setUp(): void
@@ -141,9 +144,12 @@ final class MigrationsTest extends TestCase
     private static function of(string $database): array
     {
         $shape = [];
-        foreach (['SELECT table_name, column_name, column_type, is_nullable, column_default, collation_name FROM information_schema.columns WHERE table_schema = ?',
-            'SELECT table_name, index_name, seq_in_index, column_name, non_unique FROM information_schema.statistics WHERE table_schema = ?',
-            'SELECT table_name, referenced_table_name, constraint_name, delete_rule FROM information_schema.referential_constraints WHERE constraint_schema = ?'] as $sql) {
+        foreach (['SELECT table_name, column_name, column_type, is_nullable, column_default, collation_name FROM information_schema.columns
+            WHERE table_schema = ?',
+            'SELECT table_name, index_name, seq_in_index, column_name, non_unique FROM information_schema.statistics
+                WHERE table_schema = ?',
+            'SELECT table_name, referenced_table_name, constraint_name, delete_rule FROM information_schema.referential_constraints
+                WHERE constraint_schema = ?', ] as $sql) {
             foreach (DB::select($sql, [$database]) as $row) {
                 $shape[] = implode(' ', array_map(static fn (mixed $v): string => (string) $v, (array) $row));
             }

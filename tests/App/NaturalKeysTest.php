@@ -41,7 +41,8 @@ final class NaturalKeysTest extends TestCase
         yield 'activity code given up and taken by a new one' => [[$set('activity', $a('0010'), ['code' => 'OLD']),
             ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
                 'after' => ['project' => 'prj-GRID', 'code' => 'GRID-PE-0010', 'duration' => 480]]]];
-        yield 'activity codes that differ in case and accents' => [[$set('activity', $a('0010'), ['code' => 'a']), $set('activity', $a('0020'), ['code' => 'A']),
+        yield 'activity codes that differ in case and accents' => [[$set('activity', $a('0010'), ['code' => 'a']), $set('activity',
+            $a('0020'), ['code' => 'A']),
             $set('activity', $a('0030'), ['code' => 'ä'])]];
         yield 'project keys exchanged' => [[$set('project', 'prj-GRID', ['key' => 'CREW']),
             $set('project', 'prj-CREW', ['key' => 'GRID'])]];
@@ -66,7 +67,8 @@ final class NaturalKeysTest extends TestCase
             $set('entry', 'entry-stage-trial', ['key' => 'DESIGN']), $set('entry', 'entry-stage-design', ['key' => 'BUILD'])]];
         yield 'an entry key in other case' => [[['verb' => 'create', 'kind' => 'entry', 'uid' => 'fresh',
             'after' => ['codeSet' => 'codeset-stage', 'key' => 'build', 'name' => 'build']]]];
-        yield 'an entry moved to another set, with those below it' => [[['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-lyng-stage'],
+        yield 'an entry moved to another set, with those below it' => [[['verb' => 'delete', 'kind' => 'coding',
+            'uid' => 'coding-lyng-stage'],
             ['verb' => 'delete', 'kind' => 'coding', 'uid' => 'coding-gann-stage'],
             $set('entry', 'entry-stage-design', ['codeSet' => 'codeset-district']),
             $set('entry', 'entry-stage-design-concept', ['codeSet' => 'codeset-district']),
@@ -76,7 +78,8 @@ final class NaturalKeysTest extends TestCase
                 ['grid', 'ostv', 'lyng', 'tern', 'gann'])]];
         yield 'entries exchanged between two projects' => [[$set('coding', 'coding-grid-stage', ['entry' => 'entry-stage-design']),
             $set('coding', 'coding-gann-stage', ['entry' => 'entry-stage-build'])]];
-        yield 'an element deleted, its activities saved' => [[$set('activity', $a('0010'), ['wbs' => null]), $set('activity', $a('0020'), ['wbs' => 'wbs-grid-ca']),
+        yield 'an element deleted, its activities saved' => [[$set('activity', $a('0010'), ['wbs' => null]), $set('activity',
+            $a('0020'), ['wbs' => 'wbs-grid-ca']),
             ['verb' => 'delete', 'kind' => 'wbs', 'uid' => 'wbs-grid-pe']]];
         yield 'deleted and made again under the same uid' => [[['verb' => 'delete', 'kind' => 'activity', 'uid' => $a('0010')],
             ['verb' => 'create', 'kind' => 'activity', 'uid' => $a('0010'),

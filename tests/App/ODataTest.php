@@ -38,9 +38,12 @@ final class ODataTest extends TestCase
         self::assertCount(3, $activities->json('value'));
         self::assertSame(16, $activities->json()['@odata.count']);
         self::assertSame((string) $projects[2]['Finish'], $activities->json('value.0.Finish'));
-        $expanded = $this->feed('Projects?$filter=Key eq \'GRID\'&$select=Key&$expand=Activities($select=Code;$filter=Critical;$orderby=Code;$top=2)')->assertOk()->json('value.0');
+        $expanded = $this->feed('Projects?$filter=Key eq '
+            .'\'GRID\'&$select=Key&$expand=Activities($select=Code;$filter=Critical;$orderby=Code;$top=2)')->assertOk()->json('value.0');
         self::assertSame(['GRID-CA-0040', 'GRID-CA-0050'], array_column($expanded['Activities'], 'Code'));
-        $link = $this->feed('Links?$filter=Handover and Driving eq false&$expand=Predecessor($select=Code;$expand=Project($select=Key)),Successor($select=Code)&$top=1&$orderby=Id')->assertOk()->json('value.0');
+        $link = $this->feed('Links?$filter=Handover and Driving eq '
+            .'false&$expand=Predecessor($select=Code;$expand=Project($select=Key)),Successor($select=Code)&$top=1&$orderby=Id')->assertOk()
+            ->json('value.0');
         self::assertIsString($link['Predecessor']['Project']['Key']);
         self::assertIsString($link['Successor']['Code']);
     }
@@ -59,7 +62,8 @@ final class ODataTest extends TestCase
 
     public function test_filters(): void
     {
-        $codes = fn (string $filter): array => array_column($this->feed('Activities?$select=Code&$orderby=Code&$filter='.rawurlencode($filter))->assertOk()->json('value'),
+        $codes = fn (string $filter): array => array_column(
+            $this->feed('Activities?$select=Code&$orderby=Code&$filter='.rawurlencode($filter))->assertOk()->json('value'),
             'Code');
         self::assertSame(['GRID-ST-0060'], $codes("ProjectKey eq 'GRID' and Kind eq 'finish-milestone' and startswith(Code,'GRID-ST')"));
         self::assertSame(['GRID-CA-0010'], $codes("ProjectKey eq 'GRID' and contains(tolower(Name),'drums')"));
@@ -69,7 +73,8 @@ final class ODataTest extends TestCase
             $codes("ProjectKey eq 'GRID' and ActualFinish ne null"));
         self::assertSame($codes("ProjectKey eq 'GRID' and DurationHours gt 100"),
             $codes("ProjectKey eq 'GRID' and Duration gt duration'PT6000M'"));
-        self::assertNotSame([], $codes('Start ge 2027-01-01T00:00:00Z and year(Finish) eq 2027 and (Critical eq true or TotalFloatHours lt 8)'));
+        self::assertNotSame([], $codes('Start ge 2027-01-01T00:00:00Z and year(Finish) eq 2027 and (Critical eq true or TotalFloatHours '
+            .'lt 8)'));
         self::assertSame($codes('DurationHours lt 40'), $codes('40 gt DurationHours'));
     }
 

@@ -19,7 +19,8 @@ final class SafetyTest extends TestCase
     public function test_identifiers_of_digits_live_and_can_be_worked_with(): void
     {
         $this->actingAs($this->person('ilse'));
-        $todo = static fn (string $uid, string $more = ''): string => "BEGIN:VTODO\r\nUID:{$uid}\r\nSUMMARY:Item {$uid}\r\nDTSTART:20261207T080000\r\nDUE:20261209T170000\r\n{$more}END:VTODO\r\n";
+        $dates = "DTSTART:20261207T080000\r\nDUE:20261209T170000\r\n";
+        $todo = static fn (string $uid, string $more = ''): string => "BEGIN:VTODO\r\nUID:{$uid}\r\nSUMMARY:Item {$uid}\r\n{$dates}{$more}END:VTODO\r\n";
         $preview = $this->import(sprintf(self::ICS,
             $todo('1', "RELATED-TO;RELTYPE=FINISHTOSTART:2\r\n").$todo('2').$todo('ä').$todo(str_repeat('9', 200))), 'digits.ics')
             ->assertCreated();
@@ -40,7 +41,8 @@ final class SafetyTest extends TestCase
     public function test_a_planner_imports_a_derived_calendar_and_takes_it_back(): void
     {
         $this->actingAs($this->somebody('planner', 'Harbours'));
-        $file = '<plan xmlns="urn:reihe:plan:1"><calendar key="NIGHT" base="SHIFT" minutesPerDay="300"><day weekday="6" hours="00:00-05:00"/></calendar><calendar key="SHIFT"><day weekday="1" hours="06:00-14:00"/></calendar>'
+        $file = '<plan xmlns="urn:reihe:plan:1"><calendar key="NIGHT" base="SHIFT" minutesPerDay="300"><day weekday="6" '
+            .'hours="00:00-05:00"/></calendar><calendar key="SHIFT"><day weekday="1" hours="06:00-14:00"/></calendar>'
             .'<project key="NEW" name="New" calendar="NIGHT" start="2026-12-01"><activity code="A" duration="300"/></project></plan>';
         $before = $this->everything();
         $preview = $this->import($file, 'night.xml', 'Quays')->assertCreated();
@@ -59,7 +61,8 @@ final class SafetyTest extends TestCase
     public function test_proposals_are_decided_by_their_author_or_by_approvers_of_all_they_touch(): void
     {
         $this->actingAs($this->somebody('planner', 'Harbours'));
-        $file = '<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="06:00-14:00"/></calendar><project key="NEW" name="New" calendar="C" start="2026-12-01"/></plan>';
+        $file = '<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="06:00-14:00"/></calendar><project key="NEW" '
+            .'name="New" calendar="C" start="2026-12-01"/></plan>';
         $uid = $this->import($file, 'new.xml', 'Quays')->assertCreated()->json('changeSet');
         $this->actingAs($this->somebody('planner', 'Harbours'));
         $this->postJson("/api/v1/changes/{$uid}/apply")->assertNotFound();
@@ -143,7 +146,8 @@ final class SafetyTest extends TestCase
     #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDURATION:P99999999999999999999W\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3,
         'not a duration'])]
     #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDTSTART:20261301\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3, 'does not exist'])]
-    #[TestWith(['<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="08:00-12:00"/><day weekday="1" hours="08:00-12:00"/></calendar></plan>', 1, 'given twice'])]
+    #[TestWith(['<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="08:00-12:00"/><day weekday="1" '
+        .'hours="08:00-12:00"/></calendar></plan>', 1, 'given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-12:00\"/></calendar>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/></plan>", 3, 'project P is given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"A\" base=\"B\"/>\n<calendar key=\"B\" base=\"A\"/></plan>", 1,
         'leads back'])]
@@ -171,7 +175,10 @@ final class SafetyTest extends TestCase
     {
         $this->actingAs($this->person('ilse'));
         $text = static fn (string $name, string $value, string $type = 'text'): string => "<{$name}><{$type}>{$value}</{$type}></{$name}>";
-        $file = '<icalendar xmlns="urn:ietf:params:xml:ns:icalendar-2.0"><vcalendar><properties/><components><vtodo><properties>'.$text('uid', 'a@x').$text('summary', 'Racks').$text('dtstart', '2026-12-07T08:00:00', 'date-time').$text('due', '2026-12-08T17:00:00', 'date-time')
+        $file = '<icalendar '
+            .'xmlns="urn:ietf:params:xml:ns:icalendar-2.0"><vcalendar><properties/><components><vtodo><properties>'.$text('uid',
+                'a@x').$text('summary', 'Racks').$text('dtstart', '2026-12-07T08:00:00', 'date-time').$text('due', '2026-12-08T17:00:00',
+                    'date-time')
             .'</properties><components><valarm><properties>'.$text('uid', 'alarm').$text('summary', 'Wake up').$text('duration', 'PT5M',
                 'duration').'</properties></valarm></components></vtodo></components></vcalendar></icalendar>';
         $preview = $this->import($file, 'Battery racks.xml')->assertCreated();

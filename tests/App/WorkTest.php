@@ -56,7 +56,8 @@ final class WorkTest extends TestCase
         $this->change([self::gone('assignment', 'work-act-tern-hu-0040')])->assertOk();
         $this->actingAs($this->person('noor'));
         $this->change([self::update('assignment', 'work-act-tern-el-0030', ['remainingWork' => 1])])->assertStatus(403);
-        $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-tern-hu-0040', 'actualWork' => 300, 'remainingWork' => 900]]])
+        $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-tern-hu-0040', 'actualWork' => 300,
+            'remainingWork' => 900]]])
             ->assertOk();
         $told = DB::table('assignments')->join('activities', 'activities.id', '=', 'activity_id')
             ->where('activities.uid', 'act-tern-hu-0040')
@@ -87,7 +88,8 @@ final class WorkTest extends TestCase
             self::assertEquals($before, DB::table('assignments')->orderBy('uid')->get(['uid', 'actual_work', 'remaining_work', 'cost'])
                 ->all());
         }
-        $this->change([...$hammock, self::made('assignment', 'w', ['activity' => self::TASK])])->assertStatus(422)->assertJsonPath('field', 'activity');
+        $this->change([...$hammock, self::made('assignment', 'w', ['activity' => self::TASK])])->assertStatus(422)
+            ->assertJsonPath('field', 'activity');
         $this->assertResultsAreTrue();
     }
 }

@@ -25,8 +25,9 @@ final class Catalogue extends Command
     public function handle(): int
     {
         $stale = [];
-        foreach ([base_path('docs/fields.md') => self::reference(),
-            base_path('docs/openapi.yaml') => self::described((string) file_get_contents(base_path('docs/openapi.yaml')))] as $file => $text) {
+        $schema = base_path('docs/openapi.yaml');
+        $files = [base_path('docs/fields.md') => self::reference(), $schema => self::described((string) file_get_contents($schema))];
+        foreach ($files as $file => $text) {
             if (! is_file($file) || file_get_contents($file) !== $text) {
                 $stale[] = basename($file);
                 $this->option('check') || file_put_contents($file, $text);
@@ -40,8 +41,9 @@ final class Catalogue extends Command
 
     public static function reference(): string
     {
-        $text = "# Fields\n\nEvery field of every kind of object, written by `php artisan reihe:catalogue` from the catalogue of fields (`core/src/Plan`).\n"
-            ."The written form (operations, API, undo) has the stored ones under these names; dates are ISO 8601 local text, durations\nand work whole minutes. *May be empty* means null. The role is the least one that writes the field.\n";
+        $text = "# Fields\n\nEvery field of every kind of object, written by `php artisan reihe:catalogue` from the catalogue of fields "
+            ."(`core/src/Plan`).\nThe written form (operations, API, undo) has the stored ones under these names; dates are ISO 8601 "
+            ."local text, durations\nand work whole minutes. *May be empty* means null. The role is the least one that writes the field.\n";
         foreach (EntityKind::cases() as $kind) {
             $entry = $kind->entry();
             $text .= "\n## {$kind->value}\n\n".ucfirst($entry->noun).', '.($entry->owner === Owner::Enterprise ? 'belongs to the enterprise'
@@ -91,8 +93,8 @@ final class Catalogue extends Command
             }
         }
 
-        $yaml .= "    AnyFields:\n      anyOf:\n".implode('',
-            array_map(static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n", EntityKind::cases()));
+        $any = static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n";
+        $yaml .= "    AnyFields:\n      anyOf:\n".implode('', array_map($any, EntityKind::cases()));
 
         return substr($document, 0, $begin).$yaml.substr($document, $end);
     }
@@ -108,7 +110,9 @@ final class Catalogue extends Command
             default => 'string',
         };
         $parts = match (true) {
-            $field->type === FieldType::Choice => ['enum: ['.implode(', ', [...$field->choices(), ...($field->nullable ? ['null'] : [])]).']'],
+            $field->type === FieldType::Choice => [
+                'enum: ['.implode(', ', [...$field->choices(), ...($field->nullable ? ['null'] : [])]).']',
+            ],
             $field->nullable => ["type: [{$type}, 'null']"],
             default => ["type: {$type}"],
         };

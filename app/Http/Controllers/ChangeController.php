@@ -41,7 +41,10 @@ final class ChangeController
     {
     }
 
-    /** The latest change sets of visible projects and of the enterprise; with `state=proposed` the open proposals that the user may decide. */
+    /**
+     * The latest change sets of visible projects and of the enterprise; with `state=proposed` the open proposals that the user may
+     * decide.
+     */
     public function index(Request $request): JsonResponse
     {
         $proposed = $request->query('state') === 'proposed';
@@ -198,7 +201,8 @@ final class ChangeController
     {
         $this->seen($changeSet);
         if (! $this->mayDecide($changeSet)) {
-            throw new AuthorizationException('This change set belongs to somebody else; you need the approver role on all branches it touches.');
+            throw new AuthorizationException('This change set belongs to somebody else; you need the approver role on all branches it '
+                .'touches.');
         }
     }
 

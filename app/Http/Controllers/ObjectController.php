@@ -27,10 +27,9 @@ final class ObjectController
         $of = EntityKind::tryFrom($kind);
         $table = $of === null ? null : Table::of($of);
         abort_if(! is_int($found) || ! $table instanceof DescribedTable || ! in_array($of, EntityKind::standingOnActivities(), true), 404);
-        $objects = $table->on($found, $uid);
+        $told = static fn (Entity $object): array => ['uid' => $object->uid(), 'fields' => $object->fields()];
 
-        return new JsonResponse(['objects' => array_values(array_map(static fn (Entity $object): array => ['uid' => $object->uid(), 'fields' => $object->fields()],
-            $objects))]);
+        return new JsonResponse(['objects' => array_values(array_map($told, $table->on($found, $uid)))]);
     }
 
     public function identities(string $uid): JsonResponse

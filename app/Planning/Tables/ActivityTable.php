@@ -36,8 +36,10 @@ final class ActivityTable extends Table
         $outside = self::outside($in);
         $kind = EntityKind::Activity;
         $activities = [];
-        foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id, constraint1_kind, constraint1_date,
-            constraint2_kind, constraint2_date, deadline, actual_start, actual_finish, remaining, resume FROM activities WHERE project_id IN {$in}") as $r) {
+        foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id,
+            constraint1_kind, constraint1_date,
+            constraint2_kind, constraint2_date, deadline, actual_start, actual_finish, remaining, resume FROM activities
+                WHERE project_id IN {$in}") as $r) {
             $activities[$r[1]] = new Activity($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]),
                 (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
                 $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]),

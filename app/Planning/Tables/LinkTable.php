@@ -29,7 +29,8 @@ final class LinkTable extends Table
     public function load(string $in, Ids $ids): array
     {
         $agreements = [];
-        foreach (Rows::all("SELECT g.link_id, g.agreed, g.giver_owner, g.taker_owner, g.note FROM agreements g JOIN links l ON l.id = g.link_id
+        foreach (Rows::all("SELECT g.link_id, g.agreed, g.giver_owner, g.taker_owner, g.note FROM agreements g
+            JOIN links l ON l.id = g.link_id
             WHERE l.to_project_id IN {$in} OR l.from_project_id IN {$in}") as $r) {
             $agreements[$r[0]] = [$r[1], $r[2], $r[3], $r[4]];
         }

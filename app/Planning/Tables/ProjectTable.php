@@ -31,7 +31,8 @@ final class ProjectTable extends Table
     public function load(string $in, Ids $ids): array
     {
         $projects = [];
-        foreach (Rows::all("SELECT id, uid, `key`, name, branch_id, calendar_id, start, status_date, deadline, float_measure, critical_by, critical_days, near_critical_days,
+        foreach (Rows::all("SELECT id, uid, `key`, name, branch_id, calendar_id, start, status_date, deadline, float_measure, critical_by,
+            critical_days, near_critical_days,
             out_of_sequence, lag_calendar, lead, colour, kept FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
             $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]),
                 $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),

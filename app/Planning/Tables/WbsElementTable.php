@@ -30,7 +30,8 @@ final class WbsElementTable extends Table
 
     public function load(string $in, Ids $ids): array
     {
-        $rows = Rows::all("SELECT id, uid, project_id, parent_id, position, code, name, deadline FROM wbs_elements WHERE project_id IN {$in} ORDER BY id");
+        $rows = Rows::all("SELECT id, uid, project_id, parent_id, position, code, name, deadline FROM wbs_elements WHERE project_id IN {$in}
+            ORDER BY id");
         foreach ($rows as $r) {
             $ids->set(EntityKind::Wbs, $r[1], $r[0]);
         }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Baseline;
 
-/** Frozen figures of one row. Dates in minutes since 2000-01-01, duration and work in minutes, cost in the smallest unit of the currency. */
+/**
+ * Frozen figures of one row. Dates in minutes since 2000-01-01, duration and work in minutes, cost in the smallest unit of the currency.
+ */
 final readonly class BaselineRow
 {
     public function __construct(

@@ -6,7 +6,10 @@ namespace Reihe\Core\Baseline;
 
 use Reihe\Core\Calendar\WorkAxis;
 
-/** Now minus baseline of one row: working minutes for start, finish (later is positive), duration and work, money for cost; null where one side is missing. */
+/**
+ * Now minus baseline of one row: working minutes for start, finish (later is positive), duration and work, money for cost; null where one
+ * side is missing.
+ */
 final readonly class Variance
 {
     private function __construct(

@@ -35,7 +35,8 @@ final readonly class Calendar implements Entity
         public string $key,
         #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
         public string $name,
-        #[Field(FieldType::Week, 'Weekday 1 (Monday) … 7 => working periods; a missing weekday inherits from the base, an empty text is a day off.')]
+        #[Field(FieldType::Week, 'Weekday 1 (Monday) … 7 => working periods; a missing weekday inherits from the base, an empty text is '
+            .'a day off.')]
         public array $week,
         #[Field(FieldType::Items, 'Days that differ from the week.', of: CalendarException::class, itemKey: 'date')]
         public array $exceptions = [],

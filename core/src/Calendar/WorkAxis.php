@@ -60,17 +60,13 @@ final class WorkAxis
 
     public readonly int $minutesPerDay;
 
-    /** @var list<Calendar> the calendar, then its bases */
-    private array $line;
+    private readonly Lineage $line;
 
     /** @var array<string, array{list<int>, list<int>}> periods as text => tables, the same for all calendars */
     private static array $shared = [];
 
     /** @var array<string, int> periods as text => pattern number */
     private array $known = [];
-
-    /** @var list<array{dated: array<string, list<Period>>, yearly: array<string, list<Period>>}> */
-    private array $exceptions = [];
 
     /**
      * @param  array<string, Calendar>  $calendars  by uid, to find the bases
@@ -79,14 +75,7 @@ final class WorkAxis
      */
     public function __construct(public readonly Calendar $calendar, array $calendars = [])
     {
-        $this->line = self::lineage($calendar, $calendars);
-        foreach ($this->line as $link) {
-            $yearly = $dated = [];
-            foreach ($link->exceptions as $exception) {
-                $exception->isYearly() ? $yearly[$exception->date] = $exception->periods : $dated[$exception->date] = $exception->periods;
-            }
-            $this->exceptions[] = ['dated' => $dated, 'yearly' => $yearly];
-        }
+        $this->line = Lineage::of($calendar, $calendars);
         $this->minutesPerDay = $calendar->dayLength($calendars);
         $this->begin(self::USUAL_FIRST);
         $this->grow(self::FIRST_YEARS);
@@ -204,18 +193,7 @@ final class WorkAxis
     /** The exception that decides the date of the moment; null when the week does. */
     public function exceptionOn(int $instant): ?CalendarException
     {
-        $date = substr(Instant::format($instant), 0, 10);
-        foreach ($this->line as $calendar) {
-            foreach ([$date, substr($date, 5)] as $written) {
-                foreach ($calendar->exceptions as $exception) {
-                    if ($exception->date === $written) {
-                        return $exception;
-                    }
-                }
-            }
-        }
-
-        return null;
+        return $this->line->exceptionOn($instant);
     }
 
     /** Empties the tables so that they begin with this day since 1990; the work before it is counted, not tabled. */
@@ -246,7 +224,7 @@ final class WorkAxis
             $offset = ($weekday - self::weekdayOf(0) + 7) % 7;
             $work += ($first > $offset ? intdiv($first - $offset - 1, 7) + 1 : 0) * count($this->minute[$week[$weekday]]);
         }
-        foreach ($this->specialDays(0, $first) as $day => $pattern) {
+        foreach (array_map($this->pattern(...), $this->line->special(0, $first)) as $day => $pattern) {
             $work += count($this->minute[$pattern]) - count($this->minute[$week[self::weekdayOf($day)]]);
         }
 
@@ -281,7 +259,7 @@ final class WorkAxis
     {
         $week = [];
         for ($weekday = 1; $weekday <= 7; $weekday++) {
-            $week[$weekday] = $this->pattern($this->weekPeriods($weekday));
+            $week[$weekday] = $this->pattern($this->line->weekday($weekday));
         }
 
         return $week;
@@ -289,7 +267,7 @@ final class WorkAxis
 
     private function appendDays(int $end): void
     {
-        $special = $this->specialDays($this->days, $end);
+        $special = array_map($this->pattern(...), $this->line->special($this->days, $end));
         $week = $this->week();
         $work = $this->before[$this->days - $this->first];
         $patterns = '';
@@ -302,43 +280,6 @@ final class WorkAxis
             $weekday = $weekday === 7 ? 1 : $weekday + 1;
         }
         $this->patterns .= $patterns;
-    }
-
-    /** @return list<Period> */
-    private function weekPeriods(int $weekday): array
-    {
-        foreach ($this->line as $calendar) {
-            if (isset($calendar->week[$weekday])) {
-                return $calendar->week[$weekday];
-            }
-        }
-
-        return [];
-    }
-
-    /** @return array<int, int> day since 1990 => pattern, for the days that an exception decides */
-    private function specialDays(int $from, int $to): array
-    {
-        $first = intdiv(Instant::MIN, 1440);
-        $special = [];
-        $yearFrom = (int) gmdate('Y', 946_684_800 + ($first + $from) * 86_400);
-        $yearTo = (int) gmdate('Y', 946_684_800 + ($first + $to) * 86_400);
-        foreach ($this->exceptions as $level) {
-            foreach (['dated', 'yearly'] as $sort) {
-                foreach ($level[$sort] as $date => $periods) {
-                    [$month, $dayOfMonth] = array_map(intval(...), explode('-', substr($date, -5)));
-                    $years = $sort === 'dated' ? [(int) substr($date, 0, 4)] : range($yearFrom, $yearTo);
-                    foreach ($years as $year) {
-                        $day = intdiv(Instant::of($year, $month, $dayOfMonth) - Instant::MIN, 1440);
-                        if (checkdate($month, $dayOfMonth, $year) && $day >= $from && $day < $to) {
-                            $special[$day] ??= $this->pattern($periods);
-                        }
-                    }
-                }
-            }
-        }
-
-        return $special;
     }
 
     /** @param  list<Period>  $periods */
@@ -405,29 +346,6 @@ final class WorkAxis
                 $day++;
             }
             $this->hint[] = $day;
-        }
-    }
-
-    /**
-     * @param  array<string, Calendar>  $calendars
-     * @return list<Calendar>
-     */
-    private static function lineage(Calendar $calendar, array $calendars): array
-    {
-        $line = [];
-        $seen = [];
-        for ($at = $calendar; ; $at = $calendars[$at->base]) {
-            if (isset($seen[$at->uid])) {
-                throw new InvalidCalendar($calendar->key, 'derives from itself');
-            }
-            $seen[$at->uid] = true;
-            $line[] = $at;
-            if ($at->base === null) {
-                return $line;
-            }
-            if (! isset($calendars[$at->base])) {
-                throw new InvalidCalendar($calendar->key, "derives from {$at->base}, which is missing");
-            }
         }
     }
 }

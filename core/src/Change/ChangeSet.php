@@ -42,7 +42,10 @@ final class ChangeSet
     /** made when the first code is asked for */
     private ?CodeGenerator $codes = null;
 
-    /** @var array<string, array<string, list<array{EntityKind, string, string}>>>|null kind => uid => kind, uid and field of what refers or once referred to it; null until something is deleted */
+    /**
+     * @var array<string, array<string, list<array{EntityKind, string, string}>>>|null kind => uid => kind, uid and field of what
+     *     refers or once referred to it; null until something is deleted
+     */
     private ?array $referrers = null;
 
     /** @var list<array{int, EntityKind, string, string}> position, kind, uid and name of what nothing may refer to in the end */

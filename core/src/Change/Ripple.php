@@ -17,11 +17,11 @@ final readonly class Ripple
     private const LISTED = 50;
 
     /**
-     * @param  array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null, finishAfter: int|null, deadline: int|null, shift: int|null, margin: int|null, minutesPerDay: int}>  $projects
-     *
-     *                              touched projects by uid; shift of the finish and margin to the deadline in working minutes of the
-     * project's calendar
-     * @param  list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int, finishAfter: int}>  $moved  largest moves first
+     * @param array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null,
+     *     finishAfter: int|null, deadline: int|null, shift: int|null, margin: int|null, minutesPerDay: int}> $projects touched
+     *     projects by uid; shift of the finish and margin to the deadline in working minutes of the project's calendar
+     * @param list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int,
+     *     finishAfter: int}> $moved largest moves first
      * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
      */
     private function __construct(

@@ -122,7 +122,10 @@ final readonly class Indices
                 && ($schedule->plan->activities[$uid] ?? null)?->kind === Kind::Task, ARRAY_FILTER_USE_BOTH);
     }
 
-    /** @return list<int> nodes of the longest path, of any project, that still decide about the end: links out of dates that have happened do not */
+    /**
+     * @return list<int> nodes of the longest path, of any project, that still decide about the end: links out of dates that have
+     *     happened do not
+     */
     private function pathAhead(): array
     {
         $n = $this->schedule->network;

@@ -75,7 +75,9 @@ enum FieldType: string
             $value === null => null,
             $this === self::Moment && is_int($value) => Instant::format($value),
             $value instanceof BackedEnum => $value->value,
-            $this === self::Periods && is_array($value) => Period::formatList(array_values(array_filter($value, static fn (mixed $p): bool => $p instanceof Period))),
+            $this === self::Periods && is_array($value) => Period::formatList(
+                array_values(array_filter($value, static fn (mixed $p): bool => $p instanceof Period)),
+            ),
             $this === self::Week && is_array($value) => array_map(self::Periods->written(...), $value),
             $this === self::Items && is_array($value) => array_map(static fn (mixed $item): array => is_object($item)
                 ? Catalogue::written($item) : [], array_values($value)),

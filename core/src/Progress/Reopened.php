@@ -6,7 +6,10 @@ namespace Reihe\Core\Progress;
 
 use Reihe\Core\Plan\Activity;
 
-/** What goes with taking an actual finish back: the work is open again, all of it remains unless somebody says how much; a milestone has not happened. */
+/**
+ * What goes with taking an actual finish back: the work is open again, all of it remains unless somebody says how much; a milestone has
+ * not happened.
+ */
 final class Reopened
 {
     /**

@@ -12,7 +12,6 @@ use Reihe\Core\Plan\CriticalBy;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FloatMeasure;
 use Reihe\Core\Plan\InvalidPlan;
-use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Names;
 use Reihe\Core\Plan\OutOfSequence;
@@ -67,7 +66,7 @@ final class Compiler
         $self->projects([]);
         $self->elements();
         $self->all();
-        $self->hammockSides();
+        EdgeWays::checkHammocks($self->network, $self->names);
 
         return $self->network;
     }
@@ -92,7 +91,7 @@ final class Compiler
         $self->projects($touched);
         $self->elements();
         $stands ? $self->again() : $self->rebuild($isIn);
-        $self->hammockSides();
+        EdgeWays::checkHammocks($self->network, $self->names);
 
         return $network;
     }
@@ -367,70 +366,12 @@ final class Compiler
         $n->to[$k] = $to;
         $n->type[$k] = $type = self::TYPES[$link->type->value];
         $n->lag[$k] = $link->lag;
-        $n->lagAxis[$k] = $lagAxis = $link->lag === 0 ? Network::NO_LAG : $this->lagAxis($link->lagCalendar, $from, $to);
+        $n->lagAxis[$k] = $lagAxis = $link->lag === 0 ? Network::NO_LAG : EdgeWays::lagAxis($n, $link->lagCalendar, $from, $to);
         $n->linkUid[$k] = $link->uid;
         unset($n->agreed[$k]);
         if ($link->agreed !== null) {
             $n->agreed[$k] = $link->agreed;
         }
-        [$n->forward[$k], $n->back[$k]] = $this->ways($from, $to, $type, $lagAxis);
-    }
-
-    private function lagAxis(?LagCalendar $calendar, int $from, int $to): int
-    {
-        $n = $this->network;
-        $home = $n->project[$to] >= 0 ? $n->project[$to] : $n->project[$from];
-        $rule = $home < 0 ? LagCalendar::Elapsed : LagCalendar::from($n->lagBy[$home]);
-        $axis = match ($calendar ?? $rule) {
-            LagCalendar::Successor => $n->axis[$to],
-            LagCalendar::Predecessor => $n->axis[$from],
-            LagCalendar::Project => $home < 0 ? -1 : $n->home[$home],
-            LagCalendar::Elapsed => Network::ELAPSED,
-        };
-
-        return $axis < 0 && $calendar !== LagCalendar::Elapsed && $home >= 0 && $rule !== LagCalendar::Elapsed
-            ? $n->home[$home] // the end that should measure is a stub without a calendar
-            : $axis;
-    }
-
-    /** @return array{int, int} how an edge is walked forward and back */
-    private function ways(int $from, int $to, int $type, int $lagAxis): array
-    {
-        $n = $this->network;
-        $how = $n->axis[$from] === $n->axis[$to] && ($lagAxis === Network::NO_LAG || $lagAxis === $n->axis[$to])
-            && $n->axis[$from] >= 0
-            && $n->kind[$from] !== Network::FINISH_MILESTONE && $n->kind[$to] !== Network::FINISH_MILESTONE
-            ? Network::PLAIN : Network::CROSS;
-        if ($n->kind[$to] === Network::HAMMOCK) {
-            return [$n->kind[$from] === Network::HAMMOCK ? Network::DEAD : Network::SIDE, Network::DEAD];
-        }
-        $ignored = $n->kind[$from] === Network::HAMMOCK
-            || $n->state[$to] === Network::FINISHED
-            || ($n->state[$to] === Network::STARTED && $type < 2 && $n->continues[$n->project[$to]]);
-        $settled = $n->state[$from] >= Network::FINISHED || ($n->state[$from] === Network::STARTED && ($type & 1) === 1);
-        $special = $how === Network::CROSS
-            && ($n->kind[$to] === Network::FINISH_MILESTONE || $n->kind[$from] === Network::FINISH_MILESTONE
-                || $n->state[$to] === Network::STUB
-                || ($lagAxis !== Network::NO_LAG && $lagAxis !== $n->axis[$to]));
-
-        return [$ignored || $n->state[$to] === Network::STUB ? Network::DEAD : $how, $ignored
-            || $settled ? Network::DEAD : ($special ? Network::SPECIAL : $how)];
-    }
-
-    private function hammockSides(): void
-    {
-        $n = $this->network;
-        foreach (array_keys($n->kind, Network::HAMMOCK, true) as $i) {
-            $sides = [0, 0];
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                if ($n->forward[$k] === Network::SIDE) {
-                    $sides[$n->type[$k] >> 1]++;
-                }
-            }
-            if ($sides[0] === 0 || $sides[1] === 0) {
-                throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $this->names->label($n->uid[$i]), 'kind',
-                    'a hammock needs at least one FS or SS link for its start and one FF or SF link for its finish');
-            }
-        }
+        [$n->forward[$k], $n->back[$k]] = EdgeWays::of($n, $from, $to, $type, $lagAxis);
     }
 }

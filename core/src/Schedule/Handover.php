@@ -41,7 +41,10 @@ final readonly class Handover
         });
     }
 
-    /** On the taker's working time: a start at the next beginning, a finish at the last end; null where there is none. A finish milestone takes the moment itself. */
+    /**
+     * On the taker's working time: a start at the next beginning, a finish at the last end; null where there is none. A finish milestone
+     * takes the moment itself.
+     */
     private static function rounded(Network $n, int $edge, ?int $moment): ?int
     {
         $j = $n->to[$edge];

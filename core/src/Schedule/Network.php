@@ -276,7 +276,10 @@ final class Network
         return array_map(fn (int $axis): WorkAxis => $this->axes[$axis], $this->axisOf);
     }
 
-    /** Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound; {@see BEYOND} when nothing works that late. */
+    /**
+     * Moment at which the successor's date is bound when the predecessor's date is $moment; null: no bound; {@see BEYOND} when nothing
+     * works that late.
+     */
     public function shift(int $edge, int $moment): ?int
     {
         $axis = $this->lagAxis[$edge];

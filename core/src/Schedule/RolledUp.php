@@ -17,7 +17,10 @@ final class RolledUp
     /** working minutes between start and finish on the project's calendar */
     public int $duration = 0;
 
-    /** working minutes of the project's calendar from the finish to the deadline, null without one; the least of the parts in a {@see RollUp::tree()} */
+    /**
+     * working minutes of the project's calendar from the finish to the deadline, null without one; the least of the parts in a {@see
+     * RollUp::tree()}
+     */
     public ?int $margin = null;
 
     public ?int $totalFloat = null;

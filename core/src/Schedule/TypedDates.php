@@ -16,7 +16,10 @@ use Reihe\Core\Plan\Project;
 /** Floor, cap and pin of nodes from typed dates, and what asked for the floor. */
 final class TypedDates
 {
-    /** @var array<string, array<string, array<int, array{int, int, int}>>> project uid => calendar uid => started or not => floor, what asked for it, cap */
+    /**
+     * @var array<string, array<string, array<int, array{int, int, int}>>> project uid => calendar uid => started or not => floor,
+     *     what asked for it, cap
+     */
     private array $plain = [];
 
     /** @var array<string, int> WBS uid => earliest deadline of it and the elements above, NEVER without one */

@@ -14,7 +14,6 @@ use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
@@ -25,7 +24,6 @@ use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Codes;
 use Reihe\Formats\FormatError;
-use Reihe\Formats\Text;
 use Reihe\Formats\Xml;
 use XMLReader;
 
@@ -40,9 +38,6 @@ final class PlanXmlReader
     public const SCHEMA = __DIR__.'/plan.xsd';
 
     private int $ordinal = 0;
-
-    /** @var array<string, int> uid => ordinal of its element */
-    private array $ordinals = [];
 
     /** @var list<Entity|Stub> */
     private array $parts = [];
@@ -66,10 +61,9 @@ final class PlanXmlReader
 
     private Codes $codes;
 
-    private ?string $source = null;
+    private Uids $uids;
 
-    /** @var array<string, string> uid => what the file says for it, of everything that has one there */
-    private array $given = [];
+    private ?string $source = null;
 
     private ?CodeSet $codeSet = null;
 
@@ -81,6 +75,7 @@ final class PlanXmlReader
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
         $this->codes = new Codes;
+        $this->uids = new Uids;
     }
 
     /**
@@ -98,7 +93,8 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->ordinals, $self->source, $self->given);
+        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
+            $self->uids->given);
     }
 
     private function document(): void
@@ -131,7 +127,11 @@ final class PlanXmlReader
         Xml::raise();
     }
 
-    /** @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>, checklist: list<array<string, mixed>>, codes: list<array<string, string>>, attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null */
+    /**
+     * @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>,
+     *     checklist: list<array<string, mixed>>, codes: list<array<string, string>>, attached: list<array{EntityKind, array<string, string>}>,
+     *     ordinal: int}|null
+     */
     private ?array $pending = null;
 
     /** @param  array<string, string>  $a */
@@ -145,9 +145,9 @@ final class PlanXmlReader
                 if (isset($this->calendars[$a['key']])) {
                     throw new InvalidField('key', "calendar {$a['key']} is given twice");
                 }
-                $uid = $this->uid($a, "calendar:{$a['key']}");
+                $uid = $this->uids->of($this->ordinal, $a, "calendar:{$a['key']}");
                 $this->calendars[$a['key']] = $uid;
-                $this->calendarFields[$uid] = $this->values(EntityKind::Calendar, $a) + ['week' => [], 'exceptions' => []];
+                $this->calendarFields[$uid] = Attributes::values(EntityKind::Calendar, $a) + ['week' => [], 'exceptions' => []];
                 break;
             case 'day':
                 $uid = (string) array_key_last($this->calendarFields);
@@ -186,8 +186,8 @@ final class PlanXmlReader
                 }
                 break;
             case 'codeSet':
-                $this->codeSet = CodeSet::read($this->uid($a, "codeSet:{$a['scope']}:{$a['key']}"),
-                    $this->values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
+                $this->codeSet = CodeSet::read($this->uids->of($this->ordinal, $a, "codeSet:{$a['scope']}:{$a['key']}"),
+                    Attributes::values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
                 $this->codes->add($this->codeSet);
                 $this->entries = [[null, 0.0]];
                 break;
@@ -236,7 +236,7 @@ final class PlanXmlReader
             if (isset($fields['base'])) {
                 $fields['base'] = $this->calendar((string) (is_string($fields['base']) ? $fields['base'] : ''), 'base');
             }
-            $this->add(Calendar::read($uid, $fields), $this->ordinals[$uid]);
+            $this->add(Calendar::read($uid, $fields), $this->uids->ordinals[$uid]);
         }
         $this->calendarFields = [];
     }
@@ -245,10 +245,10 @@ final class PlanXmlReader
     private function entry(array $a): void
     {
         $set = $this->codeSet ?? throw new InvalidField('entry', 'stands in no code set');
-        $uid = $this->uid($a, "entry:{$set->scope->value}:{$set->key}:{$a['key']}");
+        $uid = $this->uids->of($this->ordinal, $a, "entry:{$set->scope->value}:{$set->key}:{$a['key']}");
         $above = &$this->entries[count($this->entries) - 1];
         $this->codes->add(CodeEntry::read($uid,
-            $this->values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
+            Attributes::values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
         $this->entries[] = [$uid, 0.0];
     }
 
@@ -259,7 +259,7 @@ final class PlanXmlReader
     private function codings(CodeScope $scope, array $codes, Project $project, ?string $activity, string $label): void
     {
         foreach ($codes as $a) {
-            $uid = $this->uid($a, "coding:{$label}:{$a['set']}:{$a['entry']}");
+            $uid = $this->uids->of($this->ordinal, $a, "coding:{$label}:{$a['set']}:{$a['entry']}");
             $this->add(new Coding($uid, $project->uid, $activity, $this->codes->entry($scope, $a['set'], $a['entry'])), $this->ordinal);
         }
     }
@@ -274,9 +274,9 @@ final class PlanXmlReader
             throw new InvalidField('key', "project {$a['key']} is given twice");
         }
         $this->projects[$a['key']] = true;
-        $uid = $this->uid($a, "project:{$a['key']}");
+        $uid = $this->uids->of($this->ordinal, $a, "project:{$a['key']}");
         $this->project = $project = Project::read($uid,
-            array_replace($this->values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
+            array_replace(Attributes::values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
         $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];
         $this->codings(CodeScope::Project, $codes, $project, null, $a['key']);
@@ -292,9 +292,9 @@ final class PlanXmlReader
     /** @param  array<string, string>  $a */
     private function wbs(array $a): void
     {
-        $uid = $this->uid($a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
+        $uid = $this->uids->of($this->ordinal, $a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
         $this->add(WbsElement::read($uid,
-            $this->values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
+            Attributes::values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
                 'position' => $this->position()]), $this->ordinal);
         $this->open[] = [$uid, 0.0];
     }
@@ -311,13 +311,13 @@ final class PlanXmlReader
         if (isset($this->labels[$label])) {
             throw new FormatError("activity code {$label} is given twice", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
         }
-        $uid = $this->uid($a, "activity:{$label}");
+        $uid = $this->uids->of($this->ordinal, $a, "activity:{$label}");
         $this->labels[$label] = $uid;
         $work = array_intersect_key($a, ['actualWork' => 0, 'remainingWork' => 0, 'cost' => 0]);
         if ($work !== []) { // the first version
             array_unshift($attached, [EntityKind::Assignment, $work]);
         }
-        $values = $this->values(EntityKind::Activity, array_diff_key($a, $work));
+        $values = Attributes::values(EntityKind::Activity, array_diff_key($a, $work));
         if (isset($a['calendar'])) {
             $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
         }
@@ -327,8 +327,8 @@ final class PlanXmlReader
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
             $this->codings(CodeScope::Activity, $codes, $project, $uid, $label);
             foreach ($attached as $n => [$kind, $attributes]) {
-                $of = $this->uid($attributes, "{$kind->value}:{$label}:{$n}");
-                $this->add($kind->read($of, $this->values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),
+                $of = $this->uids->of($this->ordinal, $attributes, "{$kind->value}:{$label}:{$n}");
+                $this->add($kind->read($of, Attributes::values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),
                     $this->ordinal);
             }
         } catch (InvalidField $e) {
@@ -343,7 +343,7 @@ final class PlanXmlReader
         if (isset($this->labels[$a['code']])) {
             throw new InvalidField('code', "stub {$a['code']} has the name of an activity or stub of the file");
         }
-        $uid = $this->uid($a, "stub:{$a['code']}");
+        $uid = $this->uids->of($this->ordinal, $a, "stub:{$a['code']}");
         try {
             $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']),
                 $a['source'] ?? '',
@@ -352,7 +352,7 @@ final class PlanXmlReader
             throw new InvalidField('stub', $e->getMessage());
         }
         $this->labels[$a['code']] = $uid;
-        $this->ordinals[$uid] = $this->ordinal;
+        $this->uids->ordinals[$uid] = $this->ordinal;
         $this->parts[] = $stub;
     }
 
@@ -360,18 +360,18 @@ final class PlanXmlReader
     private function link(array $a): void
     {
         $name = "link:{$a['from']}:{$a['to']}:".($a['type'] ?? 'FS');
-        $uid = $this->uid($a, isset($this->ordinals[Uid::of($name)]) ? "{$name}:{$this->ordinal}"
+        $uid = $this->uids->of($this->ordinal, $a, isset($this->uids->ordinals[Uid::of($name)]) ? "{$name}:{$this->ordinal}"
             : $name); // the same link twice is refused with better words later
         $ends = [];
         foreach (['from', 'to'] as $end) {
             $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");
         }
-        $this->add(Link::read($uid, array_replace($this->values(EntityKind::Link, $a), $ends)), $this->ordinal);
+        $this->add(Link::read($uid, array_replace(Attributes::values(EntityKind::Link, $a), $ends)), $this->ordinal);
     }
 
     private function add(Entity $part, int $ordinal): void
     {
-        $this->ordinals[$part->uid()] = $ordinal;
+        $this->uids->ordinals[$part->uid()] = $ordinal;
         $this->parts[] = $part;
     }
 
@@ -393,43 +393,5 @@ final class PlanXmlReader
     private function calendar(string $key, string $field): string
     {
         return $this->calendars[$key] ?? throw new InvalidField($field, "there is no calendar {$key} in the file");
-    }
-
-    /** @param  array<string, string>  $a */
-    private function uid(array $a, string $else): string
-    {
-        $uid = Uid::of($a['uid'] ?? $else);
-        if (isset($this->ordinals[$uid])) {
-            throw new InvalidField('uid', Text::short($a['uid'] ?? $else).' is given twice');
-        }
-        $this->ordinals[$uid] = $this->ordinal;
-        if (isset($a['uid'])) {
-            $this->given[$uid] = $a['uid'];
-        }
-
-        return $uid;
-    }
-
-    /**
-     * Attributes as values of the written form.
-     *
-     * @param  array<string, string>  $a
-     * @return array<string, mixed>
-     */
-    private function values(EntityKind $kind, array $a): array
-    {
-        unset($a['uid']);
-        $fields = $kind->fields();
-        $values = [];
-        foreach ($a as $name => $value) {
-            $values[$name] = match ($fields[$name]->type ?? null) {
-                FieldType::Whole => (int) $value,
-                FieldType::Number => (float) $value,
-                FieldType::Flag => $value === 'true' || $value === '1',
-                default => $value,
-            };
-        }
-
-        return $values;
     }
 }

@@ -13,7 +13,10 @@ use Reihe\Core\Schedule\Schedule;
 /** A schedule beside an earlier one of the same projects (matched by key, activities by code), as data and as text. */
 final class ComparisonReport
 {
-    /** @return array<string, list<array{code: string, name: string, standing: string, start: int|null, finish: int|null, duration: int|null, work: int|null, cost: int|null}>> project key => activities */
+    /**
+     * @return array<string, list<array{code: string, name: string, standing: string, start: int|null, finish: int|null,
+     *     duration: int|null, work: int|null, cost: int|null}>> project key => activities
+     */
     public static function data(Schedule $now, Schedule $earlier): array
     {
         $was = RollUp::of($earlier);

@@ -21,7 +21,12 @@ final class ScheduleReport
     /**
      * Local ISO date-times; durations, floats and margins in minutes; percentages with three decimals; null where there is none.
      *
-     * @return array{projects: list<array{key: string, start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float, work: int, cost: int, margin: int|null}>, wbs: list<array<string, mixed>>, activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null, lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, interferingFloat: int|null, critical: bool, nearCritical: bool, percent: float, drivenBy: list<string>, reasons: list<array<string, mixed>>, waits: list<array<string, mixed>>}>, links: list<array<string, mixed>>, handovers: list<array<string, mixed>>}
+     * @return array{projects: list<array{key: string, start: string|null, finish: string|null, duration: int, totalFloat: int|null,
+     *     critical: bool, percent: float, work: int, cost: int, margin: int|null}>, wbs: list<array<string, mixed>>,
+     *     activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null,
+     *     lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, interferingFloat: int|null, critical: bool, nearCritical: bool,
+     *     percent: float, drivenBy: list<string>, reasons: list<array<string, mixed>>, waits: list<array<string, mixed>>}>,
+     *     links: list<array<string, mixed>>, handovers: list<array<string, mixed>>}
      */
     public static function data(Schedule $schedule): array
     {
@@ -76,7 +81,10 @@ final class ScheduleReport
         return ['projects' => $projects, 'wbs' => $wbs, 'activities' => $activities, 'links' => $links, 'handovers' => $handovers];
     }
 
-    /** @return array{start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float, work: int, cost: int, margin: int|null} */
+    /**
+     * @return array{start: string|null, finish: string|null, duration: int, totalFloat: int|null, critical: bool, percent: float,
+     *     work: int, cost: int, margin: int|null}
+     */
     private static function rolled(RolledUp $r): array
     {
         return ['start' => Instant::formatOrNull($r->start), 'finish' => Instant::formatOrNull($r->finish), 'duration' => $r->duration,

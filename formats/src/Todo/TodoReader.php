@@ -129,7 +129,7 @@ final class TodoReader
         }
         if ($foreign) {
             $parts[] = $this->foreign;
-            $this->reportForeign();
+            array_push($this->notes, ...ForeignNotes::of($this->todos));
         }
         foreach ([[$this->leadOut, 'links lead out of the file and were left out'],
             [$this->onSummaries, 'links with a summary component were left out; links join activities'],
@@ -227,7 +227,10 @@ final class TodoReader
         return 'component '.Text::short($todo->uid).' “'.Text::short($todo->summary).'”';
     }
 
-    /** What a component is of ours: project, wbs, activity or stub; null for one from elsewhere. Files before version 1.1 say it as X-REIHE-SORT. */
+    /**
+     * What a component is of ours: project, wbs, activity or stub; null for one from elsewhere. Files before version 1.1 say it as
+     * X-REIHE-SORT.
+     */
     private static function kind(Todo $todo): ?string
     {
         return $todo->extra('SORT') ?? $todo->extra('KIND');
@@ -395,51 +398,5 @@ final class TodoReader
             $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->line($uid));
         }
         throw new FormatError("component {$uid} lies inside itself", $this->line($uid));
-    }
-
-    private function reportForeign(): void
-    {
-        $allDay = $recurring = $undated = $progress = $cancelled = $described = $zoned = 0;
-        $leftOut = [];
-        foreach ($this->todos->items as $todo) {
-            $allDay += $todo->allDay ? 1 : 0;
-            $recurring += $todo->recurring ? 1 : 0;
-            $undated += $todo->start === null && $todo->due === null && $todo->duration === null ? 1 : 0;
-            if ($todo->extra('SORT') !== null) {
-                continue;
-            }
-            $isCancelled = strtoupper((string) $todo->status) === 'CANCELLED';
-            $cancelled += $isCancelled ? 1 : 0;
-            $progress += ! $isCancelled && (($todo->percent ?? 0) > 0 || $todo->completed !== null
-                || in_array(strtoupper((string) $todo->status), ['COMPLETED', 'IN-PROCESS'], true)) ? 1 : 0;
-            $described += $todo->description !== '' ? 1 : 0;
-            $zoned += $todo->zoned ? 1 : 0;
-            foreach (array_keys($todo->leftOut + ($todo->categories === [] ? [] : ['CATEGORIES' => true])) as $name) {
-                $leftOut[$name] = ($leftOut[$name] ?? 0) + 1;
-            }
-        }
-        $this->notes[] = 'The file does not come from Reihe: durations are the working time between start and due date, starts became “start no earlier than” where no link leads in.';
-        if ($allDay > 0) {
-            $this->notes[] = "{$allDay} items are dated by whole days; their due day counts as worked.";
-        }
-        if ($recurring > 0) {
-            $this->notes[] = "{$recurring} items recur; only the first occurrence was taken.";
-        }
-        if ($undated > 0) {
-            $this->notes[] = "{$undated} items have no dates; they became one-day estimates.";
-        }
-        foreach ([[$progress, 'items carry progress, which was left out'], [$cancelled, 'items are cancelled; they became open work'],
-            [$described, 'descriptions were left out'],
-            [$zoned, 'items are dated in a time zone; their dates were read as local time']] as [$count, $what]) {
-            if ($count > 0) {
-                $this->notes[] = "{$count} {$what}.";
-            }
-        }
-        if ($leftOut !== []) {
-            arsort($leftOut);
-            $this->notes[] = 'Properties without a place here were left out: '.implode(', ',
-                array_map(static fn (string $name, int $n): string => "{$name} ({$n})", array_keys(array_slice($leftOut, 0, 12)),
-                    array_slice($leftOut, 0, 12))).'.';
-        }
     }
 }

@@ -19,7 +19,8 @@ export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows
 }
 
 /** Something about one thing on the board, named by its uid. */
-function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, load: (uid: string) => Promise<T>,
+function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    load: (uid: string) => Promise<T>,
     enabled: MaybeRefOrGetter<boolean> = true) {
     return useQuery({ queryKey: [what, computed(() => toValue(uid)), computed(() => toValue(version))], queryFn: () => load(toValue(uid)),
         enabled: computed(() => toValue(enabled)), retry: false,
@@ -27,7 +28,8 @@ function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>,
             : undefined)) as never });
 }
 
-export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>) => useAbout(
+export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    enabled: MaybeRefOrGetter<boolean>) => useAbout(
     'reasons', uid, version, (of) => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: of } } })), enabled);
 
 export const useRemarks = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('remarks', uid, version,

@@ -215,7 +215,10 @@ export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
     c.fill();
 }
 
-/** Text over a patch of its background, so that no line runs through it. Left out when it would be cut at the right end. Returns its right end. */
+/**
+ * Text over a patch of its background, so that no line runs through it. Left out when it would be cut at the right end. Returns its right
+ * end.
+ */
 export function label(c: Ctx, text: string, x: number, middle: number, colour: string, background: string, limit: number,
     bold = false): number {
     c.font = `${bold ? 600 : 400} 12px ${FONT}`;

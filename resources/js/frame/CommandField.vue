@@ -69,7 +69,8 @@ function key(e: KeyboardEvent): void {
 <template>
     <div ref="root" class="command">
         <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open"
-            :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined" :placeholder="t('app.find')" @focus="open = true" @keydown="key">
+            :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined"
+            :placeholder="t('app.find')" @focus="open = true" @keydown="key">
         <span class="hint" aria-hidden="true">Ctrl K</span>
         <ul v-show="open" id="command-list" role="listbox" :aria-label="t('command.commands')">
             <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at"
@@ -83,10 +84,13 @@ function key(e: KeyboardEvent): void {
 
 <style scoped>
 .command { position: relative; align-self: center; width: 260px; }
-input { width: 100%; height: 28px; padding: 0 60px 0 10px; border: 1px solid transparent; border-radius: 4px; background: #33424C; color: #F7F6F2; font: inherit; }
+input { width: 100%; height: 28px; padding: 0 60px 0 10px; border: 1px solid transparent; border-radius: 4px; background: #33424C;
+    color: #F7F6F2; font: inherit; }
 input::placeholder { color: #B6C1C7; }
 .hint { position: absolute; right: 10px; top: 4px; font-size: 12px; color: #B6C1C7; pointer-events: none; }
-ul { position: absolute; z-index: 50; top: 32px; right: 0; width: 420px; max-height: 420px; overflow: auto; margin: 0; padding: 4px; list-style: none; background: var(--raised); color: var(--ink); border: 1px solid var(--hairline); border-radius: 4px; box-shadow: 0 4px 16px rgba(0, 0, 0, 0.18); }
+ul { position: absolute; z-index: 50; top: 32px; right: 0; width: 420px; max-height: 420px; overflow: auto; margin: 0; padding: 4px;
+    list-style: none; background: var(--raised); color: var(--ink); border: 1px solid var(--hairline); border-radius: 4px;
+    box-shadow: 0 4px 16px rgba(0, 0, 0, 0.18); }
 li { padding: 4px 8px; border-radius: 3px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 li.at { background: var(--selection); }
 </style>

@@ -56,7 +56,8 @@ function show(job: Job): void {
 </template>
 
 <style scoped>
-.jobs { display: flex; align-items: center; gap: 6px; background: none; border: 0; color: #C3CCD1; font: inherit; font-size: 13px; cursor: pointer; padding: 0 8px; white-space: nowrap; }
+.jobs { display: flex; align-items: center; gap: 6px; background: none; border: 0; color: #C3CCD1; font: inherit; font-size: 13px;
+    cursor: pointer; padding: 0 8px; white-space: nowrap; }
 .jobs:hover, .jobs.open { color: #fff; }
 .jobs:focus-visible { outline-color: #E8B53A; outline-offset: -3px; }
 .dot { width: 8px; height: 8px; border-radius: 50%; background: #D99A00; }

@@ -54,12 +54,15 @@ async function choose(key: string): Promise<void> {
 
 <style scoped>
 .bar { display: flex; align-items: stretch; height: 44px; flex: none; padding: 0 16px; background: #1E2A32; color: #F7F6F2; gap: 8px; }
-.wordmark { align-self: center; font-size: 19px; font-weight: 700; letter-spacing: 0.3px; margin-right: 24px; border-bottom: 2px solid #D99A00; line-height: 26px; }
+.wordmark { align-self: center; font-size: 19px; font-weight: 700; letter-spacing: 0.3px; margin-right: 24px;
+    border-bottom: 2px solid #D99A00; line-height: 26px; }
 nav { display: flex; flex: 1; }
-.to { display: flex; align-items: center; padding: 0 16px; color: #C3CCD1; text-decoration: none; border-bottom: 3px solid transparent; border-top: 3px solid transparent; font-size: 15px; }
+.to { display: flex; align-items: center; padding: 0 16px; color: #C3CCD1; text-decoration: none; border-bottom: 3px solid transparent;
+    border-top: 3px solid transparent; font-size: 15px; }
 .to:hover { color: #fff; }
 .to.here { color: #fff; background: #2E3D47; border-bottom-color: #D99A00; }
 .to:focus-visible, .user:focus-visible { outline-color: #E8B53A; outline-offset: -3px; }
-.user { display: flex; align-items: center; gap: 8px; background: none; border: 0; color: inherit; font: inherit; cursor: pointer; padding: 0 8px; }
+.user { display: flex; align-items: center; gap: 8px; background: none; border: 0; color: inherit; font: inherit; cursor: pointer;
+    padding: 0 8px; }
 .dot { width: 8px; height: 8px; border-radius: 50%; background: #D99A00; }
 </style>

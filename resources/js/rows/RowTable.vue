@@ -121,10 +121,12 @@ useEventListener(axis, 'wheel', (e: WheelEvent) => {
 function reveal(id: string): void {
     const i = indexOf.value.get(id);
     if (i === undefined || !scroller.value) return;
+    const box = scroller.value;
     const top = i * props.rowHeight;
     const hiddenTop = looks.value.some((l) => l.sticky) ? props.rowHeight : 0;
-    if (top - hiddenTop < scroller.value.scrollTop) scroller.value.scrollTop = Math.max(0, top - hiddenTop);
-    else if (top + props.rowHeight > scroller.value.scrollTop + scroller.value.clientHeight) scroller.value.scrollTop = top + props.rowHeight - scroller.value.clientHeight;
+    const hiddenBottom = top + props.rowHeight - box.clientHeight;
+    if (top - hiddenTop < box.scrollTop) box.scrollTop = Math.max(0, top - hiddenTop);
+    else if (hiddenBottom > box.scrollTop) box.scrollTop = hiddenBottom;
 }
 
 function select(id: string, how: 'one' | 'add' | 'range'): void {
@@ -260,7 +262,8 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 
 <template>
     <div ref="grid" class="grid" role="treegrid" tabindex="0" aria-multiselectable="true" :aria-label="label"
-        :aria-rowcount="rows.length + 1" :aria-activedescendant="current ? `row-${current}` : undefined" :style="{ '--row': `${rowHeight}px`, '--left': `${leftWidth}px`, '--head': `${HEAD}px` }" @keydown="key">
+        :aria-rowcount="rows.length + 1" :aria-activedescendant="current ? `row-${current}` : undefined"
+        :style="{ '--row': `${rowHeight}px`, '--left': `${leftWidth}px`, '--head': `${HEAD}px` }" @keydown="key">
         <div class="head" role="row" aria-rowindex="1">
             <div class="columns">
                 <span class="edge" />
@@ -279,12 +282,20 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
                     <div class="left" role="presentation">
                         <div v-for="{ i, row, look: l } in shown" :id="`row-${l.id}`" :key="l.id" class="row" role="row"
-                            :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined" :aria-selected="selected.has(l.id)" :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }" :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
+                            :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined"
+                            :aria-selected="selected.has(l.id)"
+                            :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }"
+                            :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
                             <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }" />
                             <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell"
-                                :class="[{ right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }, c.tone?.(row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }" :title="c.long ? c.text(row) : undefined" @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
+                                :class="[c.tone?.(row), { right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }]"
+                                :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }"
+                                :title="c.long ? c.text(row) : undefined"
+                                @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
                                 <input v-if="editing && editing.id === l.id && editing.column === c.key"
-                                    :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor" :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop @dblclick.stop>
+                                    :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor"
+                                    :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop
+                                    @dblclick.stop>
                                 <template v-else>
                                     <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true"
                                         @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
@@ -297,7 +308,8 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                             @mousedown="press(stuck.look.id, 0, $event)">
                             <span class="edge" :style="{ background: stuck.look.edge ?? 'transparent' }" />
                             <div v-for="c in columns" :key="c.key" class="cell"
-                                :class="[{ right: c.align === 'right', bold: c.bold?.(stuck.row) }, c.tone?.(stuck.row)]" :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
+                                :class="[{ right: c.align === 'right', bold: c.bold?.(stuck.row) }, c.tone?.(stuck.row)]"
+                                :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
                         </div>
                     </div>
                     <div ref="axis" class="axis" role="presentation">
@@ -314,21 +326,25 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 <style scoped>
 .grid { flex: 1; min-height: 0; display: flex; flex-direction: column; outline: none; user-select: none; }
 .grid:focus-visible { box-shadow: inset 0 0 0 2px var(--petrol); }
-.head { position: relative; display: flex; height: var(--head); flex: none; background: var(--band); border-bottom: 1px solid var(--hairline); }
+.head { position: relative; display: flex; height: var(--head); flex: none; background: var(--band);
+    border-bottom: 1px solid var(--hairline); }
 .columns { display: flex; width: var(--left); overflow: hidden; flex: none; border-right: 1px solid var(--hairline); }
-.columns .cell { position: relative; align-self: flex-end; height: 26px; line-height: 24px; font-weight: 600; color: var(--faint); font-size: 13px; }
+.columns .cell { position: relative; align-self: flex-end; height: 26px; line-height: 24px; font-weight: 600; color: var(--faint);
+    font-size: 13px; }
 .grip { position: absolute; right: 0; top: 0; width: 7px; height: 100%; cursor: col-resize; }
 .head-canvas { flex: 1; min-width: 0; width: 0; height: var(--head); }
 .splitter { position: absolute; left: calc(var(--left) - 3px); top: 0; width: 7px; height: 100%; cursor: col-resize; }
 .scroller { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; outline: none; }
 .window { position: sticky; top: 0; display: flex; overflow: hidden; }
 .left { position: relative; width: var(--left); flex: none; overflow: hidden; border-right: 1px solid var(--hairline); }
-.row { position: absolute; left: 0; top: 0; display: flex; height: var(--row); width: max-content; min-width: 100%; border-bottom: 1px solid var(--hairline); font-variant-numeric: tabular-nums; will-change: transform; }
+.row { position: absolute; left: 0; top: 0; display: flex; height: var(--row); width: max-content; min-width: 100%;
+    border-bottom: 1px solid var(--hairline); font-variant-numeric: tabular-nums; will-change: transform; }
 .row.strong { font-weight: 600; background: var(--raised); }
 .row.selected { background: var(--selection); }
 .stuck { z-index: 2; border-bottom: 1px solid var(--slate); }
 .edge { width: 6px; flex: none; height: 100%; }
-.cell { flex: none; padding: 0 8px; line-height: calc(var(--row) - 1px); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; cursor: default; }
+.cell { flex: none; padding: 0 8px; line-height: calc(var(--row) - 1px); white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
+    cursor: default; }
 .cell.right { text-align: right; }
 .cell.faint { color: var(--faint); }
 .cell.brick { color: var(--brick); }
@@ -336,8 +352,11 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 .cell.bold { font-weight: 650; }
 .grid:focus-within .row.current .cell.at { box-shadow: inset 0 0 0 1.5px var(--petrol); border-radius: 2px; }
 .fold { border: 0; background: none; padding: 0 3px 0 0; margin-left: -3px; color: inherit; font: inherit; cursor: pointer; }
-.editor { width: 100%; height: calc(100% - 4px); margin-top: 2px; border: 1px solid var(--petrol); border-radius: 2px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 4px; user-select: text; outline: none; display: block; }
-.hint { position: absolute; z-index: 5; margin-top: 2px; padding: 0 6px; line-height: 20px; font-size: 12px; font-weight: 400; background: var(--raised); border: 1px solid var(--hairline); border-radius: 3px; box-shadow: 0 2px 8px rgba(0, 0, 0, 0.15); color: var(--faint); }
+.editor { width: 100%; height: calc(100% - 4px); margin-top: 2px; border: 1px solid var(--petrol); border-radius: 2px;
+    background: var(--raised); color: var(--ink); font: inherit; padding: 0 4px; user-select: text; outline: none; display: block; }
+.hint { position: absolute; z-index: 5; margin-top: 2px; padding: 0 6px; line-height: 20px; font-size: 12px; font-weight: 400;
+    background: var(--raised); border: 1px solid var(--hairline); border-radius: 3px; box-shadow: 0 2px 8px rgba(0, 0, 0, 0.15);
+    color: var(--faint); }
 .hint.error { color: var(--brick); }
 .axis { position: relative; flex: 1; min-width: 0; overflow: hidden; }
 .axis canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }

@@ -25,7 +25,10 @@ export function parseIso(text: string): Instant | null {
     return /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/.test(text) ? parseDate(text) : null;
 }
 
-/** Reads `2026-03-27`, `2026-03-27T08:00`, `27.3.2026`, `27/3/2026` or `27 Mar 2026`, each with an optional time. Null when it is not a date. */
+/**
+ * Reads `2026-03-27`, `2026-03-27T08:00`, `27.3.2026`, `27/3/2026` or `27 Mar 2026`, each with an optional time. Null when it is not a
+ * date.
+ */
 export function parseDate(text: string, defaultMinutes = 0): Instant | null {
     const trimmed = text.trim();
     const time = /(?:^|[T\s])(\d{1,2}):(\d{2})$/.exec(trimmed);

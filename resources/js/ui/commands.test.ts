@@ -7,7 +7,8 @@ const pressed = (key: string, more: Partial<KeyboardEvent> = {}) => keyOf({ key,
 
 describe('keys', () => {
     it('are told apart by what is held with them', () => {
-        expect([pressed('n'), pressed('N', { shiftKey: true }), pressed('z', { ctrlKey: true }), pressed('Z', { ctrlKey: true, shiftKey: true }),
+        expect([pressed('n'), pressed('N', { shiftKey: true }), pressed('z', { ctrlKey: true }),
+            pressed('Z', { ctrlKey: true, shiftKey: true }),
             pressed('z', { metaKey: true }), pressed('ArrowUp', { altKey: true }), pressed('+'), pressed('Z', { ctrlKey: true })])
             .toEqual(['n', 'N', 'Ctrl+z', 'Ctrl+Z', 'Ctrl+z', 'Alt+ArrowUp', '+', 'Ctrl+z']);
     });

@@ -49,7 +49,8 @@ export function showKeys(keys: string): string {
         const parts = key.length > 1 ? key.split('+').filter((p) => p !== '') : [key];
         const last = parts.pop()!;
         const shift = /^[A-Z]$/.test(last);
-        const name = NAMES[last] ?? (shift && parts.length === 0 ? last.toLowerCase() : last.length === 1 && parts.length > 0 ? last.toUpperCase() : last);
+        const name = NAMES[last] ?? (shift && parts.length === 0 ? last.toLowerCase() : last.length === 1
+            && parts.length > 0 ? last.toUpperCase() : last);
         return [...(shift ? ['⇧'] : []), ...parts, name].join(' ');
     }).join(' ');
 }

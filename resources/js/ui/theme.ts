@@ -3,7 +3,8 @@ import type { GlobalThemeOverrides } from 'naive-ui';
 /** Roles of colour. One set for light, one for dark; everything drawn or styled takes its colours from here. */
 export interface Palette {
     paper: string; raised: string; ink: string; faint: string; hairline: string; band: string;
-    petrol: string; onPetrol: string; marigold: string; brick: string; moss: string; veil: string; hatch: string; selection: string; slate: string;
+    petrol: string; onPetrol: string; marigold: string; brick: string; moss: string;
+    veil: string; hatch: string; selection: string; slate: string;
 }
 
 export const light: Palette = {

@@ -1,1 +1,4 @@
-@include('errors.layout', ['title' => 'Something went wrong', 'text' => 'The server could not answer; what went wrong is in its log. Nothing was changed.'])
+@include('errors.layout', [
+    'title' => 'Something went wrong',
+    'text' => 'The server could not answer; what went wrong is in its log. Nothing was changed.',
+])

@@ -22,10 +22,14 @@ const { t, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
         <section class="pairs tabular">
             <span>{{ t('inspector.from') }}</span><span>{{ moment(row.wbs.start) }}</span>
             <span>{{ t('inspector.to') }}</span><span>{{ moment(row.wbs.finish) }}</span>
-            <span>{{ t('inspector.total') }}</span><span
-                :class="{ brick: (row.wbs.totalFloat ?? 0) < 0 }">{{ row.wbs.totalFloat === null ? '–' : formatDuration(row.wbs.totalFloat, perDay) }}</span>
-            <template v-if="row.wbs.margin !== null"><span>{{ t('inspector.margin') }}</span><span
-                :class="{ brick: row.wbs.margin < 0 }">{{ formatDuration(row.wbs.margin, perDay) }}</span></template>
+            <span>{{ t('inspector.total') }}</span>
+            <span :class="{ brick: (row.wbs.totalFloat ?? 0) < 0 }">
+                {{ row.wbs.totalFloat === null ? '–' : formatDuration(row.wbs.totalFloat, perDay) }}
+            </span>
+            <template v-if="row.wbs.margin !== null">
+                <span>{{ t('inspector.margin') }}</span>
+                <span :class="{ brick: row.wbs.margin < 0 }">{{ formatDuration(row.wbs.margin, perDay) }}</span>
+            </template>
         </section>
         <p class="faint">{{ t('inspector.wbsNote') }}</p>
         <section class="fields">

@@ -152,7 +152,8 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
 .small { width: 84px; display: inline-block; vertical-align: middle; }
 label { color: var(--faint); }
 .middle { flex: 1; min-height: 0; display: flex; }
-.only { display: flex; gap: 6px 12px; flex-wrap: wrap; padding: 2px 16px; background: var(--band); border-bottom: 1px solid var(--hairline); }
+.only { display: flex; gap: 6px 12px; flex-wrap: wrap; padding: 2px 16px; background: var(--band);
+    border-bottom: 1px solid var(--hairline); }
 .empty { padding: 64px 16px; text-align: center; }
 .visually-hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>

@@ -49,7 +49,8 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
 </template>
 
 <style scoped>
-.bar { display: flex; align-items: center; gap: 14px; min-height: 40px; padding: 4px 16px; border-top: 2px solid var(--petrol); background: var(--selection); flex: none; }
+.bar { display: flex; align-items: center; gap: 14px; min-height: 40px; padding: 4px 16px; border-top: 2px solid var(--petrol);
+    background: var(--selection); flex: none; }
 .bar.broken { border-top-color: var(--brick); background: var(--raised); color: var(--brick); }
 .conflicts { flex: 1; color: var(--ink); }
 .conflicts ul { margin: 2px 0; padding-left: 18px; }

@@ -2,9 +2,11 @@ import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
 import { boardColumns, shareOf } from './columns';
 import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
-import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork, unlink } from './operations';
+import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork,
+    unlink } from './operations';
 
-const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, colour: 1, calendar: 'c', plannedStart: 0,
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, colour: 1, calendar: 'c',
+    plannedStart: 0,
     statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0,
     nearCriticalDays: 5, outOfSequence: 'waits' as const, lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null,
     work: 0, cost: 0, start: 0, finish: 1, duration: 1, totalFloat: 0, critical: 1, planned: 1, done: 0, finished: 0,
@@ -89,7 +91,8 @@ describe('operations', () => {
     it('tell work to the assignment there is, with what the author saw, or make one', () => {
         expect(tellWork(model(), 'a', { remainingWork: 30 }))
             .toEqual({ verb: 'update', kind: 'assignment', uid: 'w-a', after: { remainingWork: 30 }, before: { remainingWork: 60 } });
-        expect(tellWork(model(), 'b', { cost: 5 })).toMatchObject({ verb: 'create', kind: 'assignment', after: { activity: 'b', cost: 5 } });
+        expect(tellWork(model(), 'b', { cost: 5 }))
+            .toMatchObject({ verb: 'create', kind: 'assignment', after: { activity: 'b', cost: 5 } });
     });
 
     it('place rows below and inside', () => {

@@ -47,7 +47,10 @@ export interface Handover {
 }
 
 /** A row beside the current baseline; variances in working minutes, later is positive. */
-export interface VarianceRow { uid: string; start: Instant; finish: Instant; duration: number; startVariance: number; finishVariance: number; durationVariance: number }
+export interface VarianceRow {
+    uid: string; start: Instant; finish: Instant; duration: number;
+    startVariance: number; finishVariance: number; durationVariance: number;
+}
 
 /** Activity outside the working set at the far end of a handover. */
 export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string }
@@ -121,7 +124,8 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     for (const row of fromColumns<Effort>(delta.efforts)) efforts.set(row.uid, row);
     for (const row of fromColumns<Link>(delta.links)) links.set(row.uid, row);
     for (const row of fromColumns<VarianceRow>(delta.variances)) variances.set(row.uid, row);
-    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts, outside: keyed(fromColumns<Outside>(delta.outside)), links,
+    return { moved, model: { projects: keyed(delta.projects), wbs, activities, efforts,
+        outside: keyed(fromColumns<Outside>(delta.outside)), links,
         handovers: keyed(fromColumns<Handover>(delta.handovers)), far: keyed(fromColumns<Far>(delta.far)), variances,
         calendars: keyed(delta.calendars as BoardCalendar[]) } };
 }

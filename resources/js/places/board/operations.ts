@@ -40,7 +40,8 @@ export function unlink(model: Model, activities: ReadonlySet<string>): Operation
 }
 
 /** Tells of work without a resource on an activity, the first time or once more. */
-export function tellWork(model: Model, activity: string, told: Partial<Record<'actualWork' | 'remainingWork' | 'cost', number | null>>): Operation {
+export function tellWork(model: Model, activity: string, told: Partial<Record<'actualWork' | 'remainingWork' | 'cost',
+    number | null>>): Operation {
     const known = model.efforts.get(activity)?.assignment ?? null;
     const seen = seenWork(model, activity);
     return known === null ? create('assignment', newUid(), { activity, ...told })

@@ -172,7 +172,8 @@ export const useBoard = defineStore('board', () => {
     }
 
     /** Sends a change in its turn and remembers the way back; true when it went through. */
-    async function change<T extends ChangeAnswer>(request: Omit<Unsent<T>, 'waiting'>, note: (answer: T) => string | null): Promise<boolean> {
+    async function change<T extends ChangeAnswer>(request: Omit<Unsent<T>, 'waiting'>,
+        note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
             if (answer?.changeSet) {
@@ -278,6 +279,7 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
-    return { keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit, report,
+    return { keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit,
+        report,
         moveStatus, retry, settle, dryRun, undo, redo };
 });

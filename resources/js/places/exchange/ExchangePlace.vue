@@ -59,7 +59,8 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <h2>{{ t('exchange.export') }}</h2>
             <p class="faint">{{ t('exchange.exportHint') }}</p>
             <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable
-                placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')" :options="projects" /></div>
+                placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')"
+                :options="projects" /></div>
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
                 :aria-label="t('exchange.format')" :options="formats" /></div>
             <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
@@ -74,7 +75,8 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
                 <div class="field"><label for="t-name">{{ t('exchange.tokenName') }}</label><NInput v-model:value="name" placeholder=""
                     :input-props="{ id: 't-name' }" /></div>
                 <div class="field"><span class="label">{{ t('exchange.scope') }}</span><NSelect v-model:value="scopes" multiple
-                    :aria-label="t('exchange.scope')" :options="['feed', 'read', 'write'].map((value) => ({ label: t(`exchange.scopes.${value}`), value }))" /></div>
+                    :aria-label="t('exchange.scope')"
+                    :options="['feed', 'read', 'write'].map((value) => ({ label: t(`exchange.scopes.${value}`), value }))" /></div>
                 <NButton attr-type="submit" :disabled="name.trim() === '' || scopes.length === 0">{{ t('exchange.create') }}</NButton>
             </form>
             <p v-if="tokenError" class="error" role="alert">{{ tokenError }}</p>
@@ -83,7 +85,9 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
                 class="faint">{{ t('exchange.once') }}</div></div>
             <ul class="tokens">
                 <li v-for="token in tokens.data.value?.tokens ?? []" :key="token.id"><b>{{ token.name }}</b><span
-                    class="faint">{{ token.scopes.map((s) => t(`exchange.scopes.${s}`)).join(', ') }} · {{ token.lastUsed ? t('exchange.used', { date: when(token.lastUsed) }) : t('exchange.never') }}</span><button class="verb" @click="revoke(token.id)">{{ t('exchange.revoke') }}</button></li>
+                    class="faint">{{ token.scopes.map((s) => t(`exchange.scopes.${s}`)).join(', ') }} · {{ token.lastUsed
+                    ? t('exchange.used', { date: when(token.lastUsed) }) : t('exchange.never') }}</span><button class="verb"
+                    @click="revoke(token.id)">{{ t('exchange.revoke') }}</button></li>
                 <li v-if="tokens.data.value?.tokens.length === 0" class="faint">{{ t('exchange.noTokens') }}</li>
             </ul>
         </section>
@@ -91,7 +95,8 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
 </template>
 
 <style scoped>
-.page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start; padding: 8px; }
+.page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start;
+    padding: 8px; }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
 .column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
 p { margin: 0; }

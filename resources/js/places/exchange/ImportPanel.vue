@@ -9,7 +9,10 @@ import { isOpen, share, useJobs } from '@/frame/jobs';
 import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
 
-/** Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed meanwhile. */
+/**
+ * Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed
+ * meanwhile.
+ */
 const props = defineProps<{ branches: Portfolio['branches'] }>();
 const { t, n } = useI18n();
 const router = useRouter();
@@ -54,6 +57,8 @@ async function attempt(work: () => Promise<void>): Promise<void> {
     }
 }
 const taken = computed(() => (preview.value?.projects ?? []).filter((p) => !left.value.has(p.uid)));
+const counted = computed(() => Object.entries(preview.value?.counts ?? {})
+    .map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · '));
 const several = computed(() => (preview.value?.projects.length ?? 0) > 1);
 function openBoard(): void {
     void router.push({ name: 'board', query: { projects: arrived.value.slice(0, 20).join(',') } });
@@ -161,7 +166,8 @@ onMounted(() => attempt(async () => {
         <div v-if="job && isOpen(job)" class="work" data-test="import-job">
             <div role="status" class="tabular">
                 {{ job.title }}: {{ job.step ? t(`jobs.steps.${job.step}`) : t(`jobs.states.${job.state}`) }}
-                <template v-if="job.done">{{ job.total ? t('jobs.of', { done: n(job.done), total: n(job.total) }) : n(job.done) }}</template>
+                <template v-if="job.done">{{ job.total ? t('jobs.of', { done: n(job.done), total: n(job.total) })
+                    : n(job.done) }}</template>
             </div>
             <NProgress
                 type="line" :height="4" :show-indicator="false" :processing="share(job) === null"
@@ -175,7 +181,7 @@ onMounted(() => attempt(async () => {
             @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
             <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
-            <p v-if="preview.counts.project === preview.projects.length">{{ Object.entries(preview.counts).map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · ') }}</p>
+            <p v-if="preview.counts.project === preview.projects.length">{{ counted }}</p>
             <div class="projects">
                 <table>
                     <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th>
@@ -202,7 +208,8 @@ onMounted(() => attempt(async () => {
                 <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
                     {{ left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
                 </NButton>
-                <RouterLink class="verb" :to="{ name: 'proposal', params: { uid: preview.changeSet } }">{{ t('exchange.lookAt') }}</RouterLink>
+                <RouterLink class="verb"
+                    :to="{ name: 'proposal', params: { uid: preview.changeSet } }">{{ t('exchange.lookAt') }}</RouterLink>
                 <button class="verb" @click="reject">{{ t('exchange.reject') }}</button>
             </div>
         </div>
@@ -214,7 +221,8 @@ section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; 
 p { margin: 0; }
 .row { display: flex; align-items: center; gap: 16px; }
 .work { border-left: 3px solid var(--petrol); padding-left: 10px; display: flex; flex-direction: column; gap: 6px; }
-.preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px; display: flex; flex-direction: column; gap: 8px; }
+.preview { border: 1px solid var(--hairline); border-left: 3px solid var(--petrol); background: var(--raised); padding: 12px 14px;
+    display: flex; flex-direction: column; gap: 8px; }
 .projects { max-height: 320px; overflow: auto; flex: none; }
 table { width: 100%; border-collapse: collapse; }
 th { text-align: left; font-weight: 400; color: var(--faint); font-size: 13px; }

@@ -33,8 +33,11 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
         <ul>
             <li v-for="p in list" :key="p.uid">
                 <b>{{ p.reason || t('exchange.unnamed') }}</b>
-                <span class="faint tabular">{{ p.author ?? '–' }} · {{ when(p.created) }} · {{ t('exchange.items', { n: n(p.operations) }) }}</span>
-                <RouterLink v-if="p.operations <= MOST" class="verb" :to="{ name: 'proposal', params: { uid: p.uid } }">{{ t('exchange.lookAt') }}</RouterLink>
+                <span class="faint tabular">
+                    {{ p.author ?? '–' }} · {{ when(p.created) }} · {{ t('exchange.items', { n: n(p.operations) }) }}
+                </span>
+                <RouterLink v-if="p.operations <= MOST" class="verb"
+                    :to="{ name: 'proposal', params: { uid: p.uid } }">{{ t('exchange.lookAt') }}</RouterLink>
                 <button class="verb" @click="reject(p.uid)">{{ t('exchange.reject') }}</button>
             </li>
         </ul>

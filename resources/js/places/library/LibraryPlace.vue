@@ -87,7 +87,8 @@ const columns = computed(() => [
         </div>
         <SidePanel v-if="chosen" :title="chosen.name" @close="choose(null)">
             <PersonInspector :key="chosen.id" :person="chosen" :history="history" :branches="portfolio.data.value?.branches ?? []"
-                :password="password?.id === chosen.id ? password.text : null" @changed="refresh" @password="(text) => (password = { id: chosen!.id, text })" />
+                :password="password?.id === chosen.id ? password.text : null" @changed="refresh"
+                @password="(text) => (password = { id: chosen!.id, text })" />
         </SidePanel>
     </div>
 </template>

@@ -35,7 +35,8 @@ const rename = () => (name.value.trim() === ''
     || name.value.trim() === props.person.name ? undefined
     : void change({ name: name.value.trim() }));
 const activate = (active: boolean) => change({ active });
-const grant = (at: string, role: Role | null) => run(() => ask(http.PUT('/users/{id}/roles', { params: who.value, body: { branch: at, role } })));
+const grant = (at: string, role: Role | null) =>
+    run(() => ask(http.PUT('/users/{id}/roles', { params: who.value, body: { branch: at, role } })));
 const reset = () => run(async () => emit('password', (await ask(http.POST('/users/{id}/password', { params: who.value }))).password));
 
 async function give(role: Role): Promise<void> {

@@ -38,7 +38,8 @@ async function make(): Promise<void> {
         <span class="label row"><span>{{ set.name }}</span><button v-if="!disabled" class="verb" type="button"
             @click="making = !making">{{ t('portfolio.codes.newValue') }}</button></span>
         <NTreeSelect size="small" :disabled="disabled" clearable default-expand-all :aria-label="set.name"
-            :placeholder="t('portfolio.codes.none')" :value="value" :options="options" @update:value="(v: string | null) => emit('assign', v)" />
+            :placeholder="t('portfolio.codes.none')" :value="value" :options="options"
+            @update:value="(v: string | null) => emit('assign', v)" />
         <form v-if="making" class="make" @submit.prevent="make">
             <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
             <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')"

@@ -17,7 +17,8 @@ const uid = newUid(); // one branch, however often it is sent
 async function create(): Promise<void> {
     error.value = '';
     try {
-        await change([make('branch', uid, { parent: parent.value, name: name.value.trim() })], t('edit.created', { name: name.value.trim() }), `c${uid}`);
+        await change([make('branch', uid, { parent: parent.value, name: name.value.trim() })],
+            t('edit.created', { name: name.value.trim() }), `c${uid}`);
         emit('done');
     } catch (e) {
         error.value = messageOf(e);

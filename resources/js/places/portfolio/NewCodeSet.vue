@@ -15,7 +15,8 @@ const error = ref('');
 async function make(): Promise<void> {
     error.value = '';
     try {
-        await change([create('codeSet', newUid(), { scope: 'project', name: name.value.trim() })], t('edit.created', { name: name.value.trim() }));
+        await change([create('codeSet', newUid(), { scope: 'project', name: name.value.trim() })],
+            t('edit.created', { name: name.value.trim() }));
         name.value = '';
         making.value = false;
         emit('done');

@@ -61,7 +61,8 @@ async function create(): Promise<void> {
         <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder=""
             :input-props="{ id: 'p-start' }" /><span v-if="startError" class="error">{{ startError }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
-            :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))" /></div>
+            :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"
+        /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit" :disabled="!ready" :loading="busy">{{ t('portfolio.project.create') }}</NButton>
     </form>

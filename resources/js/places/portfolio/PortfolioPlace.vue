@@ -188,7 +188,9 @@ const pairs = computed(() => {
         <label>{{ t('portfolio.group') }} <NSelect v-model:value="group" class="pick" size="small" :aria-label="t('portfolio.group')"
             :options="groups" /></label>
         <label v-for="set in data?.codeSets ?? []" :key="set.key">{{ t('portfolio.filterBy', { set: set.name }) }} <NTreeSelect class="pick"
-            size="small" clearable default-expand-all placeholder="" :aria-label="t('portfolio.filterBy', { set: set.name })" :value="filter[set.key] ?? null" :options="entryTree(set, 'key')" @update:value="(v: string | null) => setFilter(set.key, v)" /></label>
+            size="small" clearable default-expand-all placeholder="" :aria-label="t('portfolio.filterBy', { set: set.name })"
+            :value="filter[set.key] ?? null" :options="entryTree(set, 'key')" @update:value="(v: string | null) => setFilter(set.key, v)"
+        /></label>
         <span class="grow" />
         <template v-if="chosen.length">
             <span class="faint">{{ t('portfolio.selected', { n: chosen.length }) }}</span>

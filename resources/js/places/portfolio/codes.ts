@@ -13,7 +13,8 @@ export function codingOperations(projects: PortfolioProject[], set: CodeSet, ent
         const now = p.codes.find((c) => c.set === set.uid);
         if ((now?.entry ?? null) === entry) return [];
         if (!now) return [create('coding', newUid(), { project: p.uid, entry })];
-        return entry === null ? [remove('coding', now.uid, { entry: now.entry })] : [update('coding', now.uid, { entry }, { entry: now.entry })];
+        return entry === null ? [remove('coding', now.uid, { entry: now.entry })]
+            : [update('coding', now.uid, { entry }, { entry: now.entry })];
     });
 }
 

@@ -16,7 +16,8 @@ const { t } = useI18n();
 </template>
 
 <style scoped>
-.veil { position: fixed; inset: 0; z-index: 3000; display: flex; align-items: center; justify-content: center; background: color-mix(in srgb, var(--ink) 30%, transparent); }
+.veil { position: fixed; inset: 0; z-index: 3000; display: flex; align-items: center; justify-content: center;
+    background: color-mix(in srgb, var(--ink) 30%, transparent); }
 .sheet { display: flex; gap: 48px; padding: 32px 40px; background: var(--paper); border: 1px solid var(--hairline); border-radius: 6px; }
 p { margin: 0; }
 </style>

@@ -66,7 +66,8 @@ async function asDemo(person: { email: string; password: string }): Promise<void
 
 <style scoped>
 .form { display: flex; flex-direction: column; gap: 14px; width: 300px; }
-.wordmark { align-self: flex-start; font-size: 26px; line-height: 36px; font-weight: 700; border-bottom: 3px solid var(--marigold); margin-bottom: 8px; }
+.wordmark { align-self: flex-start; font-size: 26px; line-height: 36px; font-weight: 700; border-bottom: 3px solid var(--marigold);
+    margin-bottom: 8px; }
 .demo { width: 320px; border-left: 1px solid var(--hairline); padding-left: 32px; }
 .demo ul { list-style: none; padding: 0; margin: 8px 0 0; }
 .demo li { display: flex; justify-content: space-between; padding: 4px 0; border-top: 1px solid var(--hairline); }

@@ -81,8 +81,12 @@ function setKind(kind: string): Promise<boolean> {
         <span>{{ t('inspector.interfering') }}</span><span>{{ span(interferingFloat(a)) }}</span>
         <template v-if="variance">
             <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
-            <span>{{ t('inspector.variance') }}</span><span
-                data-test="variance">{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span>
+            <span>{{ t('inspector.variance') }}</span>
+            <span data-test="variance">{{ t('inspector.variances', {
+                start: signed(variance.startVariance),
+                finish: signed(variance.finishVariance),
+                duration: signed(variance.durationVariance),
+            }) }}</span>
         </template>
     </section>
     <section class="fields">
@@ -101,9 +105,11 @@ function setKind(kind: string): Promise<boolean> {
         <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable"
             @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate"
+            @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney" @commit="(v) => sendWork(t('inspector.cost'), { cost: money(v) })" />
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney"
+            @commit="(v) => sendWork(t('inspector.cost'), { cost: money(v) })" />
     </section>
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
@@ -113,7 +119,8 @@ function setKind(kind: string): Promise<boolean> {
         <h3>{{ t('inspector.knownAs') }}</h3>
         <p v-for="one in known" :key="one.source" class="faint">{{ t('inspector.knownIn', one) }}</p>
     </section>
-    <PathsSection v-if="stored && a.kind !== 'hammock' && a.actualFinish === null" :row="row" @only="(uids, name) => emit('only', uids, name)" />
+    <PathsSection v-if="stored && a.kind !== 'hammock' && a.actualFinish === null" :row="row"
+        @only="(uids, name) => emit('only', uids, name)" />
 </template>
 
 <style scoped>

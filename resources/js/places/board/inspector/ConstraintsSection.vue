@@ -43,7 +43,9 @@ function setKind(at: number, kind: string): Promise<boolean> {
             <ChoiceField :label="t(i === 0 ? 'inspector.constraint' : 'inspector.second')" :value="slot.kind ?? ''" :options="kinds"
                 :disabled="!editable" @commit="(v) => setKind(i, v)" />
             <TypedField v-if="slot.kind !== null && slot.kind !== 'as-late-as-possible'" :label="t('inspector.date')"
-                :value="showDate(slot.date)" :disabled="!editable" :check="(text) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text))" @commit="(v) => set(i, { kind: slot.kind!, date: date(v, endOf(slot.kind!)) })" />
+                :value="showDate(slot.date)" :disabled="!editable"
+                :check="(text) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text))"
+                @commit="(v) => set(i, { kind: slot.kind!, date: date(v, endOf(slot.kind!)) })" />
         </div>
         <p v-if="a.constraint1Kind" class="faint">{{ t(`constraint.about.${a.constraint1Kind}`) }}</p>
     </section>

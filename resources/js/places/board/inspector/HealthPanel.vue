@@ -82,7 +82,9 @@ async function save(): Promise<void> {
             <div class="faint">{{ t(`health.checks.${f.check}.advice`) }}</div>
             <div class="faint source">{{ f.source }}</div>
             <button v-if="f.activities.length" class="verb" :aria-expanded="open === f.check"
-                @click="open = open === f.check ? null : f.check">{{ t(f.activities.length === 1 ? 'health.showOne' : 'health.show', { n: f.activities.length }) }}</button>
+                @click="open = open === f.check ? null : f.check">
+                {{ t(f.activities.length === 1 ? 'health.showOne' : 'health.show', { n: f.activities.length }) }}
+            </button>
             <ul v-if="open === f.check">
                 <li v-for="uid in f.activities.slice(0, LISTED)" :key="uid"><button class="verb plain"
                     @click="emit('go', uid)">{{ nameOf(uid) }}</button></li>

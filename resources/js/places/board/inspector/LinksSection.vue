@@ -78,24 +78,32 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                 <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type"
                     :options="types" @update:value="(v: string) => change(s.link, { type: v })" />
                 <NInput :key="`${s.link.uid}${s.link.lag}`" class="lag" size="tiny" :disabled="!editable"
-                    :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)" @change="(v) => changeLag(s.link, v)" />
+                    :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)"
+                    @change="(v) => changeLag(s.link, v)" />
                 <NSelect class="measure" size="tiny" :disabled="!editable || s.link.lag === 0" :aria-label="t('inspector.lagCalendar')"
-                    :value="s.link.lagCalendar ?? ''" :options="lagCalendars" @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
-                <span class="faint">{{ s.link.driving ? t('inspector.driving') : s.link.float === null ? '' : t('inspector.floatOf', { d: span(s.link.float) }) }}</span>
+                    :value="s.link.lagCalendar ?? ''" :options="lagCalendars"
+                    @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
+                <span v-if="s.link.driving" class="faint">{{ t('inspector.driving') }}</span>
+                <span v-else-if="s.link.float !== null" class="faint">{{ t('inspector.floatOf', { d: span(s.link.float) }) }}</span>
             </div>
             <span v-if="wrong[s.link.uid]" class="error" role="alert">{{ wrong[s.link.uid] }}</span>
             <details v-if="s.link.handover" class="handover">
                 <summary><b>{{ t('handover.title') }}</b> <span :class="{ brick: bad(s.link) }">{{ standing(s.link) }}</span></summary>
                 <div class="fields">
                     <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)"
-                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate" @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish' : 'start') })" />
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate"
+                        @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish'
+                            : 'start') })" />
                     <span />
                     <TypedField :label="t('handover.giverOwner')" :value="model.handovers.get(s.link.uid)?.giverOwner ?? ''"
-                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { giverOwner: v.trim() || null })" />
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into"
+                        @commit="(v) => change(s.link, { giverOwner: v.trim() || null })" />
                     <TypedField :label="t('handover.takerOwner')" :value="model.handovers.get(s.link.uid)?.takerOwner ?? ''"
-                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { takerOwner: v.trim() || null })" />
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into"
+                        @commit="(v) => change(s.link, { takerOwner: v.trim() || null })" />
                     <TypedField wide :label="t('handover.note')" :value="model.handovers.get(s.link.uid)?.note ?? ''"
-                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into" @commit="(v) => change(s.link, { note: v.trim() || null })" />
+                        :placeholder="t('inspector.none')" :disabled="!editable || !group.into"
+                        @commit="(v) => change(s.link, { note: v.trim() || null })" />
                 </div>
                 <p v-if="!group.into" class="faint">{{ t('handover.takerSays') }}</p>
                 <PathsSection :row="row" :link="s.link.uid" @only="(uids, name) => emit('only', uids, name)" />
@@ -103,7 +111,8 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
         </div>
         <p v-if="group.list.length === 0" class="faint">{{ t('inspector.none') }}</p>
         <NSelect v-if="editable && group.into" size="small" filterable :input-props="{ 'aria-label': t('inspector.addLink') }" :value="null"
-            :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`" :options="candidates" @update:value="add" />
+            :aria-label="t('inspector.addLink')" :placeholder="`${t('inspector.addLink')} – ${t('inspector.addHint')}`"
+            :options="candidates" @update:value="add" />
     </section>
 </template>
 

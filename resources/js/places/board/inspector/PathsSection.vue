@@ -16,13 +16,21 @@ const answer = usePaths(() => (props.link ? 'links' : 'activities'), () => props
 const paths = computed(() => (wanted.value ? (answer.data.value?.paths ?? null) : null));
 const error = computed(() => (wanted.value && answer.error.value ? messageOf(answer.error.value) : ''));
 const load = () => void (wanted.value = true);
-function title(path: FloatPaths['paths'][number]): string {
-    const first = path.activities[0]!;
-    const last = path.activities.at(-1)!;
-    const name = (x: typeof first) => x.label?.split('/')[1] ?? t('inspector.elsewhere');
-    return path.activities.length === 1 ? name(first) : `${name(first)} … ${name(last)}`;
+type Path = FloatPaths['paths'][number];
+const codeOf = (label: string | null | undefined) => label?.split('/')[1] ?? t('inspector.elsewhere');
+function title(path: Path): string {
+    const [first, last] = [path.activities[0]!, path.activities.at(-1)!];
+    return path.activities.length === 1 ? codeOf(first.label) : `${codeOf(first.label)} … ${codeOf(last.label)}`;
 }
-function show(path: FloatPaths['paths'][number], rank: number): void {
+function about(path: Path): string[] {
+    const minutes = calendars.value.dayOf(path.activities.at(-1)?.uid, perDay.value);
+    return [
+        t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }),
+        t('paths.float', { d: formatDuration(path.float, minutes) }),
+        ...(path.joins ? [t('paths.joins', { name: codeOf(path.joins.label) })] : []),
+    ];
+}
+function show(path: Path, rank: number): void {
     emit('only', path.activities.flatMap((x) => (x.uid === null ? [] : [x.uid])),
         t(props.link ? 'paths.ofHandover' : 'paths.only', { n: rank + 1, name: props.row.activity.name }));
 }
@@ -36,7 +44,8 @@ function show(path: FloatPaths['paths'][number], rank: number): void {
             <li v-for="(path, i) in paths" :key="i">
                 <button class="verb plain" @click="show(path, i)">{{ title(path) }}</button>
                 <span class="faint tabular">
-                    <br>{{ t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }) }}, {{ t('paths.float', { d: formatDuration(path.float, calendars.dayOf(path.activities.at(-1)?.uid, perDay)) }) }}<template v-if="path.joins">, {{ t('paths.joins', { name: path.joins.label?.split('/')[1] ?? t('inspector.elsewhere') }) }}</template></span>
+                    <br>{{ about(path).join(', ') }}
+                </span>
             </li>
         </ol>
         <p v-if="error" class="error" role="alert">{{ error }}</p>

@@ -27,6 +27,12 @@ const isWork = (text: string) => (text.trim() === '' || hours(text) !== null ? n
 const isPercent = (text: string) => (/^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim())
     && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : t('progress.needPercent', { text }));
 
+/** Of what has begun, the report takes the rest along; else it is planned work. */
+function remainingWork(text: string): Promise<boolean> {
+    return a.value.actualStart === null || text.trim() === ''
+        ? sendWork(t('progress.remainingWork'), { remainingWork: text.trim() === '' ? null : hours(text) })
+        : report({ remainingWork: hours(text)! });
+}
 function report(said: Omit<Report, 'activity'>): Promise<boolean> {
     return board.report([{ activity: a.value.uid, ...said }], t('edit.progress', { name: a.value.name }),
         (answer) => assumedText(answer, t));
@@ -68,12 +74,16 @@ async function addItem(): Promise<void> {
                 <ChoiceField :label="t('progress.measure')" :value="by" :options="measures" :disabled="!editable"
                     @commit="(v) => send(t('progress.measure'), { percentBy: v })" />
                 <TypedField v-if="a.actualStart !== null" :label="t('progress.remaining')"
-                    :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told" :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
+                    :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told"
+                    :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
                 <span v-if="a.actualStart !== null" />
                 <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')"
-                    :disabled="!told" :check="isWork" @commit="(v) => (v.trim() === '' ? sendWork(t('progress.actualWork'), { actualWork: null }) : report({ actualWork: hours(v)! }))" />
+                    :disabled="!told" :check="isWork"
+                    @commit="(v) => (v.trim() === '' ? sendWork(t('progress.actualWork'), { actualWork: null })
+                        : report({ actualWork: hours(v)! }))" />
                 <TypedField :label="t('progress.remainingWork')" :value="work(e?.remainingWork)" :placeholder="t('inspector.none')"
-                    :disabled="!editable" :check="isWork" @commit="(v) => (a.actualStart === null || v.trim() === '' ? sendWork(t('progress.remainingWork'), { remainingWork: v.trim() === '' ? null : hours(v) }) : report({ remainingWork: hours(v)! }))" />
+                    :disabled="!editable" :check="isWork"
+                    @commit="remainingWork" />
                 <template v-if="a.actualStart !== null && a.actualFinish === null">
                     <TypedField :label="t('progress.suspend')" :value="showDate(e?.suspend)" :placeholder="t('inspector.none')"
                         :disabled="!told" :check="isDate" @commit="(v) => send(t('progress.suspend'), { suspend: date(v, 'finish') })" />

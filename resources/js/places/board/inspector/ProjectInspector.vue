@@ -44,7 +44,8 @@ function setStatus(text: string): Promise<boolean> {
         <template v-if="p.cost"><span>{{ t('inspector.cost') }}</span>
             <span>{{ (p.cost / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 }) }}</span></template>
         <template v-if="variance"><span>{{ t('inspector.variance') }}</span>
-            <span>{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance), duration: signed(variance.durationVariance) }) }}</span></template>
+            <span>{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance),
+                                                duration: signed(variance.durationVariance) }) }}</span></template>
     </section>
     <NButton size="small" @click="emit('health')">{{ t('health.open') }}</NButton>
     <BaselinesSection :project="p" :per-day="perDay" :editable="editable" @go="(uid) => emit('go', uid)" />
@@ -59,21 +60,28 @@ function setStatus(text: string): Promise<boolean> {
         <TypedField wide :label="t('settings.start')" :hint="t('settings.about.start')" :value="showDate(p.plannedStart)"
             :disabled="!editable" :check="needed" @commit="(v) => send(t('settings.start'), { start: date(v, 'start') })" />
         <TypedField wide :label="t('inspector.deadline')" :hint="t('settings.about.deadline')" :value="showDate(p.deadline)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate"
+            @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         <ChoiceField wide :label="t('inspector.calendar')" :hint="t('settings.about.calendar')" :value="p.calendar" :options="calendars"
             :disabled="!editable" @commit="(v) => send(t('inspector.calendar'), { calendar: v })" />
         <ChoiceField wide :label="t('settings.floatMeasure.title')" :hint="t('settings.about.floatMeasure')" :value="p.floatMeasure"
-            :options="choices('floatMeasure', ['own-end', 'portfolio-end', 'deadline'])" :disabled="!editable" @commit="(v) => send(t('settings.floatMeasure.title'), { floatMeasure: v })" />
+            :options="choices('floatMeasure', ['own-end', 'portfolio-end', 'deadline'])" :disabled="!editable"
+            @commit="(v) => send(t('settings.floatMeasure.title'), { floatMeasure: v })" />
         <ChoiceField wide :label="t('settings.criticalBy.title')" :hint="t('settings.about.criticalBy')" :value="p.criticalBy"
-            :options="choices('criticalBy', ['threshold', 'longest-path'])" :disabled="!editable" @commit="(v) => send(t('settings.criticalBy.title'), { criticalBy: v })" />
+            :options="choices('criticalBy', ['threshold', 'longest-path'])" :disabled="!editable"
+            @commit="(v) => send(t('settings.criticalBy.title'), { criticalBy: v })" />
         <TypedField wide :label="t('settings.criticalDays')" :hint="t('settings.about.criticalDays')" :value="`${p.criticalDays}`"
-            :disabled="!editable || p.criticalBy !== 'threshold'" :check="isDays" @commit="(v) => send(t('settings.criticalDays'), { criticalDays: number(v) })" />
+            :disabled="!editable || p.criticalBy !== 'threshold'" :check="isDays"
+            @commit="(v) => send(t('settings.criticalDays'), { criticalDays: number(v) })" />
         <TypedField wide :label="t('settings.nearCriticalDays')" :hint="t('settings.about.nearCriticalDays')"
-            :value="`${p.nearCriticalDays}`" :disabled="!editable" :check="isDays" @commit="(v) => send(t('settings.nearCriticalDays'), { nearCriticalDays: number(v) })" />
+            :value="`${p.nearCriticalDays}`" :disabled="!editable" :check="isDays"
+            @commit="(v) => send(t('settings.nearCriticalDays'), { nearCriticalDays: number(v) })" />
         <ChoiceField wide :label="t('settings.outOfSequence.title')" :hint="t('settings.about.outOfSequence')" :value="p.outOfSequence"
-            :options="choices('outOfSequence', ['waits', 'continues'])" :disabled="!editable" @commit="(v) => send(t('settings.outOfSequence.title'), { outOfSequence: v })" />
+            :options="choices('outOfSequence', ['waits', 'continues'])" :disabled="!editable"
+            @commit="(v) => send(t('settings.outOfSequence.title'), { outOfSequence: v })" />
         <ChoiceField wide :label="t('settings.lagCalendar')" :hint="t('settings.about.lagCalendar')" :value="p.lagCalendar"
-            :options="['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))" :disabled="!editable" @commit="(v) => send(t('settings.lagCalendar'), { lagCalendar: v })" />
+            :options="['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))"
+            :disabled="!editable" @commit="(v) => send(t('settings.lagCalendar'), { lagCalendar: v })" />
     </section>
 </template>
 
