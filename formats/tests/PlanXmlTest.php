@@ -66,21 +66,25 @@ final class PlanXmlTest extends TestCase
     {
         $head = "<plan xmlns=\"urn:reihe:plan:1\">\n<calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-16:00\"/></calendar>\n";
         $project = "<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\">\n";
+        $a = '<activity code="A" duration="60"/>';
         yield 'not XML' => ["hello\nworld", 1, 'begin like XML'];
         yield 'empty' => ['', 1, 'empty'];
         yield 'cut off' => [$head.$project, 3, 'end of the document'];
         yield 'document type' => ["<?xml version=\"1.0\"?>\n<!DOCTYPE a [<!ENTITY b 'c'>]>\n<a/>", 2, 'document type'];
-        yield 'unknown attribute' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\"\n colour=\"red\"/></plan>", 4, 'colour'];
+        yield 'unknown attribute' => [$head.str_replace(">\n", "\n colour=\"red\"/>", $project).'</plan>', 4, 'colour'];
         yield 'unknown calendar' => [$head.'<project key="P" name="P" calendar="D" start="2026-03-02T08:00"/></plan>', 3, 'calendar D'];
         yield 'a day that does not exist' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-02-30T08:00\"/></plan>", 3,
             '2026-02-30'];
         yield 'task without duration' => ["{$head}{$project}\n<activity code=\"A\"/></project></plan>", 5, 'duration'];
-        yield 'code twice' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"A\" duration=\"60\"/></project></plan>", 5, 'P/A'];
-        yield 'link to nowhere' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/></project>\n\n<link from=\"P/A\" to=\"P/B\"/></plan>", 6, 'P/B'];
-        yield 'loop' => ["{$head}{$project}<activity code=\"A\" duration=\"60\"/>\n<activity code=\"B\" duration=\"60\"/></project><link from=\"P/B\" to=\"P/A\"/><link from=\"P/A\" to=\"P/B\"/></plan>", 4, 'P/A → P/B → P/A'];
+        yield 'code twice' => ["{$head}{$project}{$a}\n{$a}</project></plan>", 5, 'P/A'];
+        yield 'link to nowhere' => ["{$head}{$project}{$a}</project>\n\n<link from=\"P/A\" to=\"P/B\"/></plan>", 6, 'P/B'];
+        yield 'loop' => ["{$head}{$project}{$a}\n<activity code=\"B\" duration=\"60\"/></project>"
+            .'<link from="P/B" to="P/A"/><link from="P/A" to="P/B"/></plan>', 4, 'P/A → P/B → P/A'];
         yield 'no working time' => ["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"/>{$project}</project></plan>", 1, 'calendar C'];
-        yield 'actual start after the status date' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-03-02T08:00\" statusDate=\"2026-03-03\">\n<activity code=\"A\" duration=\"60\" actualStart=\"2026-03-09T08:00\"/></project></plan>", 4, 'status date'];
-        yield 'far future' => ["{$head}<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2099-12-28T08:00\">\n<activity code=\"A\" duration=\"6000\"/></project></plan>", 4, 'P/A'];
+        yield 'actual start after the status date' => [$head.str_replace('>', ' statusDate="2026-03-03">', $project)
+            .'<activity code="A" duration="60" actualStart="2026-03-09T08:00"/></project></plan>', 4, 'status date'];
+        yield 'far future' => [$head.str_replace('2026-03-02', '2099-12-28', $project)
+            .'<activity code="A" duration="6000"/></project></plan>', 4, 'P/A'];
     }
 
     #[DataProvider('faults')]

@@ -74,7 +74,9 @@ final class ExchangeTest extends TestCase
 
     public function test_a_calendar_file_from_elsewhere_becomes_a_project(): void
     {
-        $ics = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VTODO\r\nUID:a@x\r\nDTSTAMP:20261101T000000Z\r\nDTSTART;VALUE=DATE:20261207\r\nDUE;VALUE=DATE:20261209\r\nSUMMARY:Racks\r\nEND:VTODO\r\nEND:VCALENDAR\r\n";
+        $ics = implode("\r\n", ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//EN',
+            'BEGIN:VTODO', 'UID:a@x', 'DTSTAMP:20261101T000000Z', 'DTSTART;VALUE=DATE:20261207', 'DUE;VALUE=DATE:20261209', 'SUMMARY:Racks',
+            'END:VTODO', 'END:VCALENDAR', '']);
         $preview = $this->import($ics, 'Battery racks.ics')->assertCreated();
         self::assertSame([['key' => 'RACK', 'name' => 'Battery racks', 'activities' => 1, 'finish' => '2026-12-09T17:00']],
             array_map(static fn (array $p): array => array_diff_key($p, ['uid' => 0]), $preview->json('projects')));

@@ -50,10 +50,12 @@ final class ODataTest extends TestCase
 
     public function test_progress_baselines_and_agreements_are_fed(): void
     {
-        $done = $this->feed("Activities?\$select=Code,Progress,BaselineFinish&\$filter=Progress eq 1 and ProjectKey eq 'GRID'&\$orderby=Code&\$top=1")->assertOk()->json('value.0');
+        $done = $this->feed('Activities?$select=Code,Progress,BaselineFinish&$orderby=Code&$top=1'
+            ."&\$filter=Progress eq 1 and ProjectKey eq 'GRID'")->assertOk()->json('value.0');
         self::assertEquals(['GRID-CA-0010', 1], [$done['Code'], $done['Progress']]);
         self::assertIsString($done['BaselineFinish']);
-        $agreed = $this->feed("Links?\$filter=AgreedDate ne null and HandoverState ne 'met'&\$select=AgreedDate,Forecast,MarginHours,HandoverState")->assertOk()->json('value');
+        $agreed = $this->feed('Links?$select=AgreedDate,Forecast,MarginHours,HandoverState'
+            ."&\$filter=AgreedDate ne null and HandoverState ne 'met'")->assertOk()->json('value');
         self::assertCount(4, $agreed);
         self::assertSame([], $this->feed('Links?$filter=Handover eq false and HandoverState ne null')->json('value'));
         self::assertIsNumeric($this->feed("Projects?\$filter=Key eq 'GRID'&\$select=DeadlineMarginHours,WorkHours")

@@ -11,10 +11,12 @@ use Illuminate\Testing\TestResponse;
 /** Projects kept outside: known from a file, dated by it, never edited here; and what their source calls our objects. */
 final class OutsideProjectsTest extends TestCase
 {
-    public const FILE = '<plan xmlns="urn:reihe:plan:1" source="supplier.example"><calendar key="W"><day weekday="1" hours="08:00-16:00"/></calendar>
+    public const FILE = '<plan xmlns="urn:reihe:plan:1" source="supplier.example">
+        <calendar key="W"><day weekday="1" hours="08:00-16:00"/></calendar>
         <project uid="4711" key="RACK" name="Racks" calendar="W" start="2026-11-30T08:00">
             <activity uid="a-1" code="R1" name="Rack drawings" duration="480"/></project>
-        <stub uid="mill-1" code="MILL/M7" name="Steel rolled" start="2027-01-11T08:00" finish="2027-01-18T16:00" source="mill, phone" asOf="2026-11-20T10:00"/>
+        <stub uid="mill-1" code="MILL/M7" name="Steel rolled" start="2027-01-11T08:00" finish="2027-01-18T16:00"
+            source="mill, phone" asOf="2026-11-20T10:00"/>
         <stub uid="mill-2" code="MILL/M8" start="2027-02-01T12:00" finish="2027-02-01T12:00"/>
         <link uid="l-1" from="MILL/M7" to="RACK/R1"/><link from="RACK/R1" to="MILL/M8" agreed="2027-01-25T12:00"/></plan>';
 

@@ -20,7 +20,8 @@ final class SafetyTest extends TestCase
     {
         $this->actingAs($this->person('ilse'));
         $dates = "DTSTART:20261207T080000\r\nDUE:20261209T170000\r\n";
-        $todo = static fn (string $uid, string $more = ''): string => "BEGIN:VTODO\r\nUID:{$uid}\r\nSUMMARY:Item {$uid}\r\n{$dates}{$more}END:VTODO\r\n";
+        $todo = static fn (string $uid, string $more = ''): string => "BEGIN:VTODO\r\nUID:{$uid}\r\nSUMMARY:Item {$uid}\r\n"
+            ."{$dates}{$more}END:VTODO\r\n";
         $preview = $this->import(sprintf(self::ICS,
             $todo('1', "RELATED-TO;RELTYPE=FINISHTOSTART:2\r\n").$todo('2').$todo('ä').$todo(str_repeat('9', 200))), 'digits.ics')
             ->assertCreated();
@@ -148,7 +149,9 @@ final class SafetyTest extends TestCase
     #[TestWith(["BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\nUID:a\r\nDTSTART:20261301\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", 3, 'does not exist'])]
     #[TestWith(['<plan xmlns="urn:reihe:plan:1"><calendar key="C"><day weekday="1" hours="08:00-12:00"/><day weekday="1" '
         .'hours="08:00-12:00"/></calendar></plan>', 1, 'given twice'])]
-    #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-12:00\"/></calendar>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/>\n<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/></plan>", 3, 'project P is given twice'])]
+    #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-12:00\"/></calendar>\n"
+        ."<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/>\n"
+        ."<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/></plan>", 3, 'project P is given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"A\" base=\"B\"/>\n<calendar key=\"B\" base=\"A\"/></plan>", 1,
         'leads back'])]
     public function test_odd_files_are_refused_with_a_place(string $file, int $line, string $word): void
@@ -161,8 +164,11 @@ final class SafetyTest extends TestCase
     public function test_nothing_of_a_foreign_file_vanishes_without_a_counted_note(): void
     {
         $this->actingAs($this->person('ilse'));
-        $todo = "BEGIN:VTODO\r\nUID:a@x\r\nSUMMARY:A\x07larm\r\nDESCRIPTION:text\r\nDTSTART;TZID=Europe/Oslo:20261207T080000\r\nDUE;TZID=Europe/Oslo:20261209T170000\r\nPERCENT-COMPLETE:40\r\nLOCATION:quay\r\nPRIORITY:1\r\nnonsense here\r\nRELATED-TO;RELTYPE=FINISHTOSTART:gone@x\r\n"
-            ."BEGIN:VALARM\r\nACTION:DISPLAY\r\nDESCRIPTION:wake\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\nEND:VTODO\r\nBEGIN:VTODO\r\nUID:b@x\r\nSUMMARY:B\r\nSTATUS:CANCELLED\r\nEND:VTODO\r\nBEGIN:VEVENT\r\nUID:e@x\r\nEND:VEVENT";
+        $todo = "BEGIN:VTODO\r\nUID:a@x\r\nSUMMARY:A\x07larm\r\nDESCRIPTION:text\r\n"
+            ."DTSTART;TZID=Europe/Oslo:20261207T080000\r\nDUE;TZID=Europe/Oslo:20261209T170000\r\nPERCENT-COMPLETE:40\r\n"
+            ."LOCATION:quay\r\nPRIORITY:1\r\nnonsense here\r\nRELATED-TO;RELTYPE=FINISHTOSTART:gone@x\r\n"
+            ."BEGIN:VALARM\r\nACTION:DISPLAY\r\nDESCRIPTION:wake\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\nEND:VTODO\r\n"
+            ."BEGIN:VTODO\r\nUID:b@x\r\nSUMMARY:B\r\nSTATUS:CANCELLED\r\nEND:VTODO\r\nBEGIN:VEVENT\r\nUID:e@x\r\nEND:VEVENT";
         $notes = implode("\n", $this->import(sprintf(self::ICS, $todo), 'foreign.ics')->assertCreated()->json('notes'));
         foreach (['1 items carry progress', '1 items are cancelled', '1 descriptions', '1 items are dated in a time zone', 'LOCATION (1)',
             'PRIORITY (1)', '1 components that are not to-dos', '1 alarms', 'control characters',

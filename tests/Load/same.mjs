@@ -31,9 +31,14 @@ judge('one calendar key', await times(6, (i) =>
 judge('one activity code', await times(8, (i) =>
     change([{ verb: 'create', kind: 'activity', uid: `a-${tag}-${i}`, after: { project: 'prj-GRID', code: `A-${tag}`, duration: 480 } }])),
     1);
-const file = () => { const form = new FormData(); form.set('branch', String(branch)); form
-    .set('file',
-        new Blob([`<plan xmlns="urn:reihe:plan:1"><calendar key="OFF${tag}"><day weekday="1" hours="08:00-12:00"/></calendar><project key="F${tag}" name="F" calendar="OFF${tag}" start="2026-12-01"><activity code="A" duration="60"/></project></plan>`]), 'f.xml'); return form; };
+const plan = `<plan xmlns="urn:reihe:plan:1"><calendar key="OFF${tag}"><day weekday="1" hours="08:00-12:00"/></calendar>
+    <project key="F${tag}" name="F" calendar="OFF${tag}" start="2026-12-01"><activity code="A" duration="60"/></project></plan>`;
+function file() {
+    const form = new FormData();
+    form.set('branch', String(branch));
+    form.set('file', new Blob([plan]), 'f.xml');
+    return form;
+}
 const proposal = (await call('POST', '/api/v1/exchange/import', file())).data.changeSet;
 judge('one proposal applied', await times(6, () => call('POST', `/api/v1/changes/${proposal}/apply`)), 1);
 judge('one change set undone', await times(6, () => call('POST', `/api/v1/changes/${proposal}/undo`)), 1);

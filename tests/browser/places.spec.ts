@@ -202,7 +202,8 @@ test('a large file is read in the background, also when the page is left, and it
     await page.goto('/exchange');
     const rows = Array.from({ length: 16_000 },
         (_, i) => `<activity code="LARGE-${i}" name="Work number ${i} of a large file" duration="480"/>`).join('');
-    const file = `<plan xmlns="urn:reihe:plan:1"><calendar key="LARGE"><day weekday="1" hours="08:00-16:00"/></calendar><project key="LARGE" name="Large" calendar="LARGE" start="2026-12-01">${rows}</project></plan>`;
+    const file = `<plan xmlns="urn:reihe:plan:1"><calendar key="LARGE"><day weekday="1" hours="08:00-16:00"/></calendar>
+        <project key="LARGE" name="Large" calendar="LARGE" start="2026-12-01">${rows}</project></plan>`;
     await page.setInputFiles('#x-file', { name: 'large.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
     await page.getByLabel('Into branch').last().click();
     await page.keyboard.type('Archive');

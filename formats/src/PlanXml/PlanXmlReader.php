@@ -129,8 +129,8 @@ final class PlanXmlReader
 
     /**
      * @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>,
-     *     checklist: list<array<string, mixed>>, codes: list<array<string, string>>, attached: list<array{EntityKind, array<string, string>}>,
-     *     ordinal: int}|null
+     *     checklist: list<array<string, mixed>>, codes: list<array<string, string>>,
+     *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null
      */
     private ?array $pending = null;
 

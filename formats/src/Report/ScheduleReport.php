@@ -24,8 +24,9 @@ final class ScheduleReport
      * @return array{projects: list<array{key: string, start: string|null, finish: string|null, duration: int, totalFloat: int|null,
      *     critical: bool, percent: float, work: int, cost: int, margin: int|null}>, wbs: list<array<string, mixed>>,
      *     activities: list<array{project: string, code: string, earlyStart: string, earlyFinish: string, lateStart: string|null,
-     *     lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, interferingFloat: int|null, critical: bool, nearCritical: bool,
-     *     percent: float, drivenBy: list<string>, reasons: list<array<string, mixed>>, waits: list<array<string, mixed>>}>,
+     *     lateFinish: string|null, totalFloat: int|null, freeFloat: int|null, interferingFloat: int|null, critical: bool,
+     *     nearCritical: bool, percent: float, drivenBy: list<string>, reasons: list<array<string, mixed>>,
+     *     waits: list<array<string, mixed>>}>,
      *     links: list<array<string, mixed>>, handovers: list<array<string, mixed>>}
      */
     public static function data(Schedule $schedule): array

@@ -118,6 +118,8 @@ useEventListener(axis, 'wheel', (e: WheelEvent) => {
     }
 }, { passive: false });
 
+const lookOf = (c: Column<R>, row: R) => [{ right: c.align === 'right', bold: c.bold?.(row) }, c.tone?.(row)];
+
 function reveal(id: string): void {
     const i = indexOf.value.get(id);
     if (i === undefined || !scroller.value) return;
@@ -288,7 +290,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                             :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
                             <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }" />
                             <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell"
-                                :class="[c.tone?.(row), { right: c.align === 'right', at: l.id === current && at === column, bold: c.bold?.(row) }]"
+                                :class="[{ at: l.id === current && at === column }, lookOf(c, row)]"
                                 :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }"
                                 :title="c.long ? c.text(row) : undefined"
                                 @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
@@ -308,7 +310,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                             @mousedown="press(stuck.look.id, 0, $event)">
                             <span class="edge" :style="{ background: stuck.look.edge ?? 'transparent' }" />
                             <div v-for="c in columns" :key="c.key" class="cell"
-                                :class="[{ right: c.align === 'right', bold: c.bold?.(stuck.row) }, c.tone?.(stuck.row)]"
+                                :class="lookOf(c, stuck.row)"
                                 :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
                         </div>
                     </div>
