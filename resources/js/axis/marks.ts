@@ -75,10 +75,11 @@ export function float(c: Ctx, from: number, to: number, middle: number, palette:
 
 /** Milestone: a mast with a flag, which points forward for a finish milestone and back for a start milestone. */
 export function pennant(c: Ctx, x: number, middle: number, tone: Tone, palette: Palette, forward: boolean, critical: boolean,
-    done: boolean): void {
+    look: 'open' | 'done' | 'outside'): void {
     const side = forward ? 1 : -1;
-    c.strokeStyle = palette.ink;
+    c.strokeStyle = look === 'outside' ? tone.full : palette.ink;
     c.lineWidth = critical ? 3 : 1.25;
+    c.setLineDash(look === 'outside' ? [3, 2] : []);
     c.beginPath();
     c.moveTo(x, middle - 9);
     c.lineTo(x, middle + 9);
@@ -94,11 +95,14 @@ export function pennant(c: Ctx, x: number, middle: number, tone: Tone, palette: 
     c.lineTo(x + side * 11, middle - 5);
     c.lineTo(x, middle - 1);
     c.closePath();
-    c.fillStyle = done ? tone.full : tone.tint;
-    c.fill();
+    if (look !== 'outside') {
+        c.fillStyle = look === 'done' ? tone.full : tone.tint;
+        c.fill();
+    }
     c.strokeStyle = tone.full;
     c.lineWidth = 1.25;
     c.stroke();
+    c.setLineDash([]);
 }
 
 /** WBS element: pale band over the row with an upper edge in the project's colour. */

@@ -22,9 +22,9 @@ export const dark: Palette = {
 /** Colours of projects: full tone for the done part and edges, tint for the rest. In order of the working set. */
 const TONES = [
     ['#5E4A85', '#CFC6E2', '#A58FD0', '#453B5E'], ['#2B7A72', '#BFE0DB', '#63B8AE', '#274A47'],
-        ['#1F6A9E', '#BBD8EC', '#6BB0DE', '#244457'],
+    ['#1F6A9E', '#BBD8EC', '#6BB0DE', '#244457'],
     ['#9A6A24', '#EBD7B7', '#D6A65E', '#4E4029'], ['#96476A', '#E9C9D7', '#D58CAB', '#4F3542'],
-        ['#56682B', '#D5DDBB', '#A8BB74', '#3C4530'],
+    ['#56682B', '#D5DDBB', '#A8BB74', '#3C4530'],
     ['#3D5A80', '#C5D2E3', '#88A8D2', '#303F52'], ['#8A4B3C', '#E6CDC6', '#CF9384', '#4B3731'],
 ] as const;
 
@@ -42,11 +42,11 @@ export function overrides(p: Palette): GlobalThemeOverrides {
         Progress: { fillColor: p.petrol, fillColorInfo: p.petrol, railColor: p.band },
         common: {
             fontFamily: FONT, fontSize: '14px', primaryColor: p.petrol, primaryColorHover: p.petrol, primaryColorPressed: p.petrol,
-                primaryColorSuppl: p.petrol,
+            primaryColorSuppl: p.petrol,
             bodyColor: p.paper, cardColor: p.raised, modalColor: p.raised, popoverColor: p.raised, tableColor: p.paper,
-                inputColor: p.raised,
+            inputColor: p.raised,
             textColorBase: p.ink, textColor1: p.ink, textColor2: p.ink, textColor3: p.faint, placeholderColor: p.faint,
-                borderColor: p.hairline, dividerColor: p.hairline,
+            borderColor: p.hairline, dividerColor: p.hairline,
             errorColor: p.brick, warningColor: p.marigold, successColor: p.moss, borderRadius: '4px',
         },
         Button: { textColorPrimary: p.onPetrol, textColorHoverPrimary: p.onPetrol, textColorPressedPrimary: p.onPetrol,

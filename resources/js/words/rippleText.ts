@@ -24,7 +24,7 @@ export function rippleParts(ripple: Ripple, t: Translate): { text: string; tone:
             .push({ text: t('ripple.saved', { name: p.name }), tone: 'moss' });
         else if (p.shift !== null && p.finishBefore !== p.finishAfter) parts
             .push({ text: t(p.shift < 0 ? 'ripple.earlier' : 'ripple.later',
-            { name: p.name, by: amount(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
+                { name: p.name, by: amount(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
     }
     if (ripple.risks.length > 0) parts.push({ text: t('ripple.risk', { n: ripple.risks.length }), tone: 'brick' });
     if (ripple.hidden.activities > 0) parts.push({ text: t('ripple.hidden', { n: ripple.hidden.activities }), tone: 'plain' });

@@ -27,8 +27,8 @@ function draw(): void {
             case 'critical': marks.keel(c, 10, 80, m, p, false); return marks.bar(c, 10, 80, m, own, 0, false);
             case 'near': marks.keel(c, 10, 80, m, p, true); return marks.bar(c, 10, 80, m, own, 0, false);
             case 'float': marks.float(c, 45, 80, m, p); return marks.bar(c, 10, 45, m, own, 0, false);
-            case 'finish': return marks.pennant(c, 40, m, own, p, true, false, false);
-            case 'start': return marks.pennant(c, 50, m, own, p, false, false, false);
+            case 'finish': return marks.pennant(c, 40, m, own, p, true, false, 'open');
+            case 'start': return marks.pennant(c, 50, m, own, p, false, false, 'open');
             case 'wbs': return marks.band(c, 10, 80, 2, 24, own);
             case 'driving': return marks.link(c, [[12, 6], [40, 6], [40, 22], [76, 22]],
                 { colour: p.slate, width: 1, dotted: false, double: false });

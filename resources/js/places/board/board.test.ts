@@ -17,12 +17,12 @@ function activities(rows: [string, string | null, number][]) {
     const all = <T>(value: T) => rows.map(() => value);
     return {
         uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]),
-            code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task'),
+        code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task'),
         duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null),
-            constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null),
-            remaining: all(null), resume: all(null),
+        constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null),
+        remaining: all(null), resume: all(null),
         start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0),
-            lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0), percent: all(0),
+        lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0), percent: all(0),
     };
 }
 
@@ -58,7 +58,7 @@ describe('rows', () => {
         later.start = [99];
         const { model: now, moved } = applyDelta(model(),
             { ...data, wbs: { ...data.wbs, ...Object.fromEntries(Object.keys(data.wbs).map((k) => [k, []])) } as never, activities: later,
-            removed: ['top', 'l'] });
+                removed: ['top', 'l'] });
         expect([...moved]).toEqual(['b']);
         expect([now.activities.has('top'), now.links.size]).toEqual([false, 1]);
     });

@@ -69,11 +69,11 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             { key: 'actualStart', title: t('board.columns.actualStart'), width: 88,
                 text: (r) => (r.kind === 'activity' ? short(r.activity.actualStart) : ''),
                 edit: (r) => (reports(r) && r.kind === 'activity'
-                ? (r.activity.actualStart === null ? '' : toIso(r.activity.actualStart).replace('T', ' ')) : null) },
+                    ? (r.activity.actualStart === null ? '' : toIso(r.activity.actualStart).replace('T', ' ')) : null) },
             { key: 'actualFinish', title: t('board.columns.actualFinish'), width: 92,
                 text: (r) => (r.kind === 'activity' ? short(r.activity.actualFinish) : ''),
                 edit: (r) => (reports(r) && r.kind === 'activity'
-                ? (r.activity.actualFinish === null ? '' : toIso(r.activity.actualFinish).replace('T', ' ')) : null) },
+                    ? (r.activity.actualFinish === null ? '' : toIso(r.activity.actualFinish).replace('T', ' ')) : null) },
         ];
         case 'baseline': return [
             code, { ...name, width: 160 },
@@ -101,8 +101,8 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             code, name,
             { key: 'days', title: t('board.columns.days'), width: 58, align: 'right',
                 text: (r) => (r.kind === 'activity'
-                ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '')
-                : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: rolledTone,
+                    ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '')
+                    : dates(r).start === null ? '' : formatDays(dates(r).duration ?? 0, perDay(r))), tone: rolledTone,
                 edit: (r) => (mayPlan(r) && r.kind === 'activity'
                 && r.activity.kind === 'task' ? (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null) },
             { key: 'start', title: t('board.columns.start'), width: 84,

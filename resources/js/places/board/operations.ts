@@ -85,7 +85,7 @@ export function placeInside(model: Model, row: Row): Place {
 export function createActivity(place: Place, name: string, minutes: number): Operation {
     return { verb: 'create', kind: 'activity', uid: newUid(),
         after: { project: place.project, wbs: place.parent, position: place.position, name, kind: 'task', duration: minutes,
-        estimate: true } };
+            estimate: true } };
 }
 
 export function createWbs(place: Place, name: string): Operation {

@@ -134,13 +134,14 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks
         .float(c, x2, toX(view.scale, a.lateFinish), middle, palette);
-    if (scene.model.outside.has(a.uid) && a.actualFinish === null) marks.outside(c, x1, x2, middle, tone);
+    const look = a.actualFinish !== null ? 'done' : scene.model.outside.has(a.uid) ? 'outside' : 'open';
+    if (a.kind.endsWith('milestone')) marks.pennant(c, x1, middle, tone, palette, a.kind === 'finish-milestone', a.critical === 1, look);
+    else if (look === 'outside') marks.outside(c, x1, x2, middle, tone);
     else if (a.kind === 'task') {
         if (a.critical) marks.keel(c, x1, x2, middle, palette, false);
         else if (a.nearCritical) marks.keel(c, x1, x2, middle, palette, true);
         marks.bar(c, x1, x2, middle, tone, doneShare(a), a.estimate === 1);
-    } else if (a.kind === 'hammock') marks.hammock(c, x1, x2, middle, tone);
-    else marks.pennant(c, x1, middle, tone, palette, a.kind === 'finish-milestone', a.critical === 1, a.actualFinish !== null);
+    } else marks.hammock(c, x1, x2, middle, tone);
     for (const kind of [a.constraint1Kind, a.constraint2Kind]) {
         if (kind === null || kind === 'as-late-as-possible') continue;
         const x = kind.startsWith('finish') ? x2 + 2 : x1 - 2;

@@ -16,7 +16,7 @@ const t = (key: string, values: Record<string, unknown> = {}): string => {
 
 const project = (name: string, more: Partial<Ripple['projects'][number]> = {}): Ripple['projects'][number] => ({
     uid: name, key: name, name, moved: 1, turnedCritical: 0, finishBefore: '2026-03-10T17:00', finishAfter: '2026-03-12T17:00',
-        deadline: null, shift: 960, margin: null, minutesPerDay: 480, missesDeadline: false, missedDeadline: false, ...more,
+    deadline: null, shift: 960, margin: null, minutesPerDay: 480, missesDeadline: false, missedDeadline: false, ...more,
 });
 const ripple = (more: Partial<Ripple>): Ripple =>
     ({ movedActivities: 0, projects: [], moved: [], risks: [], hidden: { projects: 0, activities: 0 }, ...more });
@@ -36,12 +36,12 @@ describe('the words of a ripple', () => {
             movedActivities: 3, projects: [
                 project('Tern'), project('Gannet', { finishAfter: '2026-03-10T12:00', shift: -270 }),
                 project('Crew', { deadline: '2026-03-11T17:00', margin: -720, missesDeadline: true }),
-                    project('Grid', { deadline: '2026-03-09T17:00', missedDeadline: true, finishAfter: '2026-03-09T12:00' }),
+                project('Grid', { deadline: '2026-03-09T17:00', missedDeadline: true, finishAfter: '2026-03-09T12:00' }),
             ], risks: [{ uid: 'l', label: 'A/1 → B/2' }],
         }), t);
         expect(parts.map((p) => p.text).slice(1))
             .toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew misses its deadline by 1.5 d',
-            'Grid meets its deadline again', '1 handovers at risk']);
+                'Grid meets its deadline again', '1 handovers at risk']);
         expect(parts.map((p) => p.tone).slice(1)).toEqual(['plain', 'plain', 'brick', 'moss', 'brick']);
     });
 });

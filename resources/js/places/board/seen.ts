@@ -14,11 +14,11 @@ export function seenFields(model: Model | null, kind: Operation['kind'], uid: st
         const e = model!.efforts.get(uid);
         return {
             project: a.project, wbs: a.wbs, position: a.position, code: a.code, name: a.name, kind: a.kind, duration: a.duration,
-                estimate: !!a.estimate, calendar: a.calendar, constraints: constraintsOf(a),
+            estimate: !!a.estimate, calendar: a.calendar, constraints: constraintsOf(a),
             deadline: iso(a.deadline), actualStart: iso(a.actualStart), actualFinish: iso(a.actualFinish), remaining: a.remaining,
-                resume: iso(a.resume),
+            resume: iso(a.resume),
             suspend: iso(e?.suspend), percentBy: e?.percentBy ?? 'duration', physicalPercent: e?.physicalPercent ?? null,
-                checklist: e?.checklist ?? [],
+            checklist: e?.checklist ?? [],
         };
     }
     if (kind === 'wbs') {
@@ -38,9 +38,9 @@ export function seenFields(model: Model | null, kind: Operation['kind'], uid: st
         if (!p) return null;
         return {
             key: p.key, name: p.name, branch: p.branch, calendar: p.calendar, start: iso(p.plannedStart),
-                statusDate: iso(p.statusDate), deadline: iso(p.deadline), floatMeasure: p.floatMeasure, criticalBy: p.criticalBy,
+            statusDate: iso(p.statusDate), deadline: iso(p.deadline), floatMeasure: p.floatMeasure, criticalBy: p.criticalBy,
             criticalDays: p.criticalDays, nearCriticalDays: p.nearCriticalDays, outOfSequence: p.outOfSequence, lagCalendar: p.lagCalendar,
-                lead: p.lead, colour: p.colour,
+            lead: p.lead, colour: p.colour,
         };
     }
     return null;

@@ -26,7 +26,7 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
         : only.value?.what === 'chain' ? new Set(only.value.uids) : null));
     const rows = computed<Row[]>(() => (!board.model ? []
         : only.value?.what === 'trace' ? listRows(board.model, tracing.steps.value.map((s) => s.uid))
-        : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
+            : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
     const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
     const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
     const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])]

@@ -15,7 +15,7 @@ const wait = (kind: string, more: Partial<Wait> = {}): Wait =>
 describe('waiting in words', () => {
     it.each([
         [wait('lag', { minutes: 960 }), 'waits 2 d (lag)'], [wait('lead', { minutes: -480 }), 'begins 1 d early (lead)'],
-            [wait('days-off'), 'waits over days off'], [wait('hours'), 'waits for working hours'],
+        [wait('days-off'), 'waits over days off'], [wait('hours'), 'waits for working hours'],
         [wait('exception', { name: 'May Day' }), 'waits over May Day'], [wait('start-no-earlier'), 'held until 4 May 2026 by constraint'],
     ])('%#', (w, text) => expect(waitText(w, 480, t)).toBe(text));
 
@@ -31,22 +31,22 @@ describe('waiting in words', () => {
         const step: TraceStep = { uid: 'a', project: 'TERN', label: 'TERN/A', name: 'A', start: 0, finish: 1, critical: true, waiting: 0,
             waits: [wait('lag', { minutes: 480 }), wait('days-off')],
             reasons: [{ kind: 'link', moment: 0,
-            link: { uid: 'l', type: 'FS', lag: 480, from: 'b', label: 'GRID/GRID-ST-0060', name: 'B' } }] };
+                link: { uid: 'l', type: 'FS', lag: 480, from: 'b', label: 'GRID/GRID-ST-0060', name: 'B' } }] };
         expect(stepText(step, 480, t)).toBe('GRID-ST-0060 FS · waits 1 d (lag) · waits over days off');
         expect(stepText({ ...step, waits: [wait('hours'), wait('status-date')],
             reasons: [{ kind: 'status-date', moment: 0, link: null }] }, 480, t)).toBe('waits for the status date, 4 May 2026');
         expect(stepText({ ...step, waits: [],
             reasons: [{ kind: 'link', moment: 0, link: { uid: null, type: 'SS', lag: 0, from: null, label: null, name: null } },
-            { kind: 'status-date', moment: 0, link: null }] }, 480, t)).toBe('an activity you cannot see SS · after the status date');
+                { kind: 'status-date', moment: 0, link: null }] }, 480, t)).toBe('an activity you cannot see SS · after the status date');
     });
 
     it('says which dates nobody typed', () => {
         const assumed = (n: number) => ({ assumptions: Array
             .from({ length: n }, () => ({ activity: 'a', field: 'actualStart', moment: fromUtc(2026, 2, 2, 480),
-            because: 'planned' })) }) as never;
+                because: 'planned' })) }) as never;
         expect([assumedText(assumed(0), t), assumedText(assumed(1), t), assumedText(assumed(3), t)])
             .toEqual([null, 'Start set to the planned 2 Mar 2026.',
-            'Start set to the planned 2 Mar 2026. Start set to the planned 2 Mar 2026. +1']);
+                'Start set to the planned 2 Mar 2026. Start set to the planned 2 Mar 2026. +1']);
     });
 });
 
@@ -61,7 +61,7 @@ describe('typed dates', () => {
     });
     it.each([
         ['2026-03-02', 'start', '2026-03-02 06:00'], ['2026-03-02', 'finish', '2026-03-02 22:00'],
-            ['2.3.2026 07:30', 'finish', '2026-03-02 07:30'], ['2026-03-02 00:00', 'start', '2026-03-02 00:00'],
+        ['2.3.2026 07:30', 'finish', '2026-03-02 07:30'], ['2026-03-02 00:00', 'start', '2026-03-02 00:00'],
         ['2026-03-03', 'start', '2026-03-03 00:00'], ['2026-03-03', 'finish', '2026-03-04 00:00'], ['soon', 'start', ''],
     ] as const)('%s as a %s', (text, end, shown) => expect(showDate(readDate(text, days, end))).toBe(shown));
 });

@@ -58,7 +58,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
 }
 const taken = computed(() => (preview.value?.projects ?? []).filter((p) => !left.value.has(p.uid)));
 const counted = computed(() => Object.entries(preview.value?.counts ?? {})
-    .map(([kind, count]) => `${n(count)} ${t(`exchange.counts.${kind}`)}`).join(' · '));
+    .map(([kind, count]) => t(`exchange.counts.${kind}`, { n: n(count) }, count)).join(' · '));
 const several = computed(() => (preview.value?.projects.length ?? 0) > 1);
 function openBoard(): void {
     void router.push({ name: 'board', query: { projects: arrived.value.slice(0, 20).join(',') } });

@@ -34,7 +34,7 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
             <li v-for="p in list" :key="p.uid">
                 <b>{{ p.reason || t('exchange.unnamed') }}</b>
                 <span class="faint tabular">
-                    {{ p.author ?? '–' }} · {{ when(p.created) }} · {{ t('exchange.items', { n: n(p.operations) }) }}
+                    {{ p.author ?? '–' }} · {{ when(p.created) }} · {{ t('exchange.items', { n: n(p.operations) }, p.operations) }}
                 </span>
                 <RouterLink v-if="p.operations <= MOST" class="verb"
                     :to="{ name: 'proposal', params: { uid: p.uid } }">{{ t('exchange.lookAt') }}</RouterLink>

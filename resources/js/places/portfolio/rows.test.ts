@@ -4,8 +4,8 @@ import { portfolioRows } from './rows';
 
 const project = (key: string): PortfolioProject => ({
     uid: key, key, name: key, branch: 'b', kept: 'here' as const, colour: 1, lead: null, calendar: 'c', minutesPerDay: 480,
-        plannedStart: 0, statusDate: null,
-        deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
+    plannedStart: 0, statusDate: null,
+    deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
     progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: [], revision: 1, role: 'planner', mayPlan: true,
 });
 const band = (id: string, parent: string | null,
