@@ -15,6 +15,8 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Route;
 use Illuminate\Testing\TestResponse;
 use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
@@ -151,5 +153,31 @@ abstract class TestCase extends LaravelTestCase
     protected function everything(): array
     {
         return Results::of($this->assertResultsAreTrue());
+    }
+
+    /** Everything that is stored. */
+    protected function plan(): Plan
+    {
+        /** @var list<int> $ids */
+        $ids = DB::table('projects')->pluck('id')->all();
+
+        return PlanStore::load($ids)[0];
+    }
+
+    /** Every field of every object is the same, and no natural key was left parked. */
+    protected function assertSamePlan(Plan $expected, Plan $found): void
+    {
+        foreach (EntityKind::cases() as $kind) {
+            $written = static function (Plan $plan) use ($kind): array {
+                $list = array_map(static fn ($e): array => $e->fields(), $plan->all($kind));
+                ksort($list);
+
+                return $list;
+            };
+            self::assertEquals($written($expected), $written($found), $kind->value);
+        }
+        self::assertSame(0, DB::table('activities')->where('parked', '!=', 0)->count() + DB::table('projects')->where('parked', '!=', 0)
+            ->count()
+            + DB::table('links')->where('parked', '!=', 0)->count() + DB::table('calendars')->where('parked', '!=', 0)->count());
     }
 }

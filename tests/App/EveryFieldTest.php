@@ -1,0 +1,294 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use App\Planning\News;
+use Illuminate\Support\Facades\DB;
+use PHPUnit\Framework\Attributes\DataProvider;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Fields;
+use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\Plan;
+
+/**
+ * What holds for every field of every kind that somebody may write: it is stored and read back, the same change twice is one,
+ * whoever saw another value is told both, and undo and redo lead to exactly the plans before and after, whoever undoes.
+ */
+final class EveryFieldTest extends TestCase
+{
+    private const TASK = 'act-grid-st-0030';
+
+    /** kind => object => field => another value, or that and what must change with it */
+    private const VALUES = [
+        'calendar' => ['cal-grid' => [
+            'key' => 'GRID-2', 'name' => 'Grid “two”', 'week' => [5 => '08:00-14:00', 6 => ''], 'base' => 'cal-harbour',
+            'minutesPerDay' => 450,
+            'exceptions' => [['date' => '06-06', 'periods' => '08:00-10:00', 'name' => ''],
+                ['date' => '2027-01-02', 'periods' => '', 'name' => 'x']],
+        ]],
+        'codeSet' => ['codeset-stage' => ['key' => 'stage', 'name' => 'Stages', 'position' => 7.5], 'set-free' => ['scope' => 'resource']],
+        'entry' => [
+            'entry-stage-build-civil' => ['key' => '4711', 'name' => 'Civil works', 'position' => -1.0, 'parent' => null],
+            'entry-free' => ['codeSet' => 'codeset-stage'],
+        ],
+        'branch' => ['branch-archive' => ['parent' => 'branch-fleet', 'name' => 'Old', 'position' => 0.25]],
+        'project' => ['prj-GRID' => [
+            'key' => '007', 'name' => 'Ny', 'branch' => 'branch-archive', 'calendar' => 'cal-dock',
+            'start' => '2026-10-13T08:00', 'statusDate' => '2026-11-24T17:00', 'deadline' => null, 'floatMeasure' => 'portfolio-end',
+            'criticalBy' => 'longest-path',
+            'criticalDays' => 1.5, 'nearCriticalDays' => 9.0, 'outOfSequence' => 'continues', 'lagCalendar' => 'elapsed', 'lead' => 'Åse',
+            'colour' => 8,
+        ]],
+        'wbs' => ['wbs-grid-ca' => [
+            'parent' => 'wbs-grid-pe', 'position' => 12.5, 'code' => '10', 'name' => 'Kabel', 'deadline' => '2027-01-15T12:00',
+        ], 'wbs-free' => ['project' => 'prj-CREW']],
+        'activity' => [self::TASK => [
+            'wbs' => null, 'position' => 99.0, 'code' => '1', 'name' => ' two  blanks ', 'duration' => 5040, 'estimate' => false,
+            'calendar' => 'cal-dock', 'deadline' => '2027-02-01T17:00', 'percentBy' => 'physical', 'physicalPercent' => 12.5,
+            'constraints' => [['kind' => 'start-no-earlier', 'date' => '2027-03-01T08:00']],
+            'checklist' => [['name' => 'One', 'weight' => 2.0, 'done' => false], ['name' => 'Two', 'weight' => 1.0, 'done' => true]],
+            'actualStart' => '2026-11-20T08:00', 'actualFinish' => ['2026-11-24T17:00', ['actualStart' => '2026-11-20T08:00']],
+            'remaining' => [960, ['actualStart' => '2026-11-20T08:00']],
+            'suspend' => ['2026-11-23T08:00', ['actualStart' => '2026-11-20T08:00', 'resume' => '2026-12-07T08:00']],
+            'resume' => ['2026-12-07T08:00', ['actualStart' => '2026-11-20T08:00']],
+        ], 'act-free' => ['kind' => ['start-milestone', ['duration' => 0]]]],
+        'assignment' => ['work-act-free' => ['activity' => self::TASK.'-b', 'actualWork' => 60, 'remainingWork' => 0, 'cost' => 100_000]],
+        'link' => ['link-free' => [
+            'from' => self::TASK.'-b', 'to' => self::TASK.'-b', 'type' => 'SF', 'lag' => -480, 'lagCalendar' => 'elapsed',
+        ], 'link-over' => ['agreed' => '2027-03-01T12:00', 'giverOwner' => 'Noor', 'takerOwner' => 'Aino', 'note' => 'Papers']],
+        'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines"]],
+        'coding' => ['coding-free' => ['entry' => 'entry-b', 'activity' => self::TASK.'-b',
+            'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
+    ];
+
+    /** what is said once, when it is made */
+    private const FIXED = ['activity.project'];
+
+    /** what is not edited here: it comes with files from outside, see OutsideProjectsTest */
+    private const FROM_OUTSIDE = ['project.kept', 'activity.outsideStart', 'activity.outsideFinish', 'activity.source', 'activity.asOf'];
+
+    /** @return iterable<string, array{string}> */
+    public static function kinds(): iterable
+    {
+        foreach (array_keys(self::VALUES) as $kind) {
+            yield $kind => [$kind];
+        }
+    }
+
+    /** @return iterable<string, array{string, mixed, array<string, mixed>}> field => uid, value, what must change with it */
+    private static function fieldsOf(string $kind): iterable
+    {
+        foreach (self::VALUES[$kind] as $uid => $values) {
+            foreach ($values as $field => $given) {
+                $pair = is_array($given) && array_keys($given) === [0, 1] && is_array($given[1]) && ! is_array($given[0]);
+                yield $field => $pair ? [$uid, $given[0], $given[1]] : [$uid, $given, []];
+            }
+        }
+    }
+
+    public function test_every_field_that_may_be_written_has_its_row(): void
+    {
+        $all = $rows = [];
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($kind->fields() as $name => $field) {
+                $field->stamp !== null ?: $all[] = "{$kind->value}.{$name}";
+            }
+            foreach (self::fieldsOf($kind->value) as $name => $row) {
+                $rows[] = "{$kind->value}.{$name}";
+            }
+        }
+        self::assertEqualsCanonicalizing($all, [...$rows, ...self::FIXED, ...self::FROM_OUTSIDE]);
+    }
+
+    #[DataProvider('kinds')]
+    public function test_it_is_kept_compared_and_taken_back(string $kind): void
+    {
+        $this->objects();
+        foreach (self::fieldsOf($kind) as $field => [$uid, $value, $more]) {
+            $this->keptComparedAndTakenBack($kind, $uid, $field, $value, $more);
+        }
+        $this->assertResultsAreTrue();
+    }
+
+    /** @param  array<string, mixed>  $more */
+    private function keptComparedAndTakenBack(string $kind, string $uid, string $field, mixed $value, array $more): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $first = "first-{$field}";
+        $before = $this->plan();
+        $was = $this->value($before, $kind, $uid, $field);
+        $operation = self::update($kind, $uid, [$field => $value] + $more) + ['before' => [$field => $was]];
+
+        $answer = $this->change([$operation], ['changeSet' => $first]);
+        self::assertSame(200, $answer->status(), "{$kind}.{$field}: {$answer->getContent()}");
+        self::assertSame($first, $answer->json('changeSet'));
+        $after = $this->plan();
+        self::assertEquals($this->normal($kind, $field, $value), $this->value($after, $kind, $uid, $field));
+        self::assertNotEquals($was, $this->value($after, $kind, $uid, $field));
+        $this->assertSamePlan($before, $this->without($after, $before, $kind, $uid, [$field, ...array_keys($more)]));
+        $this->assertNewsOf($kind, $uid, $field, $first);
+
+        // an answer that never came: sent again it is the same change set; from somebody else it is nothing new
+        $revisions = $this->revisions();
+        $this->change([$operation], ['changeSet' => $first])->assertOk()->assertJsonPath('changeSet', $first)
+            ->assertJsonPath('applied', $answer->json('applied'));
+        $this->actingAs($this->somebody('administrator'));
+        $this->change([$operation])->assertOk()->assertJsonPath('changeSet', null);
+        self::assertSame($revisions, $this->revisions());
+
+        // somebody who still sees the old value and wants a third one is told both
+        $third = $this->third($kind, $field, $value);
+        if ($third !== null) {
+            $conflict = $this->change([['after' => [$field => $third]] + $operation])->assertStatus(409)->json('conflicts.0');
+            self::assertEquals([$field, $was, $third, $this->value($after, $kind, $uid, $field)],
+                [$conflict['field'], $conflict['seen'], $conflict['yours'], $conflict['theirs']]);
+        }
+
+        $undo = $this->postJson("/api/v1/changes/{$first}/undo")->assertOk()->json('changeSet');
+        $this->assertSamePlan($before, $this->plan());
+        $again = $this->postJson("/api/v1/changes/{$undo}/undo")->assertOk()->json('changeSet');
+        $this->assertSamePlan($after, $this->plan());
+        $this->postJson("/api/v1/changes/{$first}/undo")->assertStatus(409);
+        $this->postJson("/api/v1/changes/{$again}/undo")->assertOk();
+        $this->assertSamePlan($before, $this->plan());
+    }
+
+    /** An undo keeps what somebody else has written since, and says so where it would have to take it. */
+    #[DataProvider('kinds')]
+    public function test_undo_does_not_take_what_somebody_else_wrote(string $kind): void
+    {
+        $this->objects();
+        $compared = [];
+        $other = $this->somebody('administrator');
+        foreach (self::fieldsOf($kind) as $field => [$uid, $value, $more]) {
+            $type = $this->type($kind, $field)->value;
+            $third = $more === [] && ! isset($compared[$type]) ? $this->third($kind, $field, $value) : null;
+            if ($third === null) {
+                continue; // one of a type is enough: they are compared by it
+            }
+            $compared[$type] = $field;
+            $this->actingAs($this->person('ilse'));
+            $made = $this->change([self::update($kind, $uid, [$field => $value])])->assertOk()->json('changeSet');
+            $this->actingAs($other);
+            $this->change([self::update($kind, $uid, [$field => $third])])->assertOk();
+            $theirs = $this->plan();
+            $this->actingAs($this->person('ilse'));
+            $conflict = $this->postJson("/api/v1/changes/{$made}/undo")->assertStatus(409)->json('conflicts.0');
+            self::assertEquals([$field, $this->value($theirs, $kind, $uid, $field)], [$conflict['field'], $conflict['theirs']]);
+            $this->assertSamePlan($theirs, $this->plan());
+        }
+        self::assertSame($kind === 'coding', $compared === [], 'a coding has nothing but references');
+    }
+
+    public function test_an_activity_stays_in_its_project(): void
+    {
+        $this->objects();
+        $this->change([self::update('activity', 'act-free', ['project' => 'prj-CREW'])])->assertStatus(422)
+            ->assertJsonPath('errors.0.pointer', '/operations/0/after/project');
+    }
+
+    public function test_what_comes_from_outside_is_not_typed(): void
+    {
+        $this->objects();
+        $before = $this->plan();
+        $said = [];
+        foreach ([['project.kept' => 'outside'], ['activity.source' => 'x'], ['activity.asOf' => '2027-01-04T08:00'],
+            ['activity.outsideStart' => '2027-01-04T08:00', 'activity.outsideFinish' => '2027-01-05T08:00']] as $fields) {
+            $kind = strtok((string) array_key_first($fields), '.');
+            $after = array_combine(array_map(static fn (string $f): string => explode('.', $f)[1], array_keys($fields)), $fields);
+            $answer = $this->change([self::update($kind, $kind === 'project' ? 'prj-GRID' : self::TASK, $after)])->assertStatus(422);
+            self::assertStringContainsString('outside', (string) $answer->json('detail'));
+            self::assertContains($answer->json('field') ?? basename($answer->json('errors.0.pointer')), array_keys($after));
+            array_push($said, ...array_keys($fields));
+        }
+        self::assertEqualsCanonicalizing(self::FROM_OUTSIDE, $said);
+        $this->assertSamePlan($before, $this->plan());
+    }
+
+    /** Objects that hold nothing else, so that any field of theirs may be changed alone. */
+    private function objects(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $made = $this->change([
+            self::made('codeSet', 'set-free', ['scope' => 'activity', 'key' => 'FREE', 'name' => 'Free']),
+            self::made('codeSet', 'set-other', ['scope' => 'project', 'key' => 'OTHER', 'name' => 'Other']),
+            self::made('codeSet', 'set-used', ['scope' => 'activity', 'key' => 'USED', 'name' => 'Used']),
+            self::made('entry', 'entry-a', ['codeSet' => 'set-used', 'key' => 'A', 'name' => 'A']),
+            self::made('entry', 'entry-b', ['codeSet' => 'set-used', 'key' => 'B', 'name' => 'B']),
+            self::made('entry', 'entry-free', ['codeSet' => 'set-other', 'key' => 'FREE', 'name' => 'Free']),
+            self::made('wbs', 'wbs-free', ['project' => 'prj-GRID', 'code' => 'F', 'name' => 'Free', 'position' => 50]),
+            self::made('activity', 'act-free', ['project' => 'prj-GRID', 'code' => 'F1', 'name' => 'Free', 'duration' => 480]),
+            self::made('activity', self::TASK.'-b', ['project' => 'prj-GRID', 'code' => 'F2', 'name' => 'Second', 'duration' => 480]),
+            self::made('assignment', 'work-act-free', ['activity' => 'act-free', 'actualWork' => null, 'remainingWork' => 480]),
+            self::made('activity', 'act-end', ['project' => 'prj-GRID', 'code' => 'F3', 'name' => 'Third', 'duration' => 480]),
+            self::made('link', 'link-free', ['from' => 'act-free', 'to' => 'act-end', 'type' => 'FS', 'lag' => 0]),
+            self::made('link', 'link-over', ['from' => 'act-free', 'to' => 'act-crew-ro-0050', 'type' => 'FS', 'lag' => 0]),
+            self::made('remark', 'remark-free', ['activity' => 'act-free', 'text' => 'Free']),
+            self::made('coding', 'coding-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'entry' => 'entry-a']),
+        ]);
+        self::assertSame(200, $made->status(), (string) $made->getContent());
+    }
+
+    private function type(string $kind, string $field): FieldType
+    {
+        return EntityKind::from($kind)->fields()[$field]->type;
+    }
+
+    private function value(Plan $plan, string $kind, string $uid, string $field): mixed
+    {
+        return $plan->find(EntityKind::from($kind), $uid)?->fields()[$field] ?? null;
+    }
+
+    /** As the written form gives it back. */
+    private function normal(string $kind, string $field, mixed $value): mixed
+    {
+        $described = EntityKind::from($kind)->fields()[$field];
+
+        return $described->type->written($described->read(new Fields([$field => $value])));
+    }
+
+    /** A value unlike the one given and the one before; null where none is made up that is sure to be allowed. */
+    private function third(string $kind, string $field, mixed $value): mixed
+    {
+        return match ($this->type($kind, $field)) {
+            FieldType::Text, FieldType::Title, FieldType::Code => $field === 'key' ? 'THIRD-3' : 'Third',
+            FieldType::Number => $value + 1.25,
+            FieldType::Whole => $field === 'colour' ? 7 : $value + 5,
+            default => null,
+        };
+    }
+
+    /**
+     * @param  list<string>  $fields
+     */
+    private function without(Plan $after, Plan $before, string $kind, string $uid, array $fields): Plan
+    {
+        $objects = [];
+        foreach (EntityKind::cases() as $of) {
+            $objects[$of->value] = $after->all($of);
+        }
+        $put = array_intersect_key($before->find(EntityKind::from($kind), $uid)?->fields() ?? [], array_flip($fields));
+        $objects[$kind][$uid] = EntityKind::from($kind)->read($uid, $put + $objects[$kind][$uid]->fields());
+
+        return Plan::from($objects, $after->stubs);
+    }
+
+    private function assertNewsOf(string $kind, string $uid, string $field, string $changeSet): void
+    {
+        $found = DB::table('plan_changes')->join('change_sets', 'change_sets.id', '=', 'plan_changes.change_set_id')
+            ->where(['change_sets.uid' => $changeSet, 'kind' => $kind, 'plan_changes.uid' => $uid, 'field' => $field])
+            ->pluck('project_uid')->all();
+        self::assertNotSame([], $found);
+        $enterprise = in_array($kind, ['calendar', 'codeSet', 'entry', 'branch'], true);
+        self::assertSame($enterprise, $found === [News::ENTERPRISE]);
+    }
+
+    /** @return array<string, int> */
+    private function revisions(): array
+    {
+        return DB::table('projects')->orderBy('uid')->pluck('revision', 'uid')->all()
+            + ['' => DB::table('enterprise')->value('revision')];
+    }
+}
