@@ -10,7 +10,8 @@ use Reihe\Core\Plan\EntityKind;
 /** Row numbers of loaded objects, both ways. */
 final class Ids
 {
-    private const MANY = 5000;
+    /** from how many on all rows of a table are looked up instead of some by name */
+    public static int $many = 5000;
 
     /** @var array<string, array<string, int>> kind => uid => id */
     private array $ids = [];
@@ -30,6 +31,36 @@ final class Ids
     }
 
     /**
+     * Takes over rows that somebody else looked up; what is known already stays.
+     *
+     * @param  array<int, string>  $uids
+     * @param  list<int>  $rows  ids in the same order
+     */
+    public function know(EntityKind $kind, array $uids, array $rows): void
+    {
+        $this->ids[$kind->value] = ($this->ids[$kind->value] ?? []) + array_combine($uids, $rows);
+        $this->uids[$kind->value] = ($this->uids[$kind->value] ?? []) + array_combine($rows, $uids);
+    }
+
+    /**
+     * @param  array<int, string>  $uids
+     * @return list<int>|null their ids in the same order; null when some are not known
+     */
+    public function rows(EntityKind $kind, array $uids): ?array
+    {
+        $known = $this->ids[$kind->value] ?? [];
+        $rows = [];
+        foreach ($uids as $uid) {
+            if (! isset($known[$uid])) {
+                return null;
+            }
+            $rows[] = $known[$uid];
+        }
+
+        return $rows;
+    }
+
+    /**
      * Looks up rows that are not known yet.
      *
      * @param  list<string>  $uids
@@ -37,7 +68,7 @@ final class Ids
     public function find(EntityKind $kind, array $uids): void
     {
         $missing = array_values(array_filter($uids, fn (string $uid): bool => ! isset($this->ids[$kind->value][$uid])));
-        if (count($missing) > self::MANY) { // all of the table's at once is less work than thousands by name
+        if (count($missing) > self::$many) { // all of the table's at once is less work than thousands by name
             $this->all($kind);
             $missing = array_values(array_filter($missing, fn (string $uid): bool => ! isset($this->ids[$kind->value][$uid])));
         }

@@ -104,12 +104,13 @@ final class KeptParts
     }
 
     /**
-     * Parts never share a project, so the smallest id names one, also when projects join it or leave.
+     * Parts never share a project, so the smallest id names one, also when projects join it or leave. What a version of the
+     * program with other lists kept is not asked for.
      *
      * @param  array<string, int>  $ids
      */
     private static function key(array $ids): string
     {
-        return 'reihe '.DB::connection()->getDatabaseName().' '.Enterprise::epoch().' '.($ids === [] ? '' : min($ids));
+        return 'reihe '.DB::connection()->getDatabaseName().' '.Enterprise::epoch().' '.Part::form().' '.($ids === [] ? '' : min($ids));
     }
 }

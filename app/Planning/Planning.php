@@ -254,6 +254,11 @@ final class Planning
         }
         $shapes = Operation::shapeDates($outcome->operations);
         $revisions = self::revise($own, $difference->touchedProjects(), $known, $shapes);
+        $many = $difference->count() > Ids::$many;
+        if ($many && $connected->part->rows !== []) {
+            $ids->know(EntityKind::Activity, $connected->part->network->uid, $connected->part->rows['activity']);
+            $ids->know(EntityKind::Wbs, $connected->part->network->wbsUid, $connected->part->rows['wbs']);
+        }
         $difference->write($ids, $revisions, $written);
 
         $isPart = $request->proposal !== null && $request->items !== null;
@@ -295,7 +300,8 @@ final class Planning
         foreach (array_keys($there) as $uid) {
             $inputs[$uid] = ($connected->part->inputs[$uid] ?? 0) + (isset($own[$uid]) ? 1 : 0);
         }
-        $part = Part::of($there, $inputs, $connected->part->enterprise + ($shapes ? 1 : 0), $after, $difference->rolledUp);
+        $part = Part::of($there, $inputs, $connected->part->enterprise + ($shapes ? 1 : 0), $after, $difference->rolledUp,
+            $connected->part->rowsAfter($outcome->operations, $after->network, $ids, $many));
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]),
             $known, $after), $part];

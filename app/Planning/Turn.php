@@ -16,8 +16,11 @@ final class Turn
 {
     private const SECONDS = 20;
 
-    /** @param  string|null  $name  of a lock of the database's session; null when there was nothing to wait for */
-    private function __construct(private readonly ?string $name)
+    /**
+     * @param  string|null  $name  of a lock of the database's session; null when there was nothing to wait for
+     * @param  bool  $waited  somebody else had it, so others may be waiting now
+     */
+    private function __construct(private readonly ?string $name, private readonly bool $waited = false)
     {
     }
 
@@ -29,12 +32,13 @@ final class Turn
         }
         $name = mb_substr('reihe '.DB::connection()->getDatabaseName(), 0, 40).' '.min($projects);
         try {
-            DB::select('SELECT GET_LOCK(?, ?)', [$name, self::SECONDS]);
+            $waited = DB::scalar('SELECT GET_LOCK(?, 0)', [$name]) !== 1;
+            $waited && DB::select('SELECT GET_LOCK(?, ?)', [$name, self::SECONDS]);
         } catch (QueryException) {
             return new self(null); // a cluster of databases has no such locks
         }
 
-        return new self($name);
+        return new self($name, $waited);
     }
 
     public function end(): void
@@ -45,7 +49,7 @@ final class Turn
     }
 
     /**
-     * Carries out the work once the answer is on its way, and ends the turn then.
+     * Carries out the work once the answer is on its way, and ends the turn then; at once where somebody may be waiting.
      *
      * @param  callable(): void  $work
      */
@@ -58,6 +62,6 @@ final class Turn
                 $this->end();
             }
         };
-        app()->runningInConsole() ? $both() : app()->terminating($both);
+        app()->runningInConsole() || $this->waited ? $both() : app()->terminating($both);
     }
 }
