@@ -151,7 +151,7 @@ final class SafetyTest extends TestCase
         .'hours="08:00-12:00"/></calendar></plan>', 1, 'given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"C\"><day weekday=\"1\" hours=\"08:00-12:00\"/></calendar>\n"
         ."<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/>\n"
-        ."<project key=\"P\" name=\"P\" calendar=\"C\" start=\"2026-12-01\"/></plan>", 3, 'project P is given twice'])]
+        .'<project key="P" name="P" calendar="C" start="2026-12-01"/></plan>', 3, 'project P is given twice'])]
     #[TestWith(["<plan xmlns=\"urn:reihe:plan:1\"><calendar key=\"A\" base=\"B\"/>\n<calendar key=\"B\" base=\"A\"/></plan>", 1,
         'leads back'])]
     public function test_odd_files_are_refused_with_a_place(string $file, int $line, string $word): void
