@@ -59,4 +59,31 @@ final class Todo
     {
         return $this->extras["X-REIHE-{$name}"][0] ?? null;
     }
+
+    /**
+     * What it is of ours: project, wbs, activity or stub; null for one from elsewhere. Files before version 1.1 say it as
+     * X-REIHE-SORT.
+     */
+    public function kind(): ?string
+    {
+        return $this->extra('SORT') ?? $this->extra('KIND');
+    }
+
+    /** Uid of the component above it. */
+    public function parent(): ?string
+    {
+        foreach ($this->relations as $relation) {
+            if ($relation->type === 'PARENT') {
+                return $relation->uid;
+            }
+        }
+
+        return null;
+    }
+
+    /** For messages. */
+    public function place(): string
+    {
+        return 'component '.Text::short($this->uid).' “'.Text::short($this->summary).'”';
+    }
 }

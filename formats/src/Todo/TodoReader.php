@@ -113,7 +113,7 @@ final class TodoReader
         $foreign = false;
         foreach ($this->todos->items as $order => $todo) {
             try {
-                if (self::kind($todo) === null) {
+                if ($todo->kind() === null) {
                     $foreign = true;
                     $parts[] = $this->fromElsewhere($todo, $order + 1.0);
                 } else {
@@ -124,7 +124,7 @@ final class TodoReader
                     $parts[] = $link;
                 }
             } catch (CoreException $e) {
-                throw new FormatError(self::place($todo).": {$e->getMessage()}", $this->line($todo->uid));
+                throw new FormatError($todo->place().": {$e->getMessage()}", $this->line($todo->uid));
             }
         }
         if ($foreign) {
@@ -222,23 +222,9 @@ final class TodoReader
         return $this->todos->lineOf($this->original[$uid] ?? $uid) ?? 1;
     }
 
-    private static function place(Todo $todo): string
-    {
-        return 'component '.Text::short($todo->uid).' “'.Text::short($todo->summary).'”';
-    }
-
-    /**
-     * What a component is of ours: project, wbs, activity or stub; null for one from elsewhere. Files before version 1.1 say it as
-     * X-REIHE-SORT.
-     */
-    private static function kind(Todo $todo): ?string
-    {
-        return $todo->extra('SORT') ?? $todo->extra('KIND');
-    }
-
     private function own(Todo $todo): Project|WbsElement|Activity|Stub
     {
-        $kind = self::kind($todo);
+        $kind = $todo->kind();
         if ($kind === 'stub') {
             $asOf = $todo->extra('AS-OF');
 
@@ -260,7 +246,7 @@ final class TodoReader
                 $type === FieldType::Items => json_decode($value, true),
                 $type === FieldType::Flag => $value === 'TRUE',
                 $field === 'calendar' => $this->calendarKeys[$value]
-                    ?? throw new FormatError(self::place($todo).': calendar '.Text::short($value).' is not in the file',
+                    ?? throw new FormatError($todo->place().': calendar '.Text::short($value).' is not in the file',
                         $this->line($todo->uid)),
                 default => $value,
             };
@@ -268,7 +254,7 @@ final class TodoReader
         if ($kind === 'project') {
             return Project::read($todo->uid, $fields);
         }
-        $parent = $this->parent($todo) ?? throw new FormatError(self::place($todo).' has no parent', $this->line($todo->uid));
+        $parent = $todo->parent() ?? throw new FormatError($todo->place().' has no parent', $this->line($todo->uid));
         $fields['project'] = $this->projectAbove($parent);
         $wbs = $parent === $fields['project'] ? null : $parent;
         if ($kind === 'wbs') {
@@ -322,7 +308,7 @@ final class TodoReader
 
     private function fromElsewhere(Todo $todo, float $position): WbsElement|Activity
     {
-        $parent = $this->parent($todo);
+        $parent = $todo->parent();
         $wbs = $parent !== null && isset($this->byUid[$parent]) ? $parent : null;
         if (isset($this->parents[$todo->uid])) {
             return new WbsElement($todo->uid, $this->foreign->uid, $wbs, $position, '', $todo->summary);
@@ -376,26 +362,15 @@ final class TodoReader
         }
     }
 
-    private function parent(Todo $todo): ?string
-    {
-        foreach ($todo->relations as $relation) {
-            if ($relation->type === 'PARENT') {
-                return $relation->uid;
-            }
-        }
-
-        return null;
-    }
-
     private function projectAbove(string $uid): string
     {
         for ($steps = 0; $steps < 100; $steps++) {
             $todo = $this->byUid[$uid] ?? throw new FormatError('the parent '.Text::short($this->original[$uid]
                 ?? $uid).' is not in the file', $this->line($uid));
-            if (self::kind($todo) === 'project') {
+            if ($todo->kind() === 'project') {
                 return $uid;
             }
-            $uid = $this->parent($todo) ?? throw new FormatError("component {$uid} has no project above it", $this->line($uid));
+            $uid = $todo->parent() ?? throw new FormatError("component {$uid} has no project above it", $this->line($uid));
         }
         throw new FormatError("component {$uid} lies inside itself", $this->line($uid));
     }
