@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Access\Reach;
+use App\Planning\Rows;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -34,6 +35,9 @@ final class FarEnds
     /** @var array<string, true> uids in the file, of activities that are here already */
     private array $here = [];
 
+    /** @var array<string, int> uids in the file that other activities have here */
+    private array $taken = [];
+
     /**
      * @param  string  $branch  uid of the one that outside projects are put on
      * @param  string  $source  where the file comes from
@@ -49,20 +53,46 @@ final class FarEnds
     public function find(Plan $plan): void
     {
         $missing = [];
+        $known = $this->known($plan->stubs);
         foreach ($plan->stubs as $uid => $stub) {
             [$key, $code] = [...explode('/', $stub->code, 2), ''];
-            $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-                ->where('projects.key', $key)->where('activities.code', $code)->value('activities.uid');
-            if (is_string($found)) {
-                $this->uids[$uid] = $found;
+            if (isset($known[$stub->code])) {
+                $this->uids[$uid] = $known[$stub->code];
                 $this->here[$uid] = true;
             } elseif ($code !== '' && $key !== 'ELSEWHERE' && preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) === 1) {
                 $missing[$key][$code] = $stub;
             }
         }
+        $uids = array_map(static fn (Stub $s): string => $s->uid, array_merge([], ...array_map(array_values(...), array_values($missing))));
+        foreach (array_chunk($uids, Rows::CHUNK) as $chunk) {
+            /** @var array<string, int> $taken */
+            $taken = DB::table(Table::of(EntityKind::Activity)->name())->whereIn('uid', $chunk)->pluck('id', 'uid')->all();
+            $this->taken += $taken;
+        }
         foreach ($missing as $key => $stubs) {
             $this->outside((string) $key, $stubs);
         }
+    }
+
+    /**
+     * @param  array<array-key, Stub>  $stubs
+     * @return array<string, string> project key/code => uid of those that are here and within reach
+     */
+    private function known(array $stubs): array
+    {
+        $known = [];
+        foreach (array_chunk($stubs, Rows::CHUNK) as $chunk) {
+            $names = array_map(static fn (Stub $s): array => [...explode('/', $s->code, 2), ''], $chunk);
+            $rows = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+                ->whereIn('projects.key', array_column($names, 0))->whereIn('activities.code', array_column($names, 1))
+                ->get(['projects.key', 'activities.code', 'activities.uid']);
+            foreach ($rows as $row) {
+                /** @var object{key: string, code: string, uid: string} $row */
+                $known["{$row->key}/{$row->code}"] = $row->uid;
+            }
+        }
+
+        return $known;
     }
 
     /** Is this far end an activity that is here already? */
@@ -95,8 +125,7 @@ final class FarEnds
         foreach ($stubs as $code => $stub) {
             $duration = $stub->start === $stub->finish
                 || $this->axis === null ? 0 : max(1, $this->axis->between($stub->start, $stub->finish));
-            $here = DB::table(Table::of(EntityKind::Activity)->name())->where('uid', $stub->uid)->exists() ? (string) Str::ulid()
-                : $stub->uid;
+            $here = isset($this->taken[$stub->uid]) ? (string) Str::ulid() : $stub->uid;
             $this->uids[$stub->uid] = $here;
             $this->operations[] = Operation::create(EntityKind::Activity, $here, EntityKind::Activity->brief([
                 'project' => $uid, 'wbs' => null, 'position' => ++$position, 'code' => (string) $code, 'name' => $stub->name,

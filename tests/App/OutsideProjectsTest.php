@@ -20,6 +20,31 @@ final class OutsideProjectsTest extends TestCase
         <stub uid="mill-2" code="MILL/M8" start="2027-02-01T12:00" finish="2027-02-01T12:00"/>
         <link uid="l-1" from="MILL/M7" to="RACK/R1"/><link from="RACK/R1" to="MILL/M8" agreed="2027-01-25T12:00"/></plan>';
 
+    /** @return array{int, int} activities of the preview, and questions to the database, for a file with so many far ends */
+    private function previewed(int $stubs): array
+    {
+        $lines = ['', ''];
+        for ($n = 1; $n <= $stubs; $n++) {
+            $lines[0] .= "<stub uid=\"mill-{$n}\" code=\"MILL/M{$n}\" start=\"2027-02-01T08:00\" finish=\"2027-02-02T16:00\"/>";
+            $lines[1] .= "<link from=\"MILL/M{$n}\" to=\"RACK/R1\"/>";
+        }
+        $file = preg_replace('#<stub.*</plan>#s', implode('', $lines).'</plan>', self::FILE);
+        DB::flushQueryLog();
+        DB::enableQueryLog();
+        $count = $this->import((string) $file)->assertCreated()->json('counts.activity');
+        DB::disableQueryLog();
+
+        return [$count, count(DB::getQueryLog())];
+    }
+
+    public function test_many_far_ends_are_not_asked_for_one_by_one(): void
+    {
+        [$few, $questions] = $this->previewed(3);
+        [$many, $more] = $this->previewed(300);
+        self::assertSame([4, 301], [$few, $many]);
+        self::assertLessThan($questions + 20, $more);
+    }
+
     protected function setUp(): void
     {
         parent::setUp();
