@@ -10,8 +10,10 @@ use Reihe\Core\Plan\EntityKind;
 /** Row numbers of loaded objects, both ways. */
 final class Ids
 {
-    /** from how many on all rows of a table are looked up instead of some by name */
-    public static int $many = 5000;
+    public const MANY = 5000;
+
+    /** from how many on all rows of a table are looked up instead of some by name; tests lower it */
+    public static int $many = self::MANY;
 
     /** @var array<string, array<string, int>> kind => uid => id */
     private array $ids = [];

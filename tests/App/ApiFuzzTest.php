@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\OData\Model;
 use Illuminate\Log\Events\MessageLogged;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Event;
@@ -94,8 +95,7 @@ final class ApiFuzzTest extends TestCase
             '$orderby' => ['', 'Name desc asc', 'Nothing', 'Name,Name', '1'], '$top' => ['-1', '99999999999', 'x', '0'],
             '$skip' => ['-1', '999999999', ''], '$select' => ['*', 'Nothing', ',,,'], '$count' => ['yes', 'true'],
             '$format' => ['xml', 'json']];
-        foreach (['Projects', 'Activities', 'Links', 'WbsElements', 'ProjectCodes', 'Nothing', 'Projects(\'x\')', 'Projects(\'\'\'\')',
-            '$batch', 'Projects/$count'] as $set) {
+        foreach ([...array_keys(Model::sets()), 'Nothing', 'Projects(\'x\')', 'Projects(\'\'\'\')', '$batch', 'Projects/$count'] as $set) {
             foreach ($tries as $option => $texts) {
                 foreach ($texts as $text) {
                     $this->app['auth']->forgetGuards();

@@ -55,7 +55,7 @@ final class IncrementalTest extends TestCase
 
     protected function tearDown(): void
     {
-        Ids::$many = 5000;
+        Ids::$many = Ids::MANY;
         parent::tearDown();
     }
 
