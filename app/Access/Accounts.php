@@ -10,6 +10,7 @@ use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\Role;
 
 /**
  * Users and their roles, changed by administrators, each change with its history. An administrator decides about the branches

@@ -8,6 +8,7 @@ use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\Role;
 
 /** The one place that knows what a user reaches. Roles are granted on branches and hold for everything below. */
 final class Reach

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Access\Reach;
-use App\Access\Role;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Role;
 
 /** What a board shows: rows as columns, with what the user may do to each project. */
 final readonly class Projection

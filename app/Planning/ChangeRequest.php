@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
-use App\Access\Role;
 use App\Models\ChangeSet;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Role;
 
 /** What somebody wants to be done to plan data, and what they saw when they wanted it. */
 final readonly class ChangeRequest

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Access\Reach;
-use App\Access\Role;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
@@ -16,6 +15,7 @@ use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Role;
 
 /**
  * May the user carry out these operations? Asked before anything else, so that no later answer tells of what is out of
@@ -24,7 +24,8 @@ use Reihe\Core\Plan\Plan;
  * Changing a project needs a role on its branch, a link belongs to the project of its successor and needs a look at the
  * other one. A branch is made, named and deleted by those who may plan it, moved by those who administer both places: what
  * lies above decides who reaches it. Calendars, code sets and entries belong to the enterprise: planners may add some,
- * administrators change them; what one's own change set added, its undo may take away again.
+ * administrators change them, unless the set says otherwise ({@see CodeRights}); what one's own change set added, its undo may
+ * take away again. What is archived rests ({@see Archive}).
  */
 final class OperationAccess
 {
@@ -40,6 +41,8 @@ final class OperationAccess
     /** @var array<string, int> uid => id of the branch that is there already, above a branch that the operations make */
     private array $madeBelow = [];
 
+    private CodeRights $rights;
+
     public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids,
         private readonly Role $role, private readonly bool $undo,
         private readonly bool $fromOutside)
@@ -53,6 +56,8 @@ final class OperationAccess
      */
     public function check(array $operations): void
     {
+        $this->rights = new CodeRights($this->plan, $operations);
+        $archive = new Archive($this->plan);
         foreach (self::ownersFirst($operations) as $position => $o) {
             if ($o->verb === Verb::Create) {
                 $this->creation($position, $o);
@@ -65,6 +70,8 @@ final class OperationAccess
             $this->references($position, $o);
             $this->projectOnBranch($position, $o);
             $this->fromOutside || $this->undo ?: $this->keptHere($position, $o);
+            $archive->check($position, $o);
+
         }
     }
 
@@ -123,7 +130,7 @@ final class OperationAccess
             $this->made[$o->kind->value][$o->uid] = '';
             $above = $o->kind === EntityKind::Branch ? $this->branch($o->after['parent'] ?? null) : null;
             if ($above === null) {
-                $this->reach->requireAnywhere($this->role);
+                $this->reach->requireAnywhere($this->rights->needed($o, $this->role));
             } else {
                 $this->reach->require($this->role, $above);
                 $this->madeBelow[$o->uid] = $above;
@@ -147,7 +154,7 @@ final class OperationAccess
         }
         $this->made[$o->kind->value][$o->uid] = $project;
         if (isset($this->plan->projects[$project]) && $this->sees($project)) {
-            $this->mayChange($project);
+            $this->mayChange($project, $this->rights->needed($o, $this->role));
         }
     }
 
@@ -159,14 +166,14 @@ final class OperationAccess
             return;
         }
         if ($o->kind !== EntityKind::Branch && $o->kind->entry()->owner === Owner::Enterprise) {
-            $this->reach->requireAnywhere($this->undo ? $this->role : Role::Administrator);
+            $this->reach->requireAnywhere($this->undo ? $this->role : $this->rights->needed($o, Role::Administrator));
 
             return;
         }
         if (! $this->isVisible($o->kind, $o->uid)) {
             throw new InvalidOperation($position, 'uid', "this {$o->kind->entry()->noun} does not exist (any more)");
         }
-        $this->mayChange((string) $this->plan->ownerOf($o->kind, $o->uid));
+        $this->mayChange((string) $this->plan->ownerOf($o->kind, $o->uid), $this->rights->needed($o, $this->role));
     }
 
     private function references(int $position, Operation $o): void
@@ -279,8 +286,8 @@ final class OperationAccess
         return isset($this->plan->projects[$project]) && $this->branchOf($project) !== null;
     }
 
-    private function mayChange(string $project): void
+    private function mayChange(string $project, Role $needed): void
     {
-        $this->reach->require($this->role, (int) $this->branchOf($project));
+        $this->reach->require($needed, (int) $this->branchOf($project));
     }
 }

@@ -41,7 +41,8 @@ final class TouchedProjects
         $shared = [];
         foreach ($operations as $o) {
             $entry = $o->kind->entry();
-            if ($entry->owner === Owner::Enterprise && ($entry->shapesDates || $o->verb === Verb::Delete)) {
+            $binds = array_intersect_key($o->after ?? [], array_flip($entry->bindsUsers)) !== [];
+            if ($entry->owner === Owner::Enterprise && ($entry->shapesDates || $binds || $o->verb === Verb::Delete)) {
                 $shared[$o->kind->value][] = $o->uid; // what uses it may move, or keep it from being deleted
             }
         }

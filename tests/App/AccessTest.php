@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
-use App\Access\Role;
 use App\Models\BackgroundJob;
 use App\Models\ChangeSet;
 use Illuminate\Http\UploadedFile;
@@ -13,6 +12,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Route as Router;
 use Illuminate\Testing\TestResponse;
 use PHPUnit\Framework\Attributes\TestWith;
+use Reihe\Core\Plan\Role;
 
 /** Every route against every kind of caller. */
 final class AccessTest extends TestCase

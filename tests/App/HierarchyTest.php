@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Access\Reach;
-use App\Access\Role;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\Role;
 
 /** Branches, codes, search, and roles that reach downwards. */
 final class HierarchyTest extends TestCase

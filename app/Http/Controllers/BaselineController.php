@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Baselines\BaselineStore;
 use App\Http\PlainText;
 use App\Planning\Connected;
@@ -18,6 +17,7 @@ use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Baseline\Comparison;
 use Reihe\Core\Baseline\Variance;
+use Reihe\Core\Plan\Role;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Time\Instant;
 

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Board\BaselineColumns;
 use App\Board\ChangeAnswer;
 use App\Board\PlanRows;
@@ -29,6 +28,7 @@ use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Role;
 
 /** Change sets: made, tried, undone, and proposals decided. */
 final class ChangeController

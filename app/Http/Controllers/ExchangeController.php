@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Exchange\Exporter;
 use App\Exchange\Format;
 use App\Exchange\ImportPreview;
@@ -19,6 +18,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\Role;
 use Reihe\Formats\Text;
 
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Baselines\BaselineStore;
 use App\Health\ThresholdStore;
 use App\Planning\Connected;
@@ -16,6 +15,7 @@ use Reihe\Core\Health\Check;
 use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
 use Reihe\Core\Health\RedundantLinks;
+use Reihe\Core\Plan\Role;
 
 /** Findings about the schedules of projects, and the thresholds they are measured by. */
 final class HealthController

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Exchange\ProjectKeys;
 use App\Planning\Enterprise;
 use App\Planning\PlanStore;
@@ -18,6 +17,7 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Measure;
+use Reihe\Core\Plan\Role;
 use Reihe\Core\Schedule\RolledUp;
 use Symfony\Component\HttpFoundation\Response;
 

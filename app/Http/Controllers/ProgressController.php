@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Access\Role;
 use App\Baselines\BaselineStore;
 use App\Board\ChangeAnswer;
 use App\Models\ChangeSet;
@@ -18,6 +17,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Progress\Assumption;
 use Reihe\Core\Progress\Recording;

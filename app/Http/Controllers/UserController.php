@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Access\Accounts;
 use App\Access\Reach;
-use App\Access\Role;
 use App\Http\PlainText;
 use App\Models\User;
 use Illuminate\Database\Query\Builder;
@@ -15,6 +14,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\Role;
 
 /** Users and access, for administrators. */
 final class UserController

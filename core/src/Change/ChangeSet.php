@@ -10,6 +10,7 @@ use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Coding\EntryKey;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Assignment;
+use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
@@ -161,8 +162,12 @@ final class ChangeSet
             }
         }
 
+        $set = $kind === EntityKind::Entry && is_string($fields['codeSet'] ?? null) ? $this->objects['codeSet'][$fields['codeSet']] ?? null
+            : null;
+
         return ['key' => EntryKey::propose(is_string($fields['name'] ?? null) ? $fields['name'] : '',
-            static fn (string $key): bool => isset($taken[$key]))] + $fields;
+            static fn (string $key): bool => isset($taken[$key]), min(EntryKey::LENGTH, $set instanceof CodeSet ? $set->keyLength
+                ?? EntryKey::LENGTH : EntryKey::LENGTH))] + $fields;
     }
 
     private function update(Operation $operation): void

@@ -13,9 +13,10 @@ use Reihe\Core\Calendar\Calendar;
 enum EntityKind: string
 {
     case Calendar = 'calendar';
+    case Branch = 'branch';
     case CodeSet = 'codeSet';
     case Entry = 'entry';
-    case Branch = 'branch';
+
     case Project = 'project';
     case Wbs = 'wbs';
     case Activity = 'activity';
@@ -108,8 +109,10 @@ enum EntityKind: string
     {
         return match ($this) {
             self::Calendar => KindEntry::of(Calendar::class, 'calendars', Owner::Enterprise, null, ['key'], 'calendar', shapesDates: true),
-            self::CodeSet => KindEntry::of(CodeSet::class, 'codeSets', Owner::Enterprise, null, ['scope', 'key'], 'code set'),
-            self::Entry => KindEntry::of(CodeEntry::class, 'entries', Owner::Enterprise, null, ['codeSet', 'key'], 'entry'),
+            self::CodeSet => KindEntry::of(CodeSet::class, 'codeSets', Owner::Enterprise, null, ['scope', 'key'], 'code set',
+                bindsUsers: ['scope', 'multiple']),
+            self::Entry => KindEntry::of(CodeEntry::class, 'entries', Owner::Enterprise, null, ['codeSet', 'key'], 'entry',
+                bindsUsers: ['codeSet']),
             self::Branch => KindEntry::of(Branch::class, 'branches', Owner::Enterprise, null, ['parent', 'name'], 'branch'),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),

@@ -16,6 +16,7 @@ final readonly class KindEntry
      * @param  list<string>  $naturalKey  fields that together are unique, compared exactly, upper and lower case apart
      * @param  string  $noun  what a sentence calls it
      * @param  bool  $shapesDates  of what the enterprise has: dates follow from it
+     * @param  list<string>  $bindsUsers  of what the enterprise has: fields that say what projects may do with it
      */
     public function __construct(
         public string $class,
@@ -26,6 +27,7 @@ final readonly class KindEntry
         public array $naturalKey,
         public string $noun,
         public bool $shapesDates,
+        public array $bindsUsers,
     ) {
     }
 
@@ -33,9 +35,10 @@ final readonly class KindEntry
      * @param  class-string<Entity>  $class
      * @param  string|null  $through  field that leads to the project
      * @param  list<string>  $naturalKey
+     * @param  list<string>  $bindsUsers
      */
     public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun,
-        bool $shapesDates = false): self
+        bool $shapesDates = false, array $bindsUsers = []): self
     {
         $references = [];
         foreach (Catalogue::flat($class) as $name => $field) {
@@ -45,7 +48,7 @@ final readonly class KindEntry
         }
 
         return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey,
-            $noun, $shapesDates);
+            $noun, $shapesDates, $bindsUsers);
     }
 
     /** `1 entry`, `2 entries` */

@@ -116,13 +116,18 @@ final class PlanCheck
                 throw new InvalidPlan(EntityKind::Entry, $entry->uid, $plan->entryName($entry->uid), 'parent',
                     'belongs to another code set');
             }
+            $longest = $plan->codeSets[$entry->codeSet]->keyLength;
+            if ($longest !== null && mb_strlen($entry->key) > $longest) {
+                throw new InvalidPlan(EntityKind::Entry, $entry->uid, $plan->entryName($entry->uid), 'key',
+                    "{$entry->key} is longer than the {$longest} characters that its set allows");
+            }
             $once($entry, EntityKind::Entry, 'key', "{$entry->codeSet} {$entry->key}", 'is taken by another entry of the set');
             $once($entry, EntityKind::Entry, 'name', "{$entry->codeSet} {$entry->parent} {$entry->name}",
                 'is taken by another entry beside it');
         }
     }
 
-    /** An object has one entry of a set, of a set for its kind. */
+    /** An object has entries of sets for its kind, one of a set or, where the set allows it, several different ones. */
     private static function codings(Plan $plan): void
     {
         $seen = [];
@@ -136,12 +141,13 @@ final class PlanCheck
                 throw $invalid('activity', 'is not an activity of its project');
             }
             $entry = $plan->entries[$coding->entry] ?? throw $invalid('entry', 'does not exist');
-            if ($plan->codeSets[$entry->codeSet]->scope !== $coding->scope()) {
-                throw $invalid('entry', "belongs to a code set for {$plan->codeSets[$entry->codeSet]->scope->plural()}");
+            $set = $plan->codeSets[$entry->codeSet];
+            if ($set->scope !== $coding->scope()) {
+                throw $invalid('entry', "belongs to a code set for {$set->scope->plural()}");
             }
-            $once = ($coding->activity ?? $coding->project)." {$entry->codeSet}";
+            $once = ($coding->activity ?? $coding->project).' '.($set->multiple ? $entry->uid : $set->uid);
             if (isset($seen[$once])) {
-                throw $invalid('entry', 'is a second one of the same code set');
+                throw $invalid('entry', $set->multiple ? 'is there already' : 'is a second one of the same code set');
             }
             $seen[$once] = true;
         }

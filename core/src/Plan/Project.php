@@ -48,6 +48,8 @@ final readonly class Project implements Entity
         public ?int $colour = null,
         #[Field(FieldType::Choice, 'Here, or outside: then its activities have the dates that come from there.', of: Kept::class)]
         public Kept $kept = Kept::Here,
+        #[Field(FieldType::Flag, 'It rests: not shown unless asked for, and not edited.')]
+        public bool $archived = false,
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Access;
+namespace Reihe\Core\Plan;
 
 /** What a user may do on a branch and everything below it; each role includes the ones before it. */
 enum Role: string

@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\Branch;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+
+/**
+ * What is archived rests: a branch with everything below it, or a project. It is calculated like everything else, so that
+ * what waits for it keeps its dates, and it is not edited until it is brought back.
+ */
+final readonly class Archive
+{
+    /** what may be changed on something that rests: that it rests, and where it hangs */
+    private const FREE = ['archived' => 0, 'branch' => 0, 'parent' => 0];
+
+    public function __construct(private Plan $plan)
+    {
+    }
+
+    /** @throws InvalidOperation */
+    public function check(int $position, Operation $o): void
+    {
+        if ($o->kind === EntityKind::Branch || $o->kind === EntityKind::Project) {
+            if ($o->verb === Verb::Delete || ($o->verb === Verb::Update && array_diff_key($o->after ?? [], self::FREE) === [])) {
+                return;
+            }
+            $above = $o->after[$o->kind === EntityKind::Branch ? 'parent' : 'branch'] ?? null;
+            if ($o->verb === Verb::Create && is_string($above) && $this->branchRests($above)) {
+                throw new InvalidOperation($position, $o->kind === EntityKind::Branch ? 'parent' : 'branch',
+                    "is archived; bring {$this->plan->branches[$above]->name} back first");
+            }
+        }
+        $project = $o->kind === EntityKind::Project ? $o->uid : $this->plan->ownerOf($o->kind, $o->uid) ?? $this->ownerToBe($o);
+        if ($project !== null && $this->projectRests($project)) {
+            throw new InvalidOperation($position, null, "{$this->plan->projects[$project]->key} is archived; bring it back first");
+        }
+        if ($o->kind === EntityKind::Branch && $this->branchRests($o->uid)) {
+            throw new InvalidOperation($position, null, "branch {$this->plan->branches[$o->uid]->name} is archived; bring it back first");
+        }
+    }
+
+    public function projectRests(string $uid): bool
+    {
+        $project = $this->plan->projects[$uid] ?? null;
+
+        return $project !== null && ($project->archived || ($project->branch !== null && $this->branchRests($project->branch)));
+    }
+
+    /** Is the branch archived, or one above it? */
+    public function branchRests(string $uid): bool
+    {
+        for ($at = $this->plan->branches[$uid] ?? null; $at instanceof Branch; $at = $this->plan->branches[$at->parent ?? ''] ?? null) {
+            if ($at->archived) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** The project that an object will belong to. */
+    private function ownerToBe(Operation $o): ?string
+    {
+        $through = $o->verb === Verb::Create ? $o->kind->entry()->ownedThrough : null;
+        $uid = $through === null ? null : $o->after[$through->field] ?? null;
+
+        return $through === null || ! is_string($uid) ? null
+            : ($through->to === EntityKind::Project ? $uid : $this->plan->ownerOf($through->to, $uid));
+    }
+}
