@@ -22,6 +22,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Schedule\LoopFound;
+use Reihe\Core\Selection\InvalidSelection;
 use Reihe\Formats\FormatError;
 use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
@@ -72,6 +73,8 @@ final class Problem
                 ['errors' => [['pointer' => self::pointer($e), 'detail' => $e->why]]]),
             $e instanceof LoopFound => self::loop($e),
             $e instanceof InvalidPlan => self::plan($e),
+            $e instanceof InvalidSelection => self::make(422, 'invalid', ucfirst($e->getMessage()),
+                ['errors' => [['pointer' => $e->pointer, 'detail' => $e->why]]]),
             $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]),
             $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http',

@@ -14,18 +14,24 @@ use Reihe\Core\Tests\RandomPlan;
 /** Random plans in which every field of every kind is filled somewhere; a new field or kind that is not makes the tests fail. */
 final class FilledPlan
 {
-    /** what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself */
-    private const NOT_CARRIED = ['branch', 'position'];
+    /**
+     * what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself, who may do what is
+     * a matter of each enterprise
+     */
+    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn'];
 
     /** what random plans have by themselves */
     private const MORE = [
         'calendar' => ['minutesPerDay' => 450],
         'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25,
-            'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'deadline' => '2026-09-30T17:00'],
+            'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'archived' => true, 'deadline' => '2026-09-30T17:00'],
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],
-        'remark' => [], 'codeSet' => [], 'entry' => [], 'coding' => [], 'assignment' => [],
+        'remark' => [], 'codeSet' => ['description' => 'What “it” is', 'keyLength' => 50, 'multiple' => true, 'weight' => 2.5,
+            'steward' => 'Noor'],
+        'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
+        'coding' => [], 'assignment' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -108,7 +114,7 @@ final class FilledPlan
         }
 
         // the hierarchy is that of the reader
-        return array_values(array_filter(array_keys($open), static fn (string $field): bool => $field !== 'project.branch'
-            && ! str_starts_with($field, 'branch.')));
+        return array_values(array_filter(array_keys($open), static fn (string $field): bool => ! str_starts_with($field, 'branch.')
+            && ! in_array(explode('.', $field)[1], array_diff(self::NOT_CARRIED, ['position']), true)));
     }
 }

@@ -220,12 +220,15 @@ final class ControlTest extends TestCase
             'days of 16 hours');
         self::assertSame([0, null], [$all['Archive']['count'], $all['Archive']['start']]);
         self::assertEqualsCanonicalizing(['prj-OSTV', 'prj-LYNG'], $all['Shore power']['projects']);
-        $stage = $bands('?group=STAGE');
+        $view = static fn (array $view): string => '?view='.rawurlencode((string) json_encode($view));
+        $stage = $bands($view(['group' => ['code:codeset-stage']]));
         self::assertSame(['prj-OSTV'], $stage['Civil']['projects']);
         self::assertSame(4, $stage['Build']['count']);
         self::assertEqualsCanonicalizing(['Varnsund Ferries', 'Fleet', 'Vessel conversions', 'Harbours', 'Shore power'],
-            array_keys($bands('?only=DISTRICT:OUTER')));
-        self::assertSame([], $bands('?only=DISTRICT:NOWHERE'));
+            array_keys($bands($view(['group' => ['branch'], 'filter' => ['field' => 'code:codeset-district', 'is' => 'is',
+                'value' => ['entry-district-outer']]]))));
+        self::assertSame([], $bands($view(['group' => ['branch'], 'filter' => ['field' => 'code:codeset-district', 'is' => 'is',
+            'value' => ['nowhere']]])));
     }
 
     public function test_results_of_an_earlier_version_are_brought_up_to_date(): void

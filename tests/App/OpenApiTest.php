@@ -23,7 +23,7 @@ final class OpenApiTest extends TestCase
         $this->assertFits('Reasons', $this->getJson('/api/v1/activities/act-grid-ca-0050/reasons'));
         $this->assertFits('Trace', $this->getJson('/api/v1/activities/act-ostv-cm-0010/trace'));
         $this->assertFits('FloatPaths', $this->getJson('/api/v1/activities/act-ostv-cm-0010/float-paths'));
-        $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio?group=STAGE&only=DISTRICT:INNER'));
+        $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio?view='.rawurlencode('{"group":["code:codeset-stage"],"empty":true}')));
         $this->assertFits('Health', $this->getJson('/api/v1/health?projects=GRID,OSTV'));
         $this->assertFits('Checks', $this->putJson('/api/v1/health/thresholds', ['checks' => ['long-lags' => ['days' => 3]]]));
         $baselines = $this->getJson('/api/v1/projects/prj-OSTV/baselines');

@@ -6,22 +6,32 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Exchange\ProjectKeys;
+use App\Planning\Archive;
 use App\Planning\Enterprise;
 use App\Planning\PlanStore;
-use App\Portfolio\Bands;
+use App\Portfolio\ProjectColumns;
+use App\Portfolio\ProjectRows;
+use App\Selection\EnterpriseColumns;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Branch;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
-use Reihe\Core\Plan\Measure;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Role;
-use Reihe\Core\Schedule\RolledUp;
+use Reihe\Core\Selection\Arrangement;
+use Reihe\Core\Selection\Band;
+use Reihe\Core\Selection\Column;
+use Reihe\Core\Selection\InvalidSelection;
+use Reihe\Core\Selection\View;
+use Reihe\Core\Time\Instant;
 use Symfony\Component\HttpFoundation\Response;
 
-/** Everything the portfolio shows: hierarchy, projects with their roll-up, code sets, calendars. */
+/** Everything the portfolio shows: hierarchy, projects with their roll-up, bands, code sets, calendars. */
 final class PortfolioController
 {
     public function __construct(private readonly Reach $reach)
@@ -45,33 +55,45 @@ final class PortfolioController
         if ($known->isNotModified($request)) {
             return $known;
         }
-        $plan = PlanStore::load([])[0]; // what the enterprise has
-        $byOrder = static fn (CodeSet|CodeEntry $a, CodeSet|CodeEntry $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid];
-        $sets = array_values(array_filter($plan->codeSets, static fn (CodeSet $s): bool => $s->scope === CodeScope::Project));
-        $entries = array_values($plan->entries);
-        usort($sets, $byOrder);
-        usort($entries, $byOrder);
-        $branches = $this->branches();
-        $rows = $this->rows();
-        $only = [];
-        foreach (array_filter(explode(',', (string) $request->string('only'))) as $pair) {
-            [$set, $value] = [...explode(':', $pair, 2), ''];
-            $only[$set] = $value;
-        }
+        [$plan, $ids] = PlanStore::load([]); // what the enterprise has
+        $enterprise = new EnterpriseColumns($plan, $this->reach);
+        $columns = new ProjectColumns($enterprise, $ids);
+        $view = self::view($request, $columns->columns());
+        $rows = new ProjectRows($this->reach, $columns, $plan, $enterprise->dayLengths(), $view, self::today());
+        $archive = new Archive($plan);
+        $arrangement = Arrangement::of($rows->arranged(), $columns->columns(), $view, $enterprise->retired()
+            + ($view->archived ? [] : array_filter(array_map(static fn ($b): bool => $archive->branchRests($b->uid), $plan->branches))));
+        $sets = $enterprise->sets(CodeScope::Project);
 
         return (new JsonResponse([
-            'branches' => $branches,
-            'projects' => $this->projects($rows),
-            'bands' => (new Bands($branches, $this->parts($rows), $sets, $entries))->by((string) $request->string('group'), $only),
-            'codeSets' => array_map(static fn (CodeSet $s): array => [
-                'uid' => $s->uid, 'key' => $s->key, 'name' => $s->name,
-                'entries' => array_values(array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid, 'parent' => $e->parent,
-                    'key' => $e->key, 'name' => $e->name],
-                    array_filter($entries, static fn (CodeEntry $e): bool => $e->codeSet === $s->uid))),
-            ], $sets),
+            'branches' => $this->branches($plan, $archive),
+            'projects' => $rows->shown($arrangement->uids()),
+            'bands' => array_map(fn (Band $b): array => $this->band($b, $plan), $arrangement->bands),
+            'columns' => array_values(array_map(static fn (Column $c): array => ['name' => $c->name, 'kind' => $c->kind->value,
+                'scale' => $c->scale, 'words' => $c->words], $columns->columns())),
+            'codeSets' => array_map(static fn (CodeSet $s): array => self::set($s, $plan), $sets),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key,
                 'name' => $c->name], $plan->calendars)),
         ]))->setEtag($stamp);
+    }
+
+    /** @param  array<string, Column>  $columns */
+    private static function view(Request $request, array $columns): View
+    {
+        $written = $request->query('view');
+        $data = ['group' => ['branch'], 'empty' => true];
+        if (is_string($written) && $written !== '') {
+            $data = json_decode($written, true, 32);
+            is_array($data) ?: throw new InvalidSelection('', 'must be written as JSON');
+        }
+
+        return View::read($data, $columns);
+    }
+
+    /** Noon of today, where a project has no status date. */
+    private static function today(): int
+    {
+        return Instant::parse(now()->format('Y-m-d').'T12:00');
     }
 
     /** Differs whenever anything that the portfolio shows to this user differs. */
@@ -80,103 +102,49 @@ final class PortfolioController
         $seen = [
             $this->reach->limit(DB::table('projects'))->orderBy('projects.id')
                 ->get(['projects.id', 'projects.revision', 'projects.branch_id'])->all(),
-            $this->branches(),
-            Enterprise::epoch(), Enterprise::revision(),
+            $this->reach->branchUids(), array_map(fn (int $b): ?string => $this->reach->roleOn($b)?->value, $this->reach->branches()),
+            Enterprise::epoch(), Enterprise::revision(), now()->format('Y-m-d'),
         ];
 
         return hash('xxh128', json_encode($seen, JSON_THROW_ON_ERROR));
     }
 
     /** @return list<array<string, mixed>> */
-    private function branches(): array
+    private function branches(Plan $plan, Archive $archive): array
     {
         $uids = $this->reach->branchUids();
 
-        return array_values(DB::table('branches')->whereIn('id', $this->reach->branches())->orderBy('position')->orderBy('id')->get()
-            ->map(fn (object $b): array => [
-                'uid' => $b->uid, 'parent' => $uids[$b->parent_id] ?? null, 'name' => $b->name,
-                'role' => $this->reach->roleOn($b->id)?->value,
-                'mayPlan' => $this->reach->may(Role::Planner, $b->id),
-            ])->all());
+        $branches = array_intersect_key($plan->branches, array_flip($uids));
+        uasort($branches, static fn (Branch $a, Branch $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
+
+        return array_values(array_map(fn (Branch $b): array => ['uid' => $b->uid] + array_replace($b->fields(), [
+            'parent' => in_array($b->parent, $uids, true) ? $b->parent : null,
+            'rests' => $archive->branchRests($b->uid), 'role' => $this->reach->roleOn((int) $this->reach->branch($b->uid))?->value,
+            'mayPlan' => ! $archive->branchRests($b->uid) && $this->reach->may(Role::Planner, (int) $this->reach->branch($b->uid)),
+        ]), $branches));
     }
 
-    /** @return list<\stdClass> projects with their results and `codes`: uid of the coding, of set and entry */
-    private function rows(): array
+    /** @return array<string, mixed> */
+    private static function set(CodeSet $set, Plan $plan): array
     {
-        $codes = [];
-        foreach (DB::table('codings as c')->join('code_entries as e', 'e.id', '=', 'c.entry_id')
-            ->join('code_sets as s', 's.id', '=', 'e.code_set_id')->whereNull('c.activity_id')
-            ->get(['c.project_id', 'c.uid', 's.uid as set', 'e.uid as entry']) as $c) {
-            /** @var object{project_id: int, uid: string, set: string, entry: string} $c */
-            $codes[$c->project_id][] = ['uid' => $c->uid, 'set' => $c->set, 'entry' => $c->entry];
-        }
+        $entries = array_values(array_filter($plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid));
+        usort($entries, static fn (CodeEntry $a, CodeEntry $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
 
-        return $this->reach->limit(DB::table('projects'))
-            ->join('calendars', 'calendars.id', '=', 'projects.calendar_id')
-            ->leftJoin('project_dates as d', 'd.project_id', '=', 'projects.id')
-            ->orderBy('projects.key')
-            ->get(['projects.*', 'calendars.uid as calendar_uid', 'd.start as first', 'd.finish', 'd.duration', 'd.total_float',
-                'd.critical', 'd.planned', 'd.done', 'd.finished', 'd.margin', 'd.work', 'd.cost'])
-            ->each(static function (\stdClass $p) use ($codes): void {
-                $p->codes = $codes[$p->id] ?? [];
-            })->all();
+        return ['uid' => $set->uid] + $set->fields() + ['entries' => array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid]
+            + $e->fields(), $entries)];
     }
 
-    /**
-     * Floats and margins are brought to days of one length, so that those of projects on other calendars compare.
-     *
-     * @param  list<\stdClass>  $rows
-     * @return list<array{uid: string, branch: string, codes: array<string, string>, part: RolledUp}>
-     */
-    private function parts(array $rows): array
+    /** @return array<string, mixed> */
+    private function band(Band $band, Plan $plan): array
     {
-        $days = $this->dayLengths();
+        $r = $band->rolledUp;
+        $kind = $band->column === 'branch' ? EntityKind::Branch : (str_starts_with($band->column, 'code:') ? EntityKind::Entry : null);
+        $node = $kind === null || ! is_string($band->value) ? null : $plan->find($kind, $band->value);
 
-        $uids = $this->reach->branchUids();
-
-        return array_map(static function (\stdClass $p) use ($days, $uids): array {
-            $scaled = static fn (?int $minutes): ?int => $minutes === null ? null
-                : (int) round($minutes * Calendar::MINUTES_PER_DAY / $days[$p->calendar_uid]);
-            $part = new RolledUp;
-            [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish,
-                $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];
-            [$part->finished, $part->margin, $part->work, $part->cost] = [(bool) $p->finished, $scaled($p->margin), $p->work ?? 0,
-                $p->cost ?? 0];
-
-            return ['uid' => $p->uid, 'branch' => $uids[$p->branch_id], 'codes' => array_column($p->codes, 'entry', 'set'),
-                'part' => $part];
-        }, $rows);
-    }
-
-    /**
-     * @param  list<\stdClass>  $rows
-     * @return list<array<string, mixed>>
-     */
-    private function projects(array $rows): array
-    {
-        $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
-        $days = $this->dayLengths();
-        $uids = $this->reach->branchUids();
-
-        return array_map(fn (object $p): array => [
-            'uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'colour' => $p->colour, 'branch' => $uids[$p->branch_id],
-            'lead' => $p->lead, 'kept' => $p->kept, 'calendar' => $p->calendar_uid,
-            'minutesPerDay' => $days[$p->calendar_uid], 'plannedStart' => $p->start, 'statusDate' => $p->status_date,
-            'deadline' => $p->deadline,
-            'start' => $p->first, 'finish' => $p->finish, 'duration' => $p->duration ?? 0, 'totalFloat' => $p->total_float,
-            'margin' => $p->margin, 'critical' => (bool) $p->critical,
-            'progress' => $p->planned > 0 ? round($p->done / $p->planned / Measure::ALL, 4) : ($p->finished ? 1 : 0),
-            'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision,
-            'role' => $this->reach->roleOn($p->branch_id)?->value, 'mayPlan' => $this->reach->may(Role::Planner, $p->branch_id),
-        ], $rows);
-    }
-
-    /** @return array<string, int> calendar uid => minutes per day */
-    private function dayLengths(): array
-    {
-        $calendars = PlanStore::calendars();
-
-        return array_map(static fn (Calendar $c): int => $c->dayLength($calendars), $calendars);
+        return ['id' => $band->id, 'parent' => $band->parent, 'field' => $band->column, 'value' => $band->value,
+            'name' => $node === null ? $band->value : $node->fields()['name'], 'colour' => $node instanceof CodeEntry ? $node->colour : null,
+            'projects' => $band->rows, 'count' => $band->count, 'start' => $r->start, 'finish' => $r->finish, 'totalFloat' => $r->totalFloat,
+            'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work,
+            'cost' => $r->cost];
     }
 }

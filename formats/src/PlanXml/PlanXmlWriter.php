@@ -69,7 +69,9 @@ final class PlanXmlWriter
         $this->calendars();
         foreach ($this->sorted($this->plan->codeSets) as $set) {
             $this->xml->startElement('codeSet');
-            $this->attributes(['uid' => $set->uid, 'scope' => $set->scope->value, 'key' => $set->key, 'name' => $set->name]);
+            // roles and branches are a matter of each enterprise
+            $this->attributes(['uid' => $set->uid] + array_diff_key(EntityKind::CodeSet->brief($set->fields()),
+                ['position' => 0, 'assignedBy' => 0, 'addedBy' => 0, 'editedBy' => 0, 'demandedOn' => 0]));
             $this->entries($set, null);
             $this->xml->endElement();
         }
@@ -123,7 +125,8 @@ final class PlanXmlWriter
         foreach ($this->sorted(array_filter($this->plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid
             && $e->parent === $parent)) as $entry) {
             $this->xml->startElement('entry');
-            $this->attributes(['uid' => $entry->uid, 'key' => $entry->key, 'name' => $entry->name]);
+            $this->attributes(['uid' => $entry->uid]
+                            + array_diff_key(EntityKind::Entry->brief($entry->fields()), ['position' => 0, 'codeSet' => 0, 'parent' => 0]));
             $this->entries($set, $entry->uid);
             $this->xml->endElement();
         }
@@ -155,7 +158,7 @@ final class PlanXmlWriter
     private function project(Project $project): void
     {
         $this->xml->startElement('project');
-        $fields = array_filter($project->fields(), static fn (string $name): bool => $name !== 'branch', ARRAY_FILTER_USE_KEY);
+        $fields = array_diff_key($project->fields(), ['branch' => 0] + ($project->archived ? [] : ['archived' => 0]));
         $this->attributes(['uid' => $project->uid] + array_replace($fields,
             ['calendar' => $this->plan->calendars[$project->calendar]->key]));
         $this->codings($project->uid);

@@ -81,10 +81,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    /** @description Key of a code set; the hierarchy without one */
-                    group?: string;
-                    /** @description Filter, `SET:VALUE` with commas between; a value lets what lies below it pass */
-                    only?: string;
+                    /** @description JSON: `group` (up to three columns), `filter` (an expression), `sort` (columns, `-` before one for the largest first), `empty` (bands of branches and entries without projects), `archived`; the hierarchy without one */
+                    view?: string;
                 };
                 header?: never;
                 path?: never;
@@ -1841,20 +1839,30 @@ export interface components {
             uid: string;
             parent: string | null;
             name: string;
+            lead: string | null;
+            archived: boolean;
+            /** @description It is archived or lies below a branch that is */
+            rests: boolean;
+            position: number;
             role: components["schemas"]["Role"];
             mayPlan: boolean;
         };
-        CodeEntry: {
+        CodeEntry: components["schemas"]["EntryFields"] & {
             uid: string;
-            parent: string | null;
-            key: string;
-            name: string;
         };
-        CodeSet: {
+        CodeSet: components["schemas"]["CodeSetFields"] & {
             uid: string;
-            key: string;
-            name: string;
             entries: components["schemas"]["CodeEntry"][];
+        };
+        /** @description What rows can be filtered, grouped and sorted by */
+        ViewColumn: {
+            /** @description A field, or `code:` and the uid of a code set */
+            name: string;
+            /** @enum {unknown} */
+            kind: "text" | "number" | "moment" | "flag" | "choice" | "tree";
+            /** @description Stored units in the one that people type; null for days */
+            scale: number | null;
+            words: components["schemas"]["Texts"];
         };
         /** @description An entry that the project is coded with; uid is that of the coding */
         Coded: {
@@ -1872,6 +1880,7 @@ export interface components {
             lead: string | null;
             /** @enum {unknown} */
             kept: "here" | "outside";
+            archived: boolean;
             calendar: string;
             minutesPerDay: number;
             plannedStart: number;
@@ -1896,6 +1905,7 @@ export interface components {
         };
         Portfolio: {
             bands: components["schemas"]["Band"][];
+            columns: components["schemas"]["ViewColumn"][];
             branches: components["schemas"]["Branch"][];
             projects: components["schemas"]["PortfolioProject"][];
             codeSets: components["schemas"]["CodeSet"][];
@@ -1905,12 +1915,17 @@ export interface components {
                 name: string;
             }[];
         };
-        /** @description A branch or entry of a code set with the roll-up of the projects below it that pass the filter */
+        /** @description Projects with something in common, with their roll-up */
         Band: {
             id: string;
             parent: string | null;
-            /** @description null for projects without a value */
+            /** @description Column that they have in common */
+            field: string;
+            /** @description Uid of the branch or entry, month of a date, value of anything else; null for projects without */
+            value: string | null;
+            /** @description Of the branch or entry; the value of anything else */
             name: string | null;
+            colour: number | null;
             /** @description uids of the projects directly on it */
             projects: components["schemas"]["Texts"];
             /** @description projects in it and below */
@@ -2305,7 +2320,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "codeSet" | "entry" | "branch" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding";
+        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -2329,6 +2344,18 @@ export interface components {
             /** @description How long “1 d” is; inherited where it is not stated. In minutes. */
             minutesPerDay?: number | null;
         };
+        BranchFields: {
+            /** @description Branch above it; none for the root alone. */
+            parent?: string | null;
+            /** @description Name, unique among the branches of the same parent. */
+            name?: string;
+            /** @description Order among the branches of the same parent. */
+            position?: number;
+            /** @description Person who leads what hangs on it. */
+            lead?: string | null;
+            /** @description It rests, with everything below: not shown unless asked for, and not edited. */
+            archived?: boolean;
+        };
         CodeSetFields: {
             /**
              * @description What its entries are for.
@@ -2341,6 +2368,33 @@ export interface components {
             name?: string;
             /** @description Order among the code sets. */
             position?: number;
+            /** @description What it tells. */
+            description?: string;
+            /** @description Longest key that an entry of it may have. In characters. */
+            keyLength?: number | null;
+            /** @description An object may have several entries of it. */
+            multiple?: boolean;
+            /** @description What it counts in the ranking, beside the other sets. */
+            weight?: number;
+            /** @description Person answerable for it. */
+            steward?: string | null;
+            /**
+             * @description Least role that codes with it, on the branch of what is coded.
+             * @enum {unknown}
+             */
+            assignedBy?: "viewer" | "contributor" | "planner" | "approver" | "administrator";
+            /**
+             * @description Least role, on any branch, that adds entries.
+             * @enum {unknown}
+             */
+            addedBy?: "viewer" | "contributor" | "planner" | "approver" | "administrator";
+            /**
+             * @description Least role, on any branch, that changes, merges and deletes entries.
+             * @enum {unknown}
+             */
+            editedBy?: "viewer" | "contributor" | "planner" | "approver" | "administrator";
+            /** @description Branch whose projects, with those below it, must be coded with it; none where it is free. */
+            demandedOn?: string | null;
         };
         EntryFields: {
             /** @description Code set that it belongs to. */
@@ -2353,14 +2407,16 @@ export interface components {
             name?: string;
             /** @description Order among the entries of the same parent. */
             position?: number;
-        };
-        BranchFields: {
-            /** @description Branch above it; none for the root alone. */
-            parent?: string | null;
-            /** @description Name, unique among the branches of the same parent. */
-            name?: string;
-            /** @description Order among the branches of the same parent. */
-            position?: number;
+            /** @description What it stands for. */
+            description?: string;
+            /** @description Place in the palette. */
+            colour?: number | null;
+            /** @description Person answerable for it. */
+            steward?: string | null;
+            /** @description What it counts in the ranking, beside the other entries of the set. */
+            weight?: number;
+            /** @description It stays where it is used, and is not assigned any more. */
+            retired?: boolean;
         };
         ProjectFields: {
             /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
@@ -2410,6 +2466,8 @@ export interface components {
              * @enum {unknown}
              */
             kept?: "here" | "outside";
+            /** @description It rests: not shown unless asked for, and not edited. */
+            archived?: boolean;
         };
         WbsFields: {
             /** @description Project it belongs to. */
@@ -2548,7 +2606,7 @@ export interface components {
             /** @description Entry that it is coded with. */
             entry?: string;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["BranchFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */
