@@ -2,9 +2,12 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AccessController;
 use App\Http\Controllers\BaselineController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\ChangeController;
+use App\Http\Controllers\CodeSetController;
+use App\Http\Controllers\ComposeController;
 use App\Http\Controllers\ExchangeController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\JobController;
@@ -15,6 +18,7 @@ use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\TokenController;
 use App\Http\Controllers\UserController;
+use App\Http\Controllers\ViewController;
 use Illuminate\Support\Facades\Route;
 
 Route::pattern('uid', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
@@ -36,6 +40,14 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('activities/{uid}/float-paths', [BoardController::class, 'floatPaths']);
     Route::get('links/{uid}/float-paths', [BoardController::class, 'linkPaths']);
     Route::get('search', SearchController::class);
+
+    Route::get('views', [ViewController::class, 'index']);
+
+    Route::get('access/shift', [AccessController::class, 'shift']);
+    Route::get('code-sets', CodeSetController::class);
+    Route::post('compose/merge', [ComposeController::class, 'merge']);
+    Route::post('compose/codings', [ComposeController::class, 'codings']);
+    Route::post('compose/entries', [ComposeController::class, 'entries']);
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);
@@ -75,6 +87,10 @@ Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static func
     Route::patch('users/{id}', [UserController::class, 'update']);
     Route::post('users/{id}/password', [UserController::class, 'password']);
     Route::put('users/{id}/roles', [UserController::class, 'role']);
+    Route::post('views', [ViewController::class, 'create']);
+    Route::patch('views/{uid}', [ViewController::class, 'update']);
+    Route::delete('views/{uid}', [ViewController::class, 'delete']);
+    Route::post('ranking/judge', [ComposeController::class, 'judge']);
     Route::get('tokens', [TokenController::class, 'index']);
     Route::post('tokens', [TokenController::class, 'create']);
     Route::delete('tokens/{id}', [TokenController::class, 'delete']);

@@ -6,6 +6,7 @@ namespace App\Board;
 
 use App\Access\Reach;
 use App\Planning\ActivityNames;
+use App\Planning\Archive;
 use App\Planning\Results;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
@@ -48,10 +49,12 @@ final class PlanRows implements BoardRows
     public function projects(): array
     {
         $rows = [];
+        $archive = new Archive($this->schedule->plan);
         foreach (array_intersect_key($this->schedule->plan->projects, $this->shown) as $uid => $p) {
             $rows[] = [$uid, $p->key, $p->name, (string) $p->branch, $p->calendar, $p->start, $p->statusDate, $p->deadline,
                 $p->floatMeasure->value, $p->criticalBy->value, $p->criticalDays, $p->nearCriticalDays, $p->outOfSequence->value,
-                $p->lagCalendar->value, $p->lead, $p->colour, $p->kept->value, $this->revisions[$uid] ?? 0,
+                $p->lagCalendar->value, $p->lead, $p->colour, $p->kept->value, (int) $archive->projectRests((string) $uid),
+                $this->revisions[$uid] ?? 0,
                 ...$this->rolledUp['project'][$uid]];
         }
         usort($rows, static fn (array $a, array $b): int => $a[1] <=> $b[1]);

@@ -69,7 +69,11 @@ final class OperationAccess
             }
             $this->references($position, $o);
             $this->projectOnBranch($position, $o);
-            $this->fromOutside || $this->undo ?: $this->keptHere($position, $o);
+            if (! $this->fromOutside && ! $this->undo) {
+                $this->keptHere($position, $o);
+                $this->inUse($position, $o);
+            }
+
             $archive->check($position, $o);
 
         }
@@ -202,6 +206,15 @@ final class OperationAccess
             throw new InvalidOperation($position, null,
                 "{$this->plan->nameOf($o->kind, $o->uid)} still has ".($grants === 1 ? '1 role'
                 : "{$grants} roles").' granted on it; take them away first');
+        }
+    }
+
+    /** What is retired stays where it is, and is not assigned any more. */
+    private function inUse(int $position, Operation $o): void
+    {
+        $entry = $o->kind === EntityKind::Coding ? $o->after['entry'] ?? null : null;
+        if (is_string($entry) && ($this->plan->entries[$entry]->retired ?? false)) {
+            throw new InvalidOperation($position, 'entry', "{$this->plan->entryName($entry)} is retired");
         }
     }
 

@@ -34,6 +34,9 @@ final class OpenApiTest extends TestCase
             $this->postJson('/api/v1/progress?board=OSTV', ['reports' => [['activity' => 'act-ostv-to-0030', 'percent' => 0]]]));
         $this->assertFits('ChangeAnswer',
             $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
+        $this->assertFits('CodeSetList', $this->getJson('/api/v1/code-sets'));
+        $this->assertFits('SavedView', $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'Mine', 'definition' => ['a' => 1]]));
+        $this->assertFits('Composed', $this->postJson('/api/v1/compose/codings', ['rows' => [['GRID', 'Stage', 'Trial'], ['X', '', '']]]));
         $this->assertFits('SearchAnswer', $this->getJson('/api/v1/search?q=tern'));
         $change = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 60 * 480])], board: 'GRID,OSTV');
         $this->assertFits('ChangeAnswer', $change);

@@ -71,7 +71,7 @@ final class PortfolioController
             'bands' => array_map(fn (Band $b): array => $this->band($b, $plan), $arrangement->bands),
             'columns' => array_values(array_map(static fn (Column $c): array => ['name' => $c->name, 'kind' => $c->kind->value,
                 'scale' => $c->scale, 'words' => $c->words], $columns->columns())),
-            'codeSets' => array_map(static fn (CodeSet $s): array => self::set($s, $plan), $sets),
+            'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan), $sets),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key,
                 'name' => $c->name], $plan->calendars)),
         ]))->setEtag($stamp);
@@ -122,16 +122,6 @@ final class PortfolioController
             'rests' => $archive->branchRests($b->uid), 'role' => $this->reach->roleOn((int) $this->reach->branch($b->uid))?->value,
             'mayPlan' => ! $archive->branchRests($b->uid) && $this->reach->may(Role::Planner, (int) $this->reach->branch($b->uid)),
         ]), $branches));
-    }
-
-    /** @return array<string, mixed> */
-    private static function set(CodeSet $set, Plan $plan): array
-    {
-        $entries = array_values(array_filter($plan->entries, static fn (CodeEntry $e): bool => $e->codeSet === $set->uid));
-        usort($entries, static fn (CodeEntry $a, CodeEntry $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
-
-        return ['uid' => $set->uid] + $set->fields() + ['entries' => array_map(static fn (CodeEntry $e): array => ['uid' => $e->uid]
-            + $e->fields(), $entries)];
     }
 
     /** @return array<string, mixed> */

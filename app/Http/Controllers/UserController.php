@@ -34,7 +34,7 @@ final class UserController
     public function create(Request $request): JsonResponse
     {
         $this->reach->requireAnywhere(Role::Administrator);
-        $name = $this->name($request);
+        $name = PlainText::title($request, 'name', 120);
         /** @var array{email: string} $input */
         $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]],
             ['email.unique' => 'There is a user with this e-mail already.']);
@@ -48,7 +48,7 @@ final class UserController
         $user = $this->user($id);
         $request->validate(['active' => 'boolean']);
         if ($request->has('name')) {
-            $this->accounts->rename($user, $this->name($request));
+            $this->accounts->rename($user, PlainText::title($request, 'name', 120));
         }
         if ($request->has('active')) {
             $this->accounts->activate($user, $request->boolean('active'));
@@ -83,15 +83,6 @@ final class UserController
         $this->reach->requireAnywhere(Role::Administrator);
 
         return User::query()->findOrFail($id);
-    }
-
-    private function name(Request $request): string
-    {
-        $request->merge(['name' => is_string($request->input('name')) ? trim($request->string('name')->value()) : $request->input('name')]);
-        /** @var array{name: string} $input */
-        $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText]]);
-
-        return $input['name'];
     }
 
     /**

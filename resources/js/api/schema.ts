@@ -894,6 +894,428 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Saved views of a place, one's own and those that are shared */
+        get: {
+            parameters: {
+                query: {
+                    place: "portfolio" | "board";
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Views */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            views: components["schemas"]["SavedView"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        /** Save a view */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {unknown} */
+                        place: "portfolio" | "board";
+                        name: string;
+                        shared?: boolean;
+                        definition: Record<string, never>;
+                    };
+                };
+            };
+            responses: {
+                /** @description The view */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/views/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a view of one's own */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Deleted */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a view of one's own */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name?: string;
+                        shared?: boolean;
+                        definition?: Record<string, never>;
+                    };
+                };
+            };
+            responses: {
+                /** @description The view */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        trace?: never;
+    };
+    "/access/shift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who gains and who loses access when a branch or a project is moved */
+        get: {
+            parameters: {
+                query: {
+                    kind: "branch" | "project";
+                    uid: string;
+                    /** @description Branch that it will hang on */
+                    to: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description People whose role changes */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            people: {
+                                name: string;
+                                was: components["schemas"]["Role"] | null;
+                                will: components["schemas"]["Role"] | null;
+                            }[];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Code sets with their entries, use counts as far as they are seen, and what one may do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Code sets */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodeSetList"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One of two entries, or branches, takes over what the other has */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {unknown} */
+                        kind: "entry" | "branch";
+                        from: string;
+                        into: string;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/codings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table of what is coded with what; rows of object (KEY or KEY/CODE), code set, entry */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        rows: (string | null)[][];
+                        /** @description Missing entries are made */
+                        make?: boolean;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The entries of a code set from a table */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        set: string;
+                        rows: {
+                            [key: string]: string | null;
+                        }[];
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ranking/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Weights from comparing things two by two, with the consistency ratio */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        count: number;
+                        judgements: number[][];
+                    };
+                };
+            };
+            responses: {
+                /** @description Weights */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            weights: number[];
+                            eigenvalue: number;
+                            ratio: number;
+                            sound: boolean;
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/changes": {
         parameters: {
             query?: never;
@@ -1864,6 +2286,40 @@ export interface components {
             scale: number | null;
             words: components["schemas"]["Texts"];
         };
+        SavedView: {
+            uid: string;
+            name: string;
+            shared: boolean;
+            author: string;
+            own: boolean;
+            definition: Record<string, never>;
+        };
+        CodeSetList: {
+            codeSets: (components["schemas"]["CodeSet"] & {
+                mayChange: boolean;
+                mayAdd: boolean;
+                mayEdit: boolean;
+            })[];
+            /** @description Entry to how many objects that one sees have it */
+            uses: {
+                [key: string]: number;
+            };
+            /** @description Entry to whether objects that one does not see have it */
+            usedBeyond: {
+                [key: string]: boolean;
+            };
+        };
+        Composed: components["schemas"]["ChangeAnswer"] & {
+            operations: number;
+            rows?: {
+                /** @enum {unknown} */
+                state: "new" | "changed" | "same" | "wrong";
+                label: string | null;
+                set: string | null;
+                entry: string | null;
+                why: string | null;
+            }[];
+        };
         /** @description An entry that the project is coded with; uid is that of the coding */
         Coded: {
             uid: string;
@@ -1971,6 +2427,8 @@ export interface components {
             /** @enum {unknown} */
             lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
             lead: string | null;
+            /** @description It, or a branch above it, is archived */
+            archived: boolean;
             /** @enum {unknown} */
             kept: "here" | "outside";
             /** @description Working minutes from the finish to the deadline */

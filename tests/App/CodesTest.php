@@ -1,0 +1,221 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Support\Facades\DB;
+
+/** Code sets that say who may do what, retired entries, merging, tables; archives; what moving does to access; saved views. */
+final class CodesTest extends TestCase
+{
+    public function test_a_set_says_who_codes_with_it_and_who_changes_its_entries(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::update('codeSet', 'codeset-stage',
+            ['assignedBy' => 'approver', 'addedBy' => 'approver', 'editedBy' => 'planner'])])->assertOk();
+        $code = self::made('coding', 'c', ['project' => 'prj-CREW', 'entry' => 'entry-district-inner']);
+        $stage = self::update('coding', 'coding-crew-stage', ['entry' => 'entry-stage-trial']);
+        $add = self::made('entry', 'new', ['codeSet' => 'codeset-stage', 'name' => 'New']);
+        $rename = self::update('entry', 'entry-stage-trial', ['name' => 'Trials']);
+        foreach (['contributor' => [403, 403, 403, 403], 'planner' => [200, 403, 403, 200], 'approver' => [200, 200, 200, 200]] as $role => $expected) {
+            foreach ([$code, $stage, $add, $rename] as $i => $operation) {
+                $this->actingAs($this->somebody($role));
+                DB::beginTransaction();
+                self::assertSame($expected[$i], $this->change([$operation])->status(), "{$role} {$i}");
+                DB::rollBack();
+            }
+        }
+        // a set for everybody
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::update('codeSet', 'codeset-stage', ['assignedBy' => 'contributor'])])->assertOk();
+        $this->actingAs($this->somebody('contributor'));
+        $this->change([$stage])->assertOk();
+        $this->change([$code])->assertStatus(403);
+        // an entry from one set into another needs both
+        $this->actingAs($this->somebody('planner'));
+        $this->change([self::update('entry', 'entry-stage-trial', ['codeSet' => 'codeset-district'])])->assertStatus(403);
+    }
+
+    public function test_keys_are_as_short_as_the_set_asks(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('codeSet', 's', ['scope' => 'project', 'name' => 'Berth', 'keyLength' => 3]),
+            self::made('entry', 'a', ['codeSet' => 's', 'name' => 'Northern quay']),
+            self::made('entry', 'b', ['codeSet' => 's', 'name' => 'Northern pier'])])->assertOk();
+        self::assertSame(['NOR', 'NO2'], [DB::table('code_entries')->where('uid', 'a')->value('key'),
+            DB::table('code_entries')->where('uid', 'b')->value('key')]);
+        $this->change([self::made('entry', 'c', ['codeSet' => 's', 'name' => 'X', 'key' => 'FOUR'])])->assertStatus(422)
+            ->assertJsonPath('field', 'key');
+        $this->change([self::update('codeSet', 's', ['keyLength' => 2])])->assertStatus(422)->assertJsonPath('kind', 'entry');
+    }
+
+    public function test_several_entries_where_the_set_allows_it_and_not_back_while_used(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $second = self::made('coding', 'second', ['project' => 'prj-CREW', 'entry' => 'entry-stage-trial']);
+        $this->change([$second])->assertStatus(422)->assertJsonPath('field', 'entry');
+        $this->change([self::update('codeSet', 'codeset-stage', ['multiple' => true]), $second])->assertOk();
+        $this->change([self::made('coding', 'third', ['project' => 'prj-CREW', 'entry' => 'entry-stage-trial'])])->assertStatus(422);
+        $this->change([self::update('codeSet', 'codeset-stage', ['multiple' => false])])->assertStatus(422)
+            ->assertJsonPath('kind', 'coding');
+        $this->change([self::update('codeSet', 'codeset-stage', ['scope' => 'activity'])])->assertStatus(422);
+        $this->change([self::gone('coding', 'second'), self::update('codeSet', 'codeset-stage', ['multiple' => false])])->assertOk();
+    }
+
+    public function test_what_is_retired_stays_and_is_not_assigned(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::update('entry', 'entry-stage-build', ['retired' => true])])->assertOk();
+        $this->change([self::made('coding', 'c', ['project' => 'prj-CREW', 'entry' => 'entry-stage-build'])])->assertStatus(422)
+            ->assertJsonFragment(['detail' => 'Stage: Build is retired']);
+        $codes = collect($this->getJson('/api/v1/portfolio')->json('projects'))->firstWhere('key', 'GRID')['codes'];
+        self::assertContains('entry-stage-build', array_column($codes, 'entry'));
+        $uid = $this->change([self::gone('coding', 'coding-grid-stage')])->assertOk()->json('changeSet');
+        $this->postJson("/api/v1/changes/{$uid}/undo")->assertOk();
+    }
+
+    public function test_entries_and_branches_are_merged_and_the_undo_is_exact(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('branch', 'tugs', ['parent' => $this->branch('Archive'), 'name' => 'Tugs']),
+            self::update('codeSet', 'codeset-stage', ['multiple' => true]),
+            self::made('coding', 'both', ['project' => 'prj-GRID', 'entry' => 'entry-stage-trial'])])->assertOk();
+        $before = $this->plan();
+        $merge = fn (string $kind, string $from, string $into) => $this->postJson('/api/v1/compose/merge',
+            ['kind' => $kind, 'from' => $from, 'into' => $into]);
+        $merge('entry', 'entry-stage-build', 'entry-stage-build-civil')->assertStatus(422);
+        $merge('entry', 'entry-stage-build', 'entry-district-inner')->assertStatus(422);
+        $entries = $merge('entry', 'entry-stage-build', 'entry-stage-trial')->assertOk();
+        $after = $this->plan();
+        self::assertArrayNotHasKey('entry-stage-build', $after->entries);
+        self::assertSame('entry-stage-trial', $after->entries['entry-stage-build-civil']->parent);
+        self::assertSame(['both'], array_keys(array_filter($after->codings, static fn ($c): bool => $c->project === 'prj-GRID'
+            && $after->entries[$c->entry]->codeSet === 'codeset-stage')), 'coded with both before, with one now');
+        self::assertSame('entry-stage-trial', $after->codings['coding-crew-stage']->entry);
+        $branches = $merge('branch', $this->branch('Vessel conversions'), $this->branch('Dry dock'))->assertOk();
+        self::assertSame($this->branch('Dry dock'), $this->plan()->projects['prj-TERN']->branch);
+        foreach ([$branches, $entries] as $answer) {
+            $this->postJson("/api/v1/changes/{$answer->json('changeSet')}/undo")->assertOk();
+        }
+        $this->assertSamePlan($before, $this->plan());
+        $this->assertResultsAreTrue();
+        // whoever may not plan everything that is coded with it cannot merge it away
+        $this->actingAs($this->somebody('administrator', 'Fleet'));
+        $merge('entry', 'entry-stage-build', 'entry-stage-trial')->assertStatus(422);
+    }
+
+    public function test_codes_from_a_table_are_understood_row_by_row(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $rows = [['GRID', 'district', 'Outer fjord'], ['OSTV', 'Stage', 'Build / Electrical'], ['TERN', 'STAGE', 'build-electrical'],
+            ['LYNG', 'Stage', 'Quay trial'], ['GANN', 'Stage', 'Quay trial'], ['CREW', 'Stage', ''], ['NONE', 'Stage', 'Trial'],
+            ['GRID', 'Colour', 'Red'], ['GRID', 'District', 'North coast']];
+        $before = $this->plan();
+        $tried = $this->postJson('/api/v1/compose/codings', ['rows' => $rows, 'dryRun' => true])->assertOk();
+        self::assertSame(['changed', 'changed', 'same', 'wrong', 'wrong', 'changed', 'wrong', 'wrong', 'wrong'],
+            array_column($tried->json('rows'), 'state'));
+        $this->assertSamePlan($before, $this->plan());
+        $body = ['rows' => $rows, 'make' => true, 'changeSet' => 'table-1'];
+        $done = $this->postJson('/api/v1/compose/codings', $body)->assertOk();
+        self::assertSame(['new', 'changed'], [$done->json('rows.3.state'), $done->json('rows.4.state')]);
+        $this->postJson('/api/v1/compose/codings', $body)->assertOk()->assertJsonPath('changeSet', null);
+        $after = $this->plan();
+        $of = static fn (string $project): array => array_values(array_map(static fn ($c): string => $after->entries[$c->entry]->name,
+            array_filter($after->codings, static fn ($c): bool => $c->project === $project)));
+        self::assertEqualsCanonicalizing(['Outer fjord', 'Build'], $of('prj-GRID'));
+        self::assertEqualsCanonicalizing(['Quay trial', 'Outer fjord'], $of('prj-GANN'));
+        self::assertSame([], $of('prj-CREW'));
+        $this->postJson('/api/v1/changes/table-1/undo')->assertOk();
+        $this->assertSamePlan($before, $this->plan());
+        // an activity by its code alone, and what is out of reach is not there
+        $this->change([self::made('codeSet', 'craft', ['scope' => 'activity', 'name' => 'Craft'])])->assertOk();
+        $rows = [['TERN-TR-0020', 'Craft', 'Trials'], ['GRID/GRID-ST-0030', 'Craft', 'Trials']];
+        $this->actingAs($this->somebody('planner', 'Fleet'));
+        $answer = $this->postJson('/api/v1/compose/codings', ['rows' => $rows, 'make' => true])->assertOk();
+        self::assertSame(['new', 'wrong'], array_column($answer->json('rows'), 'state'));
+    }
+
+    public function test_a_whole_set_from_a_table(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $rows = [['key' => 'TRIAL', 'name' => 'Trials', 'weight' => '2,5'], ['key' => 'SEA', 'name' => 'Sea', 'parent' => 'trial'],
+            ['key' => 'sea', 'name' => 'Again'], ['key' => 'X', 'parent' => 'nowhere'], ['name' => 'Without a key', 'retired' => 'yes']];
+        $answer = $this->postJson('/api/v1/compose/entries', ['set' => 'codeset-stage', 'rows' => $rows])->assertOk();
+        self::assertSame(['changed', 'new', 'wrong', 'wrong', 'new'], array_column($answer->json('rows'), 'state'));
+        $entries = array_column(array_map(static fn ($e): array => $e->fields(), $this->plan()->entries), null, 'key');
+        self::assertSame(['Trials', 2.5], [$entries['TRIAL']['name'], $entries['TRIAL']['weight']]);
+        self::assertSame('entry-stage-trial', $entries['SEA']['parent']);
+        self::assertTrue($entries['WITHOUT-A-KEY']['retired']);
+        $again = $this->postJson('/api/v1/compose/entries', ['set' => 'codeset-stage', 'rows' => array_slice($rows, 0, 2)]);
+        self::assertSame(['same', 'same'], array_column($again->json('rows'), 'state'));
+    }
+
+    public function test_what_is_archived_is_not_shown_and_not_edited_until_it_is_brought_back(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $edit = self::update('activity', 'act-tern-tr-0020', ['name' => 'x']);
+        $shown = fn (string $view): array => array_column($this->getJson("/api/v1/portfolio{$view}")->json('projects'), 'key');
+        $early = $this->change([$edit])->json('changeSet');
+        $fleet = self::update('branch', $this->branch('Fleet'), ['archived' => true]);
+        $this->change([$fleet, self::update('project', 'prj-CREW', ['archived' => true])])->assertOk();
+        self::assertSame(['GRID', 'LYNG', 'OSTV'], $shown(''));
+        self::assertSame(6, count($shown('?view='.rawurlencode('{"archived":true}'))));
+        foreach ([$edit, self::update('project', 'prj-CREW', ['name' => 'x']), self::gone('activity', 'act-crew-ro-0010'),
+            self::made('branch', 'b', ['parent' => $this->branch('Dry dock'), 'name' => 'B']),
+            self::update('branch', $this->branch('Dry dock'), ['name' => 'x']),
+            self::made('project', 'p', ['key' => 'P', 'name' => 'P', 'branch' => $this->branch('Dry dock'), 'calendar' => 'cal-office',
+                'start' => '2026-12-01T08:00']),
+            self::made('remark', 'r', ['activity' => 'act-tern-tr-0020', 'text' => 'x'])] as $operation) {
+            self::assertStringContainsString('archived', (string) $this->change([$operation])->assertStatus(422)->json('detail'));
+        }
+        $this->postJson("/api/v1/changes/{$early}/undo")->assertStatus(422);
+        $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-tern-tr-0020', 'percent' => 5]]])->assertStatus(422);
+        self::assertFalse(collect($this->getJson('/api/v1/board?projects=TERN')->json('projects'))->first()['mayPlan']);
+        // what waits for it goes on being calculated
+        $this->change([self::update('activity', 'act-ostv-cm-0010', ['duration' => 60 * 480])])->assertOk();
+        $this->assertResultsAreTrue();
+        $this->change([self::update('branch', $this->branch('Fleet'), ['archived' => false]),
+            self::update('project', 'prj-CREW', ['archived' => false])])->assertOk();
+        $this->postJson("/api/v1/changes/{$early}/undo")->assertOk();
+    }
+
+    public function test_moving_tells_first_who_gains_and_who_loses_access(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $people = fn (string $kind, string $uid, string $to): array => collect($this->getJson("/api/v1/access/shift?kind={$kind}&uid={$uid}"
+            ."&to={$this->branch($to)}")->assertOk()->json('people'))->keyBy('name')->all();
+        $shift = $people('project', 'prj-TERN', 'Shore power');
+        self::assertSame(['planner', null], [$shift['Aino Rautio']['was'], $shift['Aino Rautio']['will']]);
+        self::assertSame([null, 'planner'], [$shift['Teodor Lindqvist']['was'], $shift['Teodor Lindqvist']['will']]);
+        self::assertArrayNotHasKey('Ilse Brandt', $shift);
+        self::assertSame([], $people('branch', $this->branch('Dry dock'), 'Vessel conversions'));
+        // roles on the branch itself come along
+        $shift = $people('branch', $this->branch('Fleet'), 'Harbours');
+        self::assertArrayNotHasKey('Aino Rautio', $shift);
+        self::assertSame('planner', $shift['Teodor Lindqvist']['will']);
+    }
+
+    public function test_views_are_private_or_shared_and_belong_to_their_author(): void
+    {
+        $make = fn (bool $shared) => $this->postJson('/api/v1/views', ['place' => 'portfolio', 'name' => ' Mine ', 'shared' => $shared,
+            'definition' => ['group' => ['branch']]])->assertCreated()->json('uid');
+        $seen = fn (): array => array_column($this->getJson('/api/v1/views?place=portfolio')->json('views'), 'uid');
+        $this->actingAs($this->person('ilse'));
+        [$private, $shared] = [$make(false), $make(true)];
+        self::assertEqualsCanonicalizing([$private, $shared], $seen());
+        $this->actingAs($this->person('aino'));
+        self::assertSame([$shared], $seen());
+        $this->patchJson("/api/v1/views/{$shared}", ['name' => 'x'])->assertStatus(403);
+        $this->patchJson("/api/v1/views/{$private}", ['name' => 'x'])->assertStatus(404);
+        $this->deleteJson("/api/v1/views/{$private}")->assertStatus(404);
+        $this->actingAs($this->person('ilse'));
+        $this->patchJson("/api/v1/views/{$shared}", ['name' => 'Ours', 'shared' => false, 'definition' => ['sort' => ['-finish']]])
+            ->assertOk()->assertJsonPath('name', 'Ours')->assertJsonPath('definition.sort.0', '-finish');
+        $this->deleteJson("/api/v1/views/{$shared}")->assertNoContent();
+        self::assertSame([$private], $seen());
+        $this->postJson('/api/v1/views', ['place' => 'kitchen', 'name' => 'x', 'definition' => ['a' => 1]])->assertStatus(422);
+        $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'x', 'definition' => ['a' => str_repeat('x', 9000)]])
+            ->assertStatus(422);
+    }
+}
