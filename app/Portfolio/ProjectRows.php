@@ -29,7 +29,7 @@ final readonly class ProjectRows
     private Archive $archive;
 
     /** @param  array<string, int>  $days  calendar uid => minutes of its day */
-    public function __construct(private Reach $reach, ProjectColumns $columns, Plan $enterprise, private array $days, View $view,
+    public function __construct(private Reach $reach, private ProjectColumns $columns, Plan $enterprise, private array $days, View $view,
         int $today)
     {
         $this->branches = $reach->branchUids();
@@ -46,7 +46,8 @@ final readonly class ProjectRows
         foreach ($found as $p) {
             /** @var \stdClass&object{id: int, archived: int, branch_id: int} $p */
             $p->rests = (bool) $p->archived || $this->archive->branchRests($this->branches[$p->branch_id]);
-            $p->codes = [];
+            $p->codes = $p->own = [];
+
             if ($view->archived || ! $p->rests) {
                 $rows[$p->id] = $p;
             }
@@ -54,6 +55,12 @@ final readonly class ProjectRows
         foreach (self::codings(array_keys($rows)) as $c) {
             /** @var object{project_id: int, uid: string, set: string, entry: string} $c */
             $rows[$c->project_id]->codes[] = ['uid' => $c->uid, 'set' => $c->set, 'entry' => $c->entry];
+        }
+        foreach ($rows === [] ? [] : DB::table('own_values as o')->join('own_fields as f', 'f.id', '=', 'o.field_id')
+            ->whereIn('o.project_id', array_keys($rows))->whereNull('o.activity_id')->get(['o.project_id', 'o.uid', 'f.uid as field',
+                'o.value']) as $o) {
+            /** @var object{project_id: int, uid: string, field: string, value: string} $o */
+            $rows[$o->project_id]->own[] = ['uid' => $o->uid, 'field' => $o->field, 'value' => $o->value];
         }
         $this->rows = $rows;
     }
@@ -88,7 +95,12 @@ final readonly class ProjectRows
             foreach ($p->codes as $c) {
                 $codes["code:{$c['set']}"][] = $c['entry'];
             }
-            $rows[] = new Row($p->uid, ['day' => $day, 'branch' => [$this->branches[$p->branch_id]]] + $codes + $values[$id],
+            $own = [];
+            foreach ($p->own as $o) {
+                $own["own:{$o['field']}"] = $this->columns->ownValue($o['field'], $o['value']);
+            }
+            $rows[] = new Row($p->uid, ['day' => $day, 'branch' => [$this->branches[$p->branch_id]]] + $codes + $own
+                + $this->columns->ownFlags() + $values[$id],
                 self::part($p, $day));
         }
 
@@ -125,7 +137,7 @@ final readonly class ProjectRows
             'margin' => $p->margin, 'critical' => (bool) $p->critical,
             'progress' => $p->planned > 0 ? round($p->done / $p->planned / Measure::ALL, 4) : ($p->finished ? 1 : 0),
             'finished' => (bool) $p->finished, 'work' => $p->work ?? 0, 'cost' => $p->cost ?? 0,
-            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'revision' => $p->revision,
+            'activities' => $counts[$p->id] ?? 0, 'codes' => $p->codes, 'own' => $p->own, 'revision' => $p->revision,
             'role' => $this->reach->roleOn($p->branch_id)?->value,
             'mayPlan' => ! $p->rests && $this->reach->may(Role::Planner, $p->branch_id),
         ], array_map(static fn (string $uid): \stdClass => $rows[$uid], $order));

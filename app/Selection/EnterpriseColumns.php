@@ -10,6 +10,7 @@ use Reihe\Core\Plan\Branch;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Selection\Column;
 use Reihe\Core\Selection\ValueKind;
@@ -51,6 +52,15 @@ final readonly class EnterpriseColumns
         usort($sets, static fn (CodeSet $a, CodeSet $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
 
         return $sets;
+    }
+
+    /** @return array<string, OwnField> by uid, in order */
+    public function ownFields(CodeScope $scope): array
+    {
+        $fields = array_filter($this->plan->ownFields, static fn (OwnField $f): bool => $f->scope === $scope);
+        uasort($fields, static fn (OwnField $a, OwnField $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
+
+        return $fields;
     }
 
     /** @return array<string, true> uids of entries that are retired */

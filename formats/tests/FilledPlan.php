@@ -20,6 +20,9 @@ final class FilledPlan
      */
     private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn'];
 
+    /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
+    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue'];
+
     /** what random plans have by themselves */
     private const MORE = [
         'calendar' => ['minutesPerDay' => 450],
@@ -113,8 +116,7 @@ final class FilledPlan
             }
         }
 
-        // the hierarchy is that of the reader
-        return array_values(array_filter(array_keys($open), static fn (string $field): bool => ! str_starts_with($field, 'branch.')
-            && ! in_array(explode('.', $field)[1], array_diff(self::NOT_CARRIED, ['position']), true)));
+        return array_values(array_filter(array_keys($open), static fn (string $field): bool => ! in_array(explode('.', $field)[0],
+            self::KINDS_NOT_CARRIED, true) && ! in_array(explode('.', $field)[1], array_diff(self::NOT_CARRIED, ['position']), true)));
     }
 }

@@ -10,6 +10,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Fields;
 use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
 
 /**
@@ -37,6 +38,7 @@ final class EveryFieldTest extends TestCase
             'entry-free' => ['codeSet' => 'codeset-stage'],
         ],
         'branch' => ['branch-archive' => ['parent' => 'branch-fleet', 'name' => 'Old', 'position' => 0.25, 'lead' => 'Åse', 'archived' => true]],
+        'ownField' => ['own-goal' => ['scope' => 'resource', 'key' => '1', 'name' => 'Aim', 'type' => 'choice',  'description' => 'Why', 'required' => true, 'position' => 3.5], 'own-choice' => ['choices' => [['name' => 'A'], ['name' => 'B']]]],
         'project' => ['prj-GRID' => [
             'key' => '007', 'name' => 'Ny', 'branch' => 'branch-archive', 'calendar' => 'cal-dock',
             'start' => '2026-10-13T08:00', 'statusDate' => '2026-11-24T17:00', 'deadline' => null, 'floatMeasure' => 'portfolio-end',
@@ -63,6 +65,8 @@ final class EveryFieldTest extends TestCase
         ], 'link-over' => ['agreed' => '2027-03-01T12:00', 'giverOwner' => 'Noor', 'takerOwner' => 'Aino', 'note' => 'Papers']],
         'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines"]],
         'coding' => ['coding-free' => ['entry' => 'entry-b', 'activity' => self::TASK.'-b',
+            'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
+        'ownValue' => ['own-free' => ['field' => 'own-b', 'value' => 'Åse', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
     ];
 
@@ -229,6 +233,11 @@ final class EveryFieldTest extends TestCase
             self::made('link', 'link-free', ['from' => 'act-free', 'to' => 'act-end', 'type' => 'FS', 'lag' => 0]),
             self::made('link', 'link-over', ['from' => 'act-free', 'to' => 'act-crew-ro-0050', 'type' => 'FS', 'lag' => 0]),
             self::made('remark', 'remark-free', ['activity' => 'act-free', 'text' => 'Free']),
+            self::made('ownField', 'own-goal', ['scope' => 'activity', 'name' => 'Goal']),
+                        self::made('ownField', 'own-choice', ['scope' => 'project', 'name' => 'Choice', 'type' => 'choice']),
+                        self::made('ownField', 'own-a', ['scope' => 'activity', 'name' => 'One']),
+            self::made('ownField', 'own-b', ['scope' => 'activity', 'name' => 'Other']),
+            self::made('ownValue', 'own-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'field' => 'own-a', 'value' => 'x']),
             self::made('coding', 'coding-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'entry' => 'entry-a']),
         ]);
         self::assertSame(200, $made->status(), (string) $made->getContent());
@@ -284,7 +293,7 @@ final class EveryFieldTest extends TestCase
             ->where(['change_sets.uid' => $changeSet, 'kind' => $kind, 'plan_changes.uid' => $uid, 'field' => $field])
             ->pluck('project_uid')->all();
         self::assertNotSame([], $found);
-        $enterprise = in_array($kind, ['calendar', 'codeSet', 'entry', 'branch'], true);
+        $enterprise = EntityKind::from($kind)->entry()->owner === Owner::Enterprise;
         self::assertSame($enterprise, $found === [News::ENTERPRISE]);
     }
 

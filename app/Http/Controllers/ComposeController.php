@@ -71,8 +71,8 @@ final class ComposeController
     /** A table of what is coded with what. */
     public function codings(Request $request): JsonResponse
     {
-                $this->reach->requireAnywhere(Role::Contributor);
-                $request->validate(['rows' => 'required|array|min:1|max:'.self::MOST_ROWS, 'rows.*' => 'array|size:3',
+        $this->reach->requireAnywhere(Role::Contributor);
+        $request->validate(['rows' => 'required|array|min:1|max:'.self::MOST_ROWS, 'rows.*' => 'array|size:3',
             'rows.*.*' => 'nullable|string|max:255', 'make' => 'boolean']);
         $rows = array_map(array_values(...), self::rows($request->input('rows')));
         /** @var list<array{string, string, string}> $rows */

@@ -21,6 +21,7 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Role;
 use Reihe\Core\Selection\Arrangement;
@@ -72,6 +73,8 @@ final class PortfolioController
             'columns' => array_values(array_map(static fn (Column $c): array => ['name' => $c->name, 'kind' => $c->kind->value,
                 'scale' => $c->scale, 'words' => $c->words], $columns->columns())),
             'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan), $sets),
+            'ownFields' => array_values(array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
+                $enterprise->ownFields(CodeScope::Project))),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key,
                 'name' => $c->name], $plan->calendars)),
         ]))->setEtag($stamp);

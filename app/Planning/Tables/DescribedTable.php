@@ -11,6 +11,7 @@ use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\Fields;
 use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
@@ -81,6 +82,7 @@ abstract class DescribedTable extends Table
             $values[self::columnOf($field)] = match (true) {
                 $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
                 $value instanceof \BackedEnum => $value->value,
+                $field->type === FieldType::Items => json_encode($field->type->written($value), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
                 default => $value,
             };
         }
@@ -118,6 +120,7 @@ abstract class DescribedTable extends Table
             $stored === null => null,
             $field->to !== null => $ids->uid(EntityKind::from($field->to), (int) $stored),
             $field->type === FieldType::Flag => (bool) $stored,
+            $field->type === FieldType::Items => $field->type->read($field, new Fields([$field->name => json_decode((string) $stored, true)])),
             $field->type === FieldType::Number => (float) $stored,
             $field->type === FieldType::Choice => $field->enum()::from($stored),
             default => $stored,

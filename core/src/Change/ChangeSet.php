@@ -122,7 +122,7 @@ final class ChangeSet
     {
         return match ($kind) {
             EntityKind::Activity, EntityKind::Wbs => isset($fields['code']) ? $fields : $this->coded($kind, $fields),
-            EntityKind::CodeSet => isset($fields['key']) ? $fields : $this->keyed($kind, 'scope', $fields),
+            EntityKind::CodeSet, EntityKind::OwnField => isset($fields['key']) ? $fields : $this->keyed($kind, 'scope', $fields),
             EntityKind::Entry => isset($fields['key']) ? $fields : $this->keyed($kind, 'codeSet', $fields),
             default => $fields,
         };

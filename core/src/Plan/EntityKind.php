@@ -17,6 +17,7 @@ enum EntityKind: string
     case CodeSet = 'codeSet';
     case Entry = 'entry';
 
+    case OwnField = 'ownField';
     case Project = 'project';
     case Wbs = 'wbs';
     case Activity = 'activity';
@@ -24,6 +25,7 @@ enum EntityKind: string
     case Link = 'link';
     case Remark = 'remark';
     case Coding = 'coding';
+    case OwnValue = 'ownValue';
 
     public function entry(): KindEntry
     {
@@ -114,6 +116,8 @@ enum EntityKind: string
             self::Entry => KindEntry::of(CodeEntry::class, 'entries', Owner::Enterprise, null, ['codeSet', 'key'], 'entry',
                 bindsUsers: ['codeSet']),
             self::Branch => KindEntry::of(Branch::class, 'branches', Owner::Enterprise, null, ['parent', 'name'], 'branch'),
+            self::OwnField => KindEntry::of(OwnField::class, 'ownFields', Owner::Enterprise, null, ['scope', 'key'], 'own field',
+                bindsUsers: ['scope', 'type', 'choices']),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
             self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
@@ -123,6 +127,7 @@ enum EntityKind: string
             self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link'),
             self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),
             self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding'),
+            self::OwnValue => KindEntry::of(OwnValue::class, 'ownValues', Owner::Project, 'project', [], 'value'),
         };
     }
 }

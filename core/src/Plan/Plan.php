@@ -25,6 +25,8 @@ final readonly class Plan implements Names
      * @param  array<string, Branch>  $branches
      * @param  array<string, Coding>  $codings
      * @param  array<string, Assignment>  $assignments
+     * @param  array<string, OwnField>  $ownFields
+     * @param  array<string, OwnValue>  $ownValues
      */
     public function __construct(
         public array $calendars = [],
@@ -39,6 +41,9 @@ final readonly class Plan implements Names
         public array $branches = [],
         public array $codings = [],
         public array $assignments = [],
+        public array $ownFields = [],
+        public array $ownValues = [],
+
     ) {
     }
 
@@ -128,7 +133,9 @@ final readonly class Plan implements Names
 
         return match (true) {
             $entity instanceof Calendar, $entity instanceof Project => $entity->key,
-            $entity instanceof CodeSet, $entity instanceof Branch => $entity->name,
+            $entity instanceof CodeSet, $entity instanceof Branch, $entity instanceof OwnField => $entity->name,
+            $entity instanceof OwnValue => ($this->ownFields[$entity->field]->name ?? '?').' of '.($entity->activity === null
+                ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
             $entity instanceof CodeEntry => $this->entryName($uid),
             $entity instanceof WbsElement => trim(($this->projects[$entity->project]->key ?? '')." {$entity->code} {$entity->name}"),
             $entity instanceof Activity => $this->label($uid),

@@ -18,6 +18,7 @@ final class PlanCheck
         self::remarks($plan);
         self::assignments($plan);
         self::codings($plan);
+        self::ownValues($plan);
     }
 
     private static function projects(Plan $plan): void
@@ -108,6 +109,10 @@ final class PlanCheck
             $once($set, EntityKind::CodeSet, 'key', "{$set->scope->value} {$set->key}", 'is taken by another code set');
             $once($set, EntityKind::CodeSet, 'name', "{$set->scope->value} {$set->name}", 'is taken by another code set');
         }
+        foreach ($plan->ownFields as $field) {
+            $once($field, EntityKind::OwnField, 'key', "{$field->scope->value} {$field->key}", 'is taken by another own field');
+            $once($field, EntityKind::OwnField, 'name', "{$field->scope->value} {$field->name}", 'is taken by another own field');
+        }
         foreach ($plan->entries as $entry) {
             if (! isset($plan->codeSets[$entry->codeSet])) {
                 throw new InvalidPlan(EntityKind::Entry, $entry->uid, $entry->name, 'codeSet', 'does not exist');
@@ -148,6 +153,35 @@ final class PlanCheck
             $once = ($coding->activity ?? $coding->project).' '.($set->multiple ? $entry->uid : $set->uid);
             if (isset($seen[$once])) {
                 throw $invalid('entry', $set->multiple ? 'is there already' : 'is a second one of the same code set');
+            }
+            $seen[$once] = true;
+        }
+    }
+
+    /** An object has one value of an own field of its kind. */
+    private static function ownValues(Plan $plan): void
+    {
+        $seen = [];
+        foreach ($plan->ownValues as $value) {
+            $invalid = static fn (string $field, string $why): InvalidPlan => new InvalidPlan(EntityKind::OwnValue, $value->uid,
+                $plan->callName(EntityKind::OwnValue, $value->uid), $field, $why);
+            if (! isset($plan->projects[$value->project])) {
+                throw $invalid('project', 'does not exist');
+            }
+            if ($value->activity !== null && $plan->projectOf($value->activity) !== $value->project) {
+                throw $invalid('activity', 'is not an activity of its project');
+            }
+            $field = $plan->ownFields[$value->field] ?? throw $invalid('field', 'does not exist');
+            if ($field->scope !== ($value->activity === null ? CodeScope::Project : CodeScope::Activity)) {
+                throw $invalid('field', "is one of {$field->scope->plural()}");
+            }
+            $fault = $field->type->fault($value->value, $field->choices);
+            if ($fault !== null) {
+                throw $invalid('value', $fault);
+            }
+            $once = ($value->activity ?? $value->project)." {$field->uid}";
+            if (isset($seen[$once])) {
+                throw $invalid('field', 'has a value already');
             }
             $seen[$once] = true;
         }

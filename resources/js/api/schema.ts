@@ -2276,6 +2276,9 @@ export interface components {
             uid: string;
             entries: components["schemas"]["CodeEntry"][];
         };
+        OwnField: components["schemas"]["OwnFieldFields"] & {
+            uid: string;
+        };
         /** @description What rows can be filtered, grouped and sorted by */
         ViewColumn: {
             /** @description A field, or `code:` and the uid of a code set */
@@ -2355,6 +2358,11 @@ export interface components {
             cost: number;
             activities: number;
             codes: components["schemas"]["Coded"][];
+            own: {
+                uid: string;
+                field: string;
+                value: string;
+            }[];
             revision: number;
             role: components["schemas"]["Role"];
             mayPlan: boolean;
@@ -2365,6 +2373,7 @@ export interface components {
             branches: components["schemas"]["Branch"][];
             projects: components["schemas"]["PortfolioProject"][];
             codeSets: components["schemas"]["CodeSet"][];
+            ownFields: components["schemas"]["OwnField"][];
             calendars: {
                 uid: string;
                 key: string;
@@ -2778,7 +2787,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding";
+        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -2875,6 +2884,33 @@ export interface components {
             weight?: number;
             /** @description It stays where it is used, and is not assigned any more. */
             retired?: boolean;
+        };
+        OwnFieldFields: {
+            /**
+             * @description What has it.
+             * @enum {unknown}
+             */
+            scope?: "project" | "activity" | "resource";
+            /** @description Short key, unique in its scope. */
+            key?: string;
+            /** @description Name, unique in its scope. */
+            name?: string;
+            /**
+             * @description What it holds.
+             * @enum {unknown}
+             */
+            type?: "text" | "number" | "date" | "choice" | "flag";
+            /** @description What it may be, of a choice. */
+            choices?: {
+                /** @description What it is called. */
+                name?: string;
+            }[];
+            /** @description What it means. */
+            description?: string;
+            /** @description New projects must have it. */
+            required?: boolean;
+            /** @description Order among the own fields. */
+            position?: number;
         };
         ProjectFields: {
             /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
@@ -3064,7 +3100,17 @@ export interface components {
             /** @description Entry that it is coded with. */
             entry?: string;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"];
+        OwnValueFields: {
+            /** @description Project that has it, or whose activity has. */
+            project?: string;
+            /** @description Activity that has it; none when the project has. */
+            activity?: string | null;
+            /** @description Own field. */
+            field?: string;
+            /** @description Value, as text. */
+            value?: string;
+        };
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { NButton, NCheckbox, NInput, NPopover } from 'naive-ui';
+import { ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { ask, http, messageOf } from '@/api/client';
+
+/** Named views of a place, one's own and shared ones. */
+const props = defineProps<{ place: 'portfolio' | 'board'; definition: Record<string, unknown> }>();
+const emit = defineEmits<{ open: [definition: Record<string, unknown>] }>();
+const { t } = useI18n();
+const cache = useQueryClient();
+const views = useQuery({ queryKey: ['views', props.place], queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
+const shown = ref(false);
+const name = ref('');
+const shared = ref(false);
+const error = ref('');
+
+async function run(work: () => Promise<unknown>): Promise<void> {
+    error.value = '';
+    try {
+        await work();
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+    await cache.invalidateQueries({ queryKey: ['views', props.place] });
+}
+const save = () => run(async () => {
+    await ask(http.POST('/views', { body: { place: props.place, name: name.value.trim(), shared: shared.value,
+        definition: props.definition as Record<string, never> } }));
+    name.value = '';
+});
+const path = (uid: string) => ({ params: { path: { uid } } });
+const remove = (uid: string) => run(() => http.DELETE('/views/{uid}', path(uid)));
+const replace = (uid: string) => run(() => ask(http.PATCH('/views/{uid}', { ...path(uid),
+    body: { definition: props.definition as Record<string, never> } })));
+const share = (uid: string, on: boolean) => run(() => ask(http.PATCH('/views/{uid}', { ...path(uid), body: { shared: on } })));
+function choose(definition: Record<string, unknown>): void {
+    shown.value = false;
+    emit('open', definition);
+}
+</script>
+
+<template>
+    <NPopover v-model:show="shown" trigger="click" placement="bottom-end">
+        <template #trigger><button class="verb">{{ t('selection.views') }}</button></template>
+        <div class="views">
+            <ul v-if="views.data.value?.views.length">
+                <li v-for="v in views.data.value.views" :key="v.uid">
+                    <button class="verb name" @click="choose(v.definition)">{{ v.name }}</button>
+                    <span class="faint">{{ v.own ? (v.shared ? t('selection.shared') : '') : v.author }}</span>
+                    <template v-if="v.own">
+                        <button class="verb" @click="replace(v.uid)">{{ t('selection.replaceView') }}</button>
+                        <button class="verb" @click="share(v.uid, !v.shared)">{{ t(v.shared ? 'selection.unshare' : 'selection.share') }}
+                        </button>
+                        <button class="verb" @click="remove(v.uid)">{{ t('inspector.remove') }}</button>
+                    </template>
+                </li>
+            </ul>
+            <p v-else class="faint">{{ t('selection.noViews') }}</p>
+            <form @submit.prevent="save">
+                <NInput v-model:value="name" size="small" :placeholder="t('selection.viewName')"
+                    :input-props="{ 'aria-label': t('selection.viewName') }" />
+                <NCheckbox v-model:checked="shared">{{ t('selection.shareNew') }}</NCheckbox>
+                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('selection.saveView') }}</NButton>
+            </form>
+            <p v-if="error" class="error" role="alert">{{ error }}</p>
+        </div>
+    </NPopover>
+</template>
+
+<style scoped>
+.views { width: 400px; display: flex; flex-direction: column; gap: 10px; }
+ul { list-style: none; margin: 0; padding: 0; max-height: 320px; overflow-y: auto; }
+li { display: flex; align-items: baseline; gap: 10px; padding: 3px 0; }
+.name { flex: 1; text-align: left; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+form { display: flex; align-items: center; gap: 8px; }
+p { margin: 0; }
+</style>
