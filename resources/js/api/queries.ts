@@ -10,7 +10,7 @@ import { ask, http } from './client';
 /** How often the portfolio is asked for while it is looked at, in milliseconds; most answers say that nothing is new. */
 const FOLLOWS = 3000;
 
-export interface PortfolioView { group?: string; only?: string }
+export interface PortfolioView { view?: string }
 
 export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows = false) {
     return useQuery({ queryKey: ['portfolio', computed(() => toValue(view))],

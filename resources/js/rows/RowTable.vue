@@ -19,8 +19,10 @@ const props = defineProps<{
     selected: ReadonlySet<string>;
     /** bumped when the painter would draw something else for the same rows */
     version: number;
-    paint: (view: AxisView) => void;
-    understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
+        paint: (view: AxisView) => void;
+        /** what rows are sorted by */
+        sort?: { key: string; down: boolean } | null;
+        understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
     /** saves a typed cell of the row as it was when typing began; false brings the typed text back */
     save?: (row: R, column: string, text: string) => Promise<boolean>;
 }>();
@@ -30,8 +32,9 @@ const emit = defineEmits<{
     axisDown: [point: AxisPoint];
     axisMove: [point: AxisPoint];
     axisUp: [point: AxisPoint];
-    axisLeave: [];
-}>();
+        axisLeave: [];
+        sort: [column: string];
+    }>();
 const scale = defineModel<Scale>('scale', { required: true });
 
 const scroller = useTemplateRef<HTMLElement>('scroller');
@@ -270,8 +273,10 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
             <div class="columns">
                 <span class="edge" />
                 <div v-for="c in columns" :key="c.key" class="cell" role="columnheader" :class="{ right: c.align === 'right' }"
-                    :style="{ width: `${widthOf(c)}px` }">
-                    {{ c.title }}<span class="grip"
+                    :style="{ width: `${widthOf(c)}px` }" :aria-sort="sort?.key === c.key ? (sort.down ? 'descending' : 'ascending')
+                        : undefined">
+                    <button v-if="c.sortable" class="sorter" tabindex="-1" @click="emit('sort', c.key)">{{ c.title }}{{ sort?.key === c.key
+                        ? (sort.down ? ' ↓' : ' ↑') : '' }}</button><template v-else>{{ c.title }}</template><span class="grip"
                         @pointerdown.prevent="drag($event, widthOf(c), (w) => (widths[c.key] = Math.max(36, w)))" />
                 </div>
             </div>
@@ -333,6 +338,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 .columns { display: flex; width: var(--left); overflow: hidden; flex: none; border-right: 1px solid var(--hairline); }
 .columns .cell { position: relative; align-self: flex-end; height: 26px; line-height: 24px; font-weight: 600; color: var(--faint);
     font-size: 13px; }
+.sorter { border: 0; background: none; padding: 0; font: inherit; color: inherit; cursor: pointer; }
 .grip { position: absolute; right: 0; top: 0; width: 7px; height: 100%; cursor: col-resize; }
 .head-canvas { flex: 1; min-width: 0; width: 0; height: var(--head); }
 .splitter { position: absolute; left: calc(var(--left) - 3px); top: 0; width: 7px; height: 100%; cursor: col-resize; }

@@ -18,7 +18,9 @@ export interface Column<R> {
     key: string;
     title: string;
     width: number;
-    align?: 'right';
+        align?: 'right';
+        /** rows can be sorted by it: a click on its head asks for that */
+        sortable?: boolean;
     /** carries the indentation and the fold mark */
     tree?: boolean;
     text: (row: R) => string;

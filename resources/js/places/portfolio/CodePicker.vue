@@ -6,40 +6,43 @@ import { type CodeSet, messageOf } from '@/api/client';
 import { change, create, newUid } from '@/api/operations';
 import { entryTree } from './codes';
 
-/** Assigns one entry of a code set; a missing one is made right here. */
-const props = defineProps<{ set: CodeSet; value: string | null; disabled: boolean }>();
-const emit = defineEmits<{ assign: [value: string | null]; made: [] }>();
+/** Assigns entries of a code set; a missing one is made right here. */
+const props = defineProps<{ set: CodeSet; value: string[]; disabled: boolean }>();
+const emit = defineEmits<{ assign: [value: string[]]; made: [] }>();
 const { t } = useI18n();
 const making = ref(false);
 const name = ref('');
 const below = ref<string | null>(null);
 const error = ref('');
-
 const options = computed(() => entryTree(props.set, 'uid'));
 
 async function make(): Promise<void> {
     error.value = '';
     try {
         const uid = newUid();
-        await change([create('entry', uid, { codeSet: props.set.uid, name: name.value.trim(), parent: below.value })],
+        await change([create('entry', uid, { codeSet: props.set.uid, name: name.value.trim(), parent: below.value,
+            position: 1 + Math.max(0, ...props.set.entries.map((e) => e.position!)) })],
             t('edit.created', { name: `${props.set.name}: ${name.value.trim()}` }));
         making.value = false;
         name.value = '';
         emit('made');
-        emit('assign', uid);
+        emit('assign', props.set.multiple ? [...props.value, uid] : [uid]);
     } catch (e) {
         error.value = messageOf(e);
     }
 }
+const one = (v: string | null) => emit('assign', v === null ? [] : [v]);
 </script>
 
 <template>
     <div class="field">
-        <span class="label row"><span>{{ set.name }}</span><button v-if="!disabled" class="verb" type="button"
+        <span class="label row"><span :title="set.description">{{ set.name }}</span><button v-if="!disabled" class="verb" type="button"
             @click="making = !making">{{ t('portfolio.codes.newValue') }}</button></span>
-        <NTreeSelect size="small" :disabled="disabled" clearable default-expand-all :aria-label="set.name"
-            :placeholder="t('portfolio.codes.none')" :value="value" :options="options"
-            @update:value="(v: string | null) => emit('assign', v)" />
+        <NTreeSelect v-if="set.multiple" size="small" multiple filterable :disabled="disabled" clearable default-expand-all
+            :aria-label="set.name" :placeholder="t('portfolio.codes.none')" :value="value" :options="options"
+            @update:value="(v: string[] | null) => emit('assign', v ?? [])" />
+        <NTreeSelect v-else size="small" filterable :disabled="disabled" clearable default-expand-all :aria-label="set.name"
+            :placeholder="t('portfolio.codes.none')" :value="value[0] ?? null" :options="options" @update:value="one" />
         <form v-if="making" class="make" @submit.prevent="make">
             <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
             <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')"

@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect } from 'naive-ui';
+import { NButton, NInput, NSelect, NTreeSelect } from 'naive-ui';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
-import { parseDate, toIso } from '@/time/instant';
 import { change, create as make, newUid } from '@/api/operations';
+import { formatMoment, toIso } from '@/time/instant';
+import { readDate, today } from '@/time/typed';
+import CodePicker from './CodePicker.vue';
+import OwnInput from './OwnInput.vue';
+import { branchTree } from './view';
 
+/** A project in one form: where it hangs, what it is called, when it starts; everything else has defaults. */
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
-const emit = defineEmits<{ done: [uid: string, key: string] }>();
+const emit = defineEmits<{ done: [uid: string, key: string]; made: [] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const taken = computed(() => new Set(props.data.projects.map((p) => p.key)));
@@ -16,8 +21,12 @@ const name = ref('');
 const branch = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
 const key = ref('');
 const typedKey = ref(false);
-const start = ref(`${new Date().toISOString().slice(0, 10)} 08:00`);
+const start = ref(toIso(today()).slice(0, 10));
+const deadline = ref('');
+const lead = ref('');
 const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?? props.data.calendars[0]?.uid ?? null);
+const codes = ref<Record<string, string[]>>({});
+const own = ref<Record<string, string>>({});
 const error = ref('');
 const busy = ref(false);
 const uid = newUid(); // one project, however often it is sent
@@ -27,18 +36,40 @@ watchDebounced(name, async (value) => {
     const proposed = await ask(http.GET('/project-key', { params: { query: { name: value } } })).catch(() => null);
     if (proposed && !typedKey.value && name.value === value) key.value = proposed.key;
 }, { debounce: 150 });
-const keyError = computed(() => (key.value === '' ? '' : taken.value.has(key.value) ? t('portfolio.project.keyTaken')
-    : /^[A-Z0-9][A-Z0-9-]{0,19}$/.test(key.value) ? '' : t('portfolio.project.keyHint')));
-const startError = computed(() => (parseDate(start.value, 480) === null ? t('board.needDate', { text: start.value }) : ''));
-const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startError.value === ''
-    && branch.value !== null && calendar.value !== null);
+/** corrected while typing: capital letters, `-` for what cannot stand in a key */
+function typeKey(text: string): void {
+    key.value = text.toUpperCase().replace(/[^A-Z0-9-]+/g, '-').replace(/^-+/, '').slice(0, 20);
+    typedKey.value = key.value !== '';
+}
+const keyError = computed(() => (key.value !== '' && taken.value.has(key.value) ? t('portfolio.project.keyTaken') : ''));
+const startAt = computed(() => readDate(start.value, 480));
+const deadlineAt = computed(() => (deadline.value.trim() === '' ? null : readDate(deadline.value, 1020)));
+const deadlineError = computed(() => (deadline.value.trim() !== '' && deadlineAt.value === null ? t('board.needDate', { text: deadline.value })
+    : deadlineAt.value !== null && startAt.value !== null && deadlineAt.value <= startAt.value ? t('portfolio.project.deadlineEarly') : ''));
+/** code sets that the branch, or one above it, asks for */
+const demanded = computed(() => {
+    const above = new Set<string>();
+    for (let at = branch.value; at !== null; at = props.data.branches.find((b) => b.uid === at)?.parent ?? null) above.add(at);
+    return props.data.codeSets.filter((s) => s.demandedOn !== null && above.has(s.demandedOn!));
+});
+const missing = computed(() => [...demanded.value.filter((s) => !codes.value[s.uid]?.length).map((s) => s.name!),
+    ...props.data.ownFields.filter((f) => f.required && !own.value[f.uid]).map((f) => f.name!)]);
+const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startAt.value !== null
+    && deadlineError.value === '' && branch.value !== null && calendar.value !== null && missing.value.length === 0);
 
 async function create(): Promise<void> {
     busy.value = true;
     error.value = '';
     try {
-        await change([make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
-            start: toIso(parseDate(start.value, 480)!) })], t('edit.created', { name: name.value }), `c${uid}`);
+        await change([
+            make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
+                start: toIso(startAt.value!), ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
+                ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) }),
+            ...demanded.value.flatMap((s) => codes.value[s.uid]!.map((entry) => make('coding', `${uid}-${entry}`.slice(0, 64), { project: uid,
+                entry }))),
+            ...Object.entries(own.value).filter(([, v]) => v !== '').map(([field, value]) => make('ownValue', `${uid}-${field}`.slice(0, 64),
+                { project: uid, field, value })),
+        ], t('edit.created', { name: name.value }), `c${uid}`);
         emit('done', uid, key.value);
     } catch (e) {
         error.value = messageOf(e);
@@ -50,24 +81,35 @@ async function create(): Promise<void> {
 
 <template>
     <form class="form" @submit.prevent="create">
+        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NTreeSelect v-model:value="branch" filterable
+            default-expand-all :aria-label="t('portfolio.project.branch')" placeholder="" :options="branchTree(data.branches, (b) => b.mayPlan)" />
+        </div>
         <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus
             placeholder="" :input-props="{ id: 'p-name' }" /></div>
         <div class="field"><label for="p-key">{{ t('portfolio.project.key') }}</label><NInput :value="key" placeholder=""
-            :input-props="{ id: 'p-key' }" @update:value="(v) => ((key = v.toUpperCase()), (typedKey = v !== ''))" /><span v-if="keyError"
-            class="error">{{ keyError }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NSelect v-model:value="branch"
-            :aria-label="t('portfolio.project.branch')" placeholder="" :options="planned.map((b) => ({ label: b.name, value: b.uid }))" />
-        </div>
+            :input-props="{ id: 'p-key' }" @update:value="typeKey" /><span v-if="keyError" class="error">{{ keyError }}</span></div>
         <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder=""
-            :input-props="{ id: 'p-start' }" /><span v-if="startError" class="error">{{ startError }}</span></div>
+            :input-props="{ id: 'p-start' }" /><span class="hint" :class="startAt === null ? 'error' : 'faint'">{{ startAt === null
+            ? t('portfolio.project.dateHint', { text: start }) : formatMoment(startAt) }}</span></div>
+        <div class="field"><label for="p-deadline">{{ t('portfolio.project.deadline') }}</label><NInput v-model:value="deadline"
+            placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint" :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
+            || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"
         /></div>
+        <div class="field"><label for="p-lead">{{ t('settings.lead') }}</label><NInput v-model:value="lead" placeholder=""
+            :input-props="{ id: 'p-lead' }" /></div>
+        <CodePicker v-for="s in demanded" :key="s.uid" :set="s" :value="codes[s.uid] ?? []" :disabled="false"
+            @assign="(v) => (codes = { ...codes, [s.uid]: v })" @made="emit('made')" />
+        <OwnInput v-for="f in data.ownFields" :key="f.uid" :field="f" :value="own[f.uid] ?? ''"
+            @save="(v) => (own = { ...own, [f.uid]: v })" />
         <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <p v-if="missing.length" class="faint">{{ t('portfolio.project.missing', { names: missing.join(', ') }) }}</p>
         <NButton type="primary" attr-type="submit" :disabled="!ready" :loading="busy">{{ t('portfolio.project.create') }}</NButton>
     </form>
 </template>
 
 <style scoped>
 .form { display: flex; flex-direction: column; gap: 12px; }
+p { margin: 0; }
 </style>

@@ -1,27 +1,38 @@
 import type { TreeSelectOption } from 'naive-ui';
-import type { CodeSet, Operation, PortfolioProject } from '@/api/client';
+import type { CodeSet, Operation } from '@/api/client';
 import { create, newUid, remove, update } from '@/api/operations';
 
-/** Uid of the entry of a set that a project is coded with. */
-export function codedWith(project: PortfolioProject, set: CodeSet): string | null {
-    return project.codes.find((c) => c.set === set.uid)?.entry ?? null;
+/** What can be coded: a project, or an activity of one. */
+export interface Coded { uid: string; project?: string; codes: { uid: string; set: string; entry: string }[] }
+
+/** Uids of the entries of a set that something is coded with. */
+export function codedWith(object: Coded, set: Pick<CodeSet, 'uid'>): string[] {
+    return object.codes.filter((c) => c.set === set.uid).map((c) => c.entry);
 }
 
-/** What codes projects with an entry of a set, or with none; those that are so already are left alone. */
-export function codingOperations(projects: PortfolioProject[], set: CodeSet, entry: string | null): Operation[] {
-    return projects.flatMap((p): Operation[] => {
-        const now = p.codes.find((c) => c.set === set.uid);
-        if ((now?.entry ?? null) === entry) return [];
-        if (!now) return [create('coding', newUid(), { project: p.uid, entry })];
-        return entry === null ? [remove('coding', now.uid, { entry: now.entry })]
-            : [update('coding', now.uid, { entry }, { entry: now.entry })];
+/**
+ * What codes objects with entries of a set, or with none; those that are so already are left alone. Where the objects have several
+ * entries that differ, those that all had and that are not wanted any more go, and those that are wanted come.
+ */
+export function codingOperations(objects: readonly Coded[], set: Pick<CodeSet, 'uid' | 'multiple'>, entries: string[]): Operation[] {
+    const all = objects.length === 0 ? [] : codedWith(objects[0]!, set).filter((e) => objects.every((o) => codedWith(o, set).includes(e)));
+    return objects.flatMap((o): Operation[] => {
+        const now = o.codes.filter((c) => c.set === set.uid);
+        const of = o.project === undefined ? { project: o.uid } : { project: o.project, activity: o.uid };
+        const missing = entries.filter((e) => !now.some((c) => c.entry === e));
+        const gone = now.filter((c) => !entries.includes(c.entry) && (!set.multiple || all.includes(c.entry)));
+        return [
+            ...gone.map((c, i) => (missing[i] === undefined ? remove('coding', c.uid, { entry: c.entry })
+                : update('coding', c.uid, { entry: missing[i] }, { entry: c.entry }))),
+            ...missing.slice(gone.length).map((entry) => create('coding', newUid(), { ...of, entry })),
+        ];
     });
 }
 
-/** Entries as a tree to choose from, each known by its key or uid. */
+/** Entries as a tree to choose from, each known by its key or uid; retired ones cannot be chosen. */
 export function entryTree(set: CodeSet, by: 'key' | 'uid', parent: string | null = null): TreeSelectOption[] {
     return set.entries.filter((e) => e.parent === parent).map((e) => {
         const children = entryTree(set, by, e.uid);
-        return { key: e[by], label: e.name, ...(children.length ? { children } : {}) };
+        return { key: e[by], label: e.name, ...(e.retired ? { disabled: true } : {}), ...(children.length ? { children } : {}) };
     });
 }

@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { NButton, NPopconfirm, NTreeSelect } from 'naive-ui';
+import { computed, ref, toRef } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '@/api/client';
+import { change, remove, update } from '@/api/operations';
+import { formatDay } from '@/time/instant';
+import CodePicker from './CodePicker.vue';
+import { codedWith, codingOperations } from './codes';
+import MoveWarning from './MoveWarning.vue';
+import NewCodeSet from './NewCodeSet.vue';
+import OwnValues from './OwnValues.vue';
+import { branchTree } from './view';
+
+/** One project, or several: figures, codes, own fields, where it hangs; archive, delete. */
+const props = defineProps<{ data: Portfolio; projects: PortfolioProject[] }>();
+const emit = defineEmits<{ open: []; changed: []; gone: [] }>();
+const { t } = useI18n();
+const projects = toRef(props, 'projects');
+const one = computed(() => (projects.value.length === 1 ? projects.value[0]! : null));
+const keys = computed(() => projects.value.map((p) => p.key).join(', '));
+const mayPlan = computed(() => projects.value.every((p) => p.mayPlan));
+const mayRevive = computed(() => projects.value.every((p) => ['planner', 'approver', 'administrator'].includes(p.role ?? '')));
+const archived = computed(() => projects.value.every((p) => p.archived));
+const error = ref('');
+const moving = ref<string | null>(null);
+const pairs = computed(() => {
+    const p = one.value;
+    return p === null ? [] : [
+        [t('portfolio.details.start'), formatDay(p.start ?? p.plannedStart)],
+        [t('portfolio.details.finish'), p.finish === null ? '–' : formatDay(p.finish)],
+        [t('portfolio.details.status'), p.statusDate === null ? '–' : formatDay(p.statusDate)],
+        [t('portfolio.details.deadline'), p.deadline === null ? '–' : formatDay(p.deadline)],
+        [t('portfolio.details.activities'), String(p.activities)],
+        [t('portfolio.details.lead'), p.lead ?? '–'],
+    ];
+});
+
+async function run(work: () => Promise<unknown>, then: 'changed' | 'gone' = 'changed'): Promise<void> {
+    error.value = '';
+    try {
+        await work();
+        if (then === 'gone') emit('gone');
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+    emit('changed');
+}
+const assign = (set: CodeSet, entries: string[]) => run(async () => {
+    const operations = codingOperations(projects.value, set, entries);
+    if (operations.length) await change(operations, t('edit.code', { name: keys.value }));
+});
+/** what all have alike; entries that only some have count as none */
+const common = (set: CodeSet) => codedWith(projects.value[0]!, set).filter((e) => projects.value.every((p) => codedWith(p, set).includes(e)));
+const archive = (on: boolean) => run(() => change(projects.value.filter((p) => p.archived !== on).map((p) => update('project', p.uid,
+    { archived: on }, { archived: p.archived })), t(on ? 'portfolio.archive.done' : 'portfolio.archive.back', { name: keys.value })));
+const destroy = () => run(() => change(projects.value.map((p) => remove('project', p.uid)), t('edit.deleted', { name: keys.value })), 'gone');
+</script>
+
+<template>
+    <section v-if="one" class="pairs tabular"><template v-for="[name, value] in pairs" :key="name"><span class="faint">{{ name
+    }}</span><span>{{ value }}</span></template></section>
+    <NButton size="small" @click="emit('open')">{{ t('portfolio.details.openBoard') }}</NButton>
+    <p v-if="archived" class="faint">{{ t('portfolio.archive.rests') }}</p>
+    <section class="codes">
+        <h3>{{ t('portfolio.codes.title') }}</h3>
+        <CodePicker v-for="set in data.codeSets" :key="set.uid" :set="set" :value="common(set)" :disabled="!mayPlan"
+            @assign="(v) => assign(set, v)" @made="emit('changed')" />
+        <NewCodeSet v-if="mayPlan" @done="emit('changed')" />
+    </section>
+    <OwnValues v-if="data.ownFields.length" :fields="data.ownFields" :projects="projects" :disabled="!mayPlan" @changed="emit('changed')" />
+    <section v-if="one" class="codes">
+        <h3>{{ t('portfolio.details.branch') }}</h3>
+        <NTreeSelect size="small" :value="one.branch" :disabled="!mayPlan" default-expand-all filterable
+            :aria-label="t('portfolio.details.branch')" :options="branchTree(data.branches, (b) => b.mayPlan)"
+            @update:value="(v: string) => (moving = v === one!.branch ? null : v)" />
+        <MoveWarning v-if="moving" class="inline" :data="data" :move="{ kind: 'project', uid: one.uid, to: moving }"
+            @close="moving = null" @done="(moving = null), emit('changed')" />
+    </section>
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <section v-if="mayRevive" class="buttons">
+        <NButton size="small" @click="archive(!archived)">{{ t(archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}</NButton>
+        <NPopconfirm v-if="mayPlan" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')" @positive-click="destroy">
+            <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>
+            {{ t('portfolio.delete.about', { name: keys, n: projects.reduce((sum, p) => sum + p.activities, 0) }) }}
+        </NPopconfirm>
+    </section>
+</template>
+
+<style scoped>
+.pairs { display: grid; grid-template-columns: 100px 1fr; gap: 4px 8px; }
+.codes { display: flex; flex-direction: column; gap: 8px; align-items: stretch; }
+.buttons { display: flex; gap: 8px; }
+.inline { position: static; width: auto; }
+p { margin: 0; }
+</style>

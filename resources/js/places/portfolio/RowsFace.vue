@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { computed, ref, toRef, useTemplateRef, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import type { Portfolio, PortfolioProject } from '@/api/client';
+import { fit, type Scale } from '@/axis/scale';
+import RowTable from '@/rows/RowTable.vue';
+import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
+import { DAY } from '@/time/instant';
+import { isDark, palette } from '@/ui/appearance';
+import { useCommands } from '@/ui/commands';
+import { tone, type Tone } from '@/ui/theme';
+import { bandName, figureColumn } from './figures';
+import { paintPortfolio } from './paint';
+import { portfolioRows, type PortfolioRow } from './rows';
+import { type PortfolioLook, useWording } from './view';
+
+/** Projects as rows on the time axis, in bands with their roll-up. */
+const props = defineProps<{ data: Portfolio; look: PortfolioLook; selected: ReadonlySet<string> }>();
+const emit = defineEmits<{ select: [ids: ReadonlySet<string>]; change: [more: Partial<PortfolioLook>] }>();
+const { t } = useI18n();
+const table = useTemplateRef<RowTableHandle>('table');
+const { wording } = useWording(toRef(() => props.data));
+const scale = ref<Scale>({ left: 14_000_000, perPixel: 500 });
+const closed = ref(new Set<string>());
+
+const rows = computed(() => portfolioRows(props.data, closed.value, (band) => bandName(band, wording))
+    .map((r) => (r.kind === 'band' && r.band.field === 'branch' && r.band.value !== null ? { ...r, branch: `b:${r.band.value}` } : r)));
+const neutral = computed<Tone>(() => ({ full: palette.value.slate, tint: palette.value.hairline }));
+
+function toneOf(p: PortfolioProject): Tone {
+    const by = props.look.colour;
+    if (by === 'critical') return p.critical ? { full: palette.value.brick, tint: palette.value.hairline } : neutral.value;
+    if (!by.startsWith('code:')) return tone((p.colour ?? 1) - 1, isDark.value);
+    const set = props.data.codeSets.find((s) => `code:${s.uid}` === by);
+    const coded = p.codes.find((c) => c.set === set?.uid)?.entry;
+    const at = set?.entries.findIndex((e) => e.uid === coded) ?? -1;
+    return at < 0 ? neutral.value : tone((set!.entries[at]!.colour ?? at + 1) - 1, isDark.value);
+}
+const tones = computed(() => new Map(props.data.projects.map((p) => [p.uid, toneOf(p)])));
+const columns = computed<Column<PortfolioRow>[]>(() => [
+    { key: 'name', title: t('portfolio.columns.name'), width: 250, tree: true, sortable: true,
+        text: (r) => (r.kind === 'band' ? `${r.band.name}  ·  ${r.band.count}` : r.project.name), bold: (r) => r.kind === 'band',
+        tone: (r) => (r.kind === 'project' && r.project.archived ? 'faint' : null), long: true },
+    ...props.look.columns.map((c) => figureColumn(c, props.data, wording)),
+]);
+const version = ref(0);
+watch([rows, tones], () => version.value++);
+
+let fitted = false;
+function fitAll(): void {
+    const dated = props.data.projects.filter((p) => p.start !== null);
+    if (!dated.length) return;
+    scale.value = fit(Math.min(...dated.map((p) => p.start!)),
+        Math.max(...dated.map((p) => Math.max(p.finish!, p.deadline ?? 0))) + 20 * DAY, table.value?.axisWidth || 700);
+}
+watch(() => table.value?.axisWidth, (w) => {
+    if (w && !fitted) {
+        fitted = true;
+        fitAll();
+    }
+});
+
+function lookOf(row: PortfolioRow): RowLook {
+    return row.kind === 'band'
+        ? { id: row.id, depth: row.depth, open: row.open, strong: row.depth === 0, sticky: false,
+            edge: row.band.colour === null ? null : tone(row.band.colour - 1, isDark.value).full }
+        : { id: row.id, depth: row.depth, open: null, strong: false, edge: tones.value.get(row.project.uid)!.full, sticky: false };
+}
+const paint = (view: AxisView) => paintPortfolio(view, rows.value, chosenRows.value, tones.value, neutral.value);
+
+// branches are known by `b:` and their uid wherever they are chosen
+const rowOf = (id: string) => rows.value.find((r) => r.id === id);
+const chosenRows = computed(() => new Set([...props.selected].flatMap((id) => (id.startsWith('b:')
+    ? rows.value.filter((r) => 'branch' in r && r.branch === id).map((r) => r.id) : [id]))));
+const pick = (ids: Set<string>) => emit('select', new Set([...ids].map((id) => {
+    const row = rowOf(id);
+    return row && 'branch' in row ? String(row.branch) : id;
+})));
+function toggle(id: string): void {
+    const next = new Set(closed.value);
+    if (!next.delete(id)) next.add(id);
+    closed.value = next;
+}
+function axisDown(point: AxisPoint): void {
+    const row = rows.value[point.index];
+    if (row) pick(new Set([row.id]));
+}
+/** up, down, as it comes */
+function sortBy(column: string): void {
+    const [now] = props.look.sort;
+    emit('change', { sort: now === column ? [`-${column}`] : now === `-${column}` ? [] : [column] });
+}
+const sort = computed(() => {
+    const [first] = props.look.sort;
+    return first === undefined ? null : { key: first.replace(/^-/, ''), down: first.startsWith('-') };
+});
+useCommands([{ id: 'fit', keys: ['0'], rows: true, run: fitAll }]);
+</script>
+
+<template>
+    <RowTable ref="table" v-model:scale="scale" :label="t('places.portfolio')" :rows="rows" :columns="columns" :look="lookOf" :sort="sort"
+        :row-height="28" :selected="chosenRows" :version="version" :paint="paint" @select="pick" @toggle="toggle" @axis-down="axisDown"
+        @sort="sortBy" />
+</template>
