@@ -8,7 +8,9 @@ use App\Http\Controllers\BoardController;
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeSetController;
 use App\Http\Controllers\ComposeController;
+use App\Http\Controllers\CopyController;
 use App\Http\Controllers\ExchangeController;
+use App\Http\Controllers\FragmentController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\JobController;
 use App\Http\Controllers\ObjectController;
@@ -48,6 +50,13 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('compose/merge', [ComposeController::class, 'merge']);
     Route::post('compose/codings', [ComposeController::class, 'codings']);
     Route::post('compose/entries', [ComposeController::class, 'entries']);
+    Route::get('sources', [CopyController::class, 'sources']);
+    Route::post('compose/copy', [CopyController::class, 'copy']);
+    Route::post('compose/fragment', [FragmentController::class, 'create']);
+    Route::post('compose/insert', [FragmentController::class, 'insert']);
+    Route::post('compose/fragment-update', [FragmentController::class, 'update']);
+    Route::get('fragments/{uid}', [FragmentController::class, 'show']);
+    Route::post('fragments/{uid}/versions', [FragmentController::class, 'version']);
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);

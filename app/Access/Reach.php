@@ -8,6 +8,7 @@ use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Role;
 
 /** The one place that knows what a user reaches. Roles are granted on branches and hold for everything below. */
@@ -109,6 +110,24 @@ final class Reach
     public function limit(Builder $query, string $column = 'projects.branch_id'): Builder
     {
         return $query->whereIn($column, $this->branches());
+    }
+
+    /**
+     * Templates and fragments are there for everybody on their branch, below it and above it: who makes projects on a branch uses
+     * what the branches above keep for that.
+     *
+     * @return array<string, int> uid => id of those that the user may copy from
+     */
+    public function sources(): array
+    {
+        $ids = [];
+        foreach (DB::table('branches')->whereIn('id', $this->branches())->pluck('path') as $path) {
+            $ids += array_flip(array_filter(explode('/', is_string($path) ? $path : '')));
+        }
+
+        /** @var array<string, int> */
+        return DB::table('projects')->whereIn('kept', [Kept::Template->value, Kept::Fragment->value])
+            ->whereIn('branch_id', array_keys($ids))->pluck('id', 'uid')->all();
     }
 
     /**

@@ -9,6 +9,7 @@ use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
+use Reihe\Core\Copying\Copy;
 
 /** Baselines in the database, written once and never changed but for their name and whether they are current. */
 final class BaselineStore
@@ -35,6 +36,30 @@ final class BaselineStore
                 self::makeCurrent($baseline->project, $id);
             }
         }, 5);
+    }
+
+    /** The current baseline of a project for its copy, with dates that moved along; nothing where there is none. */
+    public static function copy(string $project, Copy $copy, string $uid, User $author): void
+    {
+        $from = self::current($project);
+        if ($from === null) {
+            return;
+        }
+        $shift = $copy->shift($project);
+        $moved = static fn (BaselineRow $row): BaselineRow => new BaselineRow($copy->codes[$row->code] ?? $row->code, $row->name,
+            $shift->start($row->start), $shift->finish($row->finish), $row->duration, $row->work, $row->cost);
+        $rows = static function (array $list) use ($copy, $moved): array {
+            $made = [];
+            foreach ($list as $of => $row) {
+                if (isset($copy->made[$of]) && $row instanceof BaselineRow) {
+                    $made[$copy->made[$of]] = $moved($row);
+                }
+            }
+
+            return $made;
+        };
+        self::save(new Baseline($uid, $copy->made[$project], $from->name, $shift->start($from->taken), $from->total === null ? null
+            : $moved($from->total), $rows($from->activities), $rows($from->wbs)), $author, true);
     }
 
     /** @param  int|null  $id  of the baseline, null for none */

@@ -40,11 +40,11 @@ final readonly class Projection
         return array_map(function (array $row): array {
             $project = array_combine(Columns::PROJECT, $row);
             $branch = $this->reach->branch(is_string($project['branch']) ? $project['branch'] : '');
-            $may = fn (Role $needed): bool => $this->editable && $project['kept'] === Kept::Here->value && ! $project['archived']
+            $may = fn (Role $needed): bool => $this->editable && $project['kept'] !== Kept::Outside->value && ! $project['archived']
                 && $branch !== null && $this->reach->may($needed, $branch);
 
             return ['archived' => (bool) $project['archived']] + $project + ['role' => $branch === null ? null : $this->reach->roleOn($branch)?->value, 'mayPlan' => $may(Role::Planner),
-                'mayReport' => $may(Role::Contributor)];
+                'mayReport' => $project['kept'] === Kept::Here->value && $may(Role::Contributor)];
         }, $this->rows->projects());
     }
 

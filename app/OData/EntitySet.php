@@ -8,7 +8,7 @@ namespace App\OData;
 final readonly class EntitySet
 {
     /**
-     * @param  string  $branch  column of the branch that decides about access
+     * @param  string|null  $branch  column of the branch that decides about access; null for what everybody with a role sees
      * @param  array<string, Property>  $properties
      * @param  array<string, Navigation>  $navigations
      */
@@ -16,7 +16,7 @@ final readonly class EntitySet
         public string $name,
         public string $type,
         public string $from,
-        public string $branch,
+        public ?string $branch,
         public string $description,
         public array $properties,
         public array $navigations,

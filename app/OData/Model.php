@@ -12,12 +12,16 @@ final class Model
 {
     public const NAMESPACE = 'Reihe';
 
+    /** projects that work is done in: no templates, no fragments */
+    private const LIVE = "(SELECT * FROM projects WHERE kept IN ('here', 'outside'))";
+
     /** @return array<string, EntitySet> */
     public static function sets(): array
     {
         return ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links(),
             'Assignments' => self::assignments(),
-            'Remarks' => self::remarks()];
+            'Remarks' => self::remarks(), 'CodeSets' => self::codeSets(), 'CodeEntries' => self::codeEntries(),
+            'ProjectCoding' => self::coding(false), 'ActivityCoding' => self::coding(true)];
     }
 
     public static function set(string $name): EntitySet
@@ -28,7 +32,7 @@ final class Model
     private static function projects(): EntitySet
     {
         return new EntitySet('Projects', 'Project',
-            'projects p JOIN branches b ON b.id = p.branch_id LEFT JOIN project_dates d ON d.project_id = p.id', 'p.branch_id',
+            self::LIVE.' p JOIN branches b ON b.id = p.branch_id LEFT JOIN project_dates d ON d.project_id = p.id', 'p.branch_id',
             'One schedule each.', self::properties(EntityKind::Project, [
                 ['Id', 'p.uid'],
                 ['Key', 'p.`key`', 'key'],
@@ -47,12 +51,13 @@ final class Model
                 ['DeadlineMarginHours', 'd.margin', 'margin'],
                 ['WorkHours', 'COALESCE(d.work, 0)', 'work'],
                 ['Revision', 'p.revision', 'revision'],
-            ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project']]));
+            ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project'],
+                ['Codes', 'ProjectCoding', 'Id', 'ProjectId', true, 'Project']]));
     }
 
     private static function activities(): EntitySet
     {
-        return new EntitySet('Activities', 'Activity', 'activities a JOIN projects p ON p.id = a.project_id LEFT
+        return new EntitySet('Activities', 'Activity', 'activities a JOIN '.self::LIVE.' p ON p.id = a.project_id LEFT
             JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id
             LEFT JOIN outside_dates o ON o.activity_id = a.id LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT
                 JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
@@ -90,13 +95,14 @@ final class Model
                 ['Predecessors', 'Links', 'Id', 'SuccessorId', true, 'Successor'],
                 ['Remarks', 'Remarks', 'Id', 'ActivityId', true, 'Activity'],
                 ['Assignments', 'Assignments', 'Id', 'ActivityId', true, 'Activity'],
+                ['Codes', 'ActivityCoding', 'Id', 'ActivityId', true, 'Activity'],
             ]));
     }
 
     private static function links(): EntitySet
     {
         return new EntitySet('Links', 'Link', 'links l JOIN activities f ON f.id = l.from_id JOIN activities t ON t.id = l.to_id
-            JOIN projects p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id
+            JOIN '.self::LIVE.' p ON p.id = l.to_project_id JOIN projects q ON q.id = l.from_project_id
             LEFT JOIN link_dates d ON d.link_id = l.id LEFT JOIN agreements g ON g.link_id = l.id LEFT
                 JOIN handover_dates h ON h.link_id = l.id', 'p.branch_id',
             'Dependencies between activities.', self::properties(EntityKind::Link, [
@@ -122,7 +128,7 @@ final class Model
     private static function assignments(): EntitySet
     {
         return new EntitySet('Assignments', 'Assignment',
-            'assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id', 'p.branch_id',
+            'assignments s JOIN activities a ON a.id = s.activity_id JOIN '.self::LIVE.' p ON p.id = s.project_id', 'p.branch_id',
             'Work on activities and what it costs.',
             self::properties(EntityKind::Assignment, [['Id', 's.uid'], ['ActivityId', 'a.uid', 'activity'],
                 ['ActualWorkHours', 's.actual_work', 'actualWork'], ['RemainingWorkHours', 's.remaining_work', 'remainingWork'],
@@ -133,12 +139,48 @@ final class Model
     private static function remarks(): EntitySet
     {
         return new EntitySet('Remarks', 'Remark',
-            'remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = r.project_id', 'p.branch_id',
+            'remarks r JOIN activities a ON a.id = r.activity_id JOIN '.self::LIVE.' p ON p.id = r.project_id', 'p.branch_id',
             'What people have to say about activities.',
             self::properties(EntityKind::Remark,
                 [['Id', 'r.uid'], ['ActivityId', 'a.uid', 'activity'], ['Text', 'r.text', 'text'], ['Author', 'r.author', 'author'],
                     ['Written', 'r.written', 'written']]),
             self::navigations([['Activity', 'Activities', 'ActivityId', 'Id', false, 'Remarks']]));
+    }
+
+    private static function codeSets(): EntitySet
+    {
+        return new EntitySet('CodeSets', 'CodeSet', 'code_sets s', null, 'Named lists of entries that projects and activities are coded with.',
+            self::properties(EntityKind::CodeSet, [['Id', 's.uid'], ['Scope', 's.scope', 'scope'], ['Key', 's.`key`', 'key'],
+                ['Name', 's.name', 'name'], ['Description', 's.description', 'description'], ['Weight', 's.weight', 'weight'],
+                ['Steward', 's.steward', 'steward'], ['Multiple', 's.multiple', 'multiple']]),
+            self::navigations([['Entries', 'CodeEntries', 'Id', 'CodeSetId', true, 'CodeSet']]));
+    }
+
+    private static function codeEntries(): EntitySet
+    {
+        return new EntitySet('CodeEntries', 'CodeEntry', 'code_entries e JOIN code_sets s ON s.id = e.code_set_id
+                LEFT JOIN code_entries u ON u.id = e.parent_id', null, 'Entries of code sets.',
+            self::properties(EntityKind::Entry, [['Id', 'e.uid'], ['CodeSetId', 's.uid', 'codeSet'], ['ParentId', 'u.uid', 'parent'],
+                ['Key', 'e.`key`', 'key'], ['Name', 'e.name', 'name'], ['Description', 'e.description', 'description'],
+                ['Weight', 'e.weight', 'weight'], ['Steward', 'e.steward', 'steward'], ['Retired', 'e.retired', 'retired']]),
+            self::navigations([['CodeSet', 'CodeSets', 'CodeSetId', 'Id', false, 'Entries'],
+                ['ProjectCoding', 'ProjectCoding', 'Id', 'EntryId', true, 'Entry'],
+                ['ActivityCoding', 'ActivityCoding', 'Id', 'EntryId', true, 'Entry']]));
+    }
+
+    private static function coding(bool $activities): EntitySet
+    {
+        $of = $activities ? ['Activity', 'Activities', 'ActivityId'] : ['Project', 'Projects', 'ProjectId'];
+
+        return new EntitySet($activities ? 'ActivityCoding' : 'ProjectCoding', $activities ? 'ActivityCode' : 'ProjectCode',
+            'codings c JOIN '.self::LIVE.' p ON p.id = c.project_id AND c.activity_id IS '.($activities ? 'NOT ' : '').'NULL
+                JOIN code_entries e ON e.id = c.entry_id JOIN code_sets s ON s.id = e.code_set_id LEFT JOIN activities a ON a.id = c.activity_id',
+            'p.branch_id', $activities ? 'What activities are coded with.' : 'What projects are coded with.',
+            self::properties(EntityKind::Coding, [['Id', 'c.uid'], ['ProjectId', 'p.uid', 'project'],
+                ...($activities ? [['ActivityId', 'a.uid', 'activity']] : []),
+                ['EntryId', 'e.uid', 'entry'], ['EntryKey', 'e.`key`', 'entry.key'], ['EntryName', 'e.name', 'entry.name'],
+                ['CodeSetKey', 's.`key`', 'entry.codeSet.key'], ['CodeSetName', 's.name', 'entry.codeSet.name']]),
+            self::navigations([['Entry', 'CodeEntries', 'EntryId', 'Id', false, $activities ? 'ActivityCoding' : 'ProjectCoding'], [$of[0], $of[1], $of[2], 'Id', false, 'Codes']]));
     }
 
     /**
@@ -158,10 +200,10 @@ final class Model
 
                 continue;
             }
-            [$name, $other] = explode('.', "{$p[2]}.");
-            $field = Computed::of($kind)[$name] ?? $kind->fields()[ltrim($name, '=')];
+            $names = explode('.', $p[2]);
+            $field = Computed::of($kind)[$names[0]] ?? $kind->fields()[ltrim($names[0], '=')];
             $meaning = $field->meaning;
-            if ($other !== '') {
+            foreach (array_slice($names, 1) as $other) {
                 $of = EntityKind::from((string) $field->to);
                 $field = $of->fields()[$other];
                 $meaning = "{$field->meaning} Of the {$of->entry()->noun}.";

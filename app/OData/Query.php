@@ -78,7 +78,8 @@ final class Query
     private function from(Options $options, ?array $where): array
     {
         $branches = implode(',', [0, ...$this->reach->branches()]);
-        $sql = "{$options->set->from} WHERE {$options->set->branch} IN ({$branches})";
+        $sql = "{$options->set->from} WHERE ".($options->set->branch === null ? ($this->reach->branches() === [] ? '0' : '1')
+                    : "{$options->set->branch} IN ({$branches})");
         if ($options->set->secondBranch !== null) {
             $sql .= " AND {$options->set->secondBranch} IN ({$branches})";
         }

@@ -29,6 +29,9 @@ use Reihe\Core\Plan\Role;
  */
 final class OperationAccess
 {
+    /** as what projects are made here */
+    private const MADE_HERE = ['here', 'template', 'fragment'];
+
     /** fields of an outside project that are ours */
     private const OURS = ['key' => 0, 'branch' => 0, 'colour' => 0, 'lead' => 0];
 
@@ -229,8 +232,12 @@ final class OperationAccess
             default => [],
         };
         $outside = array_filter($ends, fn (?string $p): bool => ($this->plan->projects[$p ?? ''] ?? null)?->isOutside() === true);
-        $kept = $o->kind === EntityKind::Project && $o->verb !== Verb::Delete
-            && ($o->after['kept'] ?? Kept::Here->value) !== Kept::Here->value;
+        $now = $o->kind === EntityKind::Project ? $this->plan->projects[$o->uid] ?? null : null;
+        if ($now !== null && $o->verb === Verb::Update && array_key_exists('kept', $o->after ?? []) && $o->after['kept'] !== $now->kept->value) {
+            throw new InvalidOperation($position, 'kept', 'is said once, when it is made');
+        }
+        $kept = $o->kind === EntityKind::Project && $o->verb === Verb::Create
+            && ! in_array($o->after['kept'] ?? Kept::Here->value, self::MADE_HERE, true);
         if ($kept || ($outside !== [] && count($outside) === count($ends))) {
             $key = $this->plan->projects[(string) reset($outside)]->key ?? 'A project';
             throw new InvalidOperation($position, $kept ? 'kept' : null,

@@ -18,10 +18,10 @@ final class FilledPlan
      * what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself, who may do what is
      * a matter of each enterprise
      */
-    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn'];
+    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn', 'levelScheme', 'home', 'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
-    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue'];
+    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue', 'levelScheme', 'levelCode', 'openEnd', 'insertion'];
 
     /** what random plans have by themselves */
     private const MORE = [

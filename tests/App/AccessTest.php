@@ -58,6 +58,15 @@ final class AccessTest extends TestCase
                 'into' => 'entry-stage-trial', 'dryRun' => true]],
             ['POST', 'compose/codings', 'planner', ['rows' => [['K', 'Stage', 'Trial']], 'dryRun' => true]],
             ['POST', 'compose/entries', 'planner', ['set' => 'codeset-stage', 'rows' => [['key' => 'NEW']], 'dryRun' => true]],
+            ['GET', 'sources', null, []],
+            ['POST', 'compose/copy', 'planner', ['projects' => [['uid' => 'P', 'key' => 'NEW', 'name' => 'New']], 'branch' => 'B',
+                'dryRun' => true]],
+            ['POST', 'compose/fragment', 'planner', ['project' => 'P', 'activities' => ['A'], 'key' => 'NEW', 'name' => 'New', 'branch' => 'B',
+                'dryRun' => true]],
+            ['POST', 'compose/insert', null, ['fragment' => 'J', 'project' => 'P']],
+            ['POST', 'compose/fragment-update', null, ['insertion' => 'J']],
+            ['GET', 'fragments/J', null, []],
+            ['POST', 'fragments/J/versions', null, []],
             ['POST', 'ranking/judge', null, ['count' => 2, 'judgements' => [[0, 1, 3]]]],
 
             ['GET', 'changes', null, []],
@@ -155,7 +164,7 @@ final class AccessTest extends TestCase
     {
         $open = ['GET session', 'POST session'];
         $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
-            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/)[^/]+#',
+            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/)[^/]+#',
             '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))

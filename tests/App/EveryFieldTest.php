@@ -44,7 +44,7 @@ final class EveryFieldTest extends TestCase
             'start' => '2026-10-13T08:00', 'statusDate' => '2026-11-24T17:00', 'deadline' => null, 'floatMeasure' => 'portfolio-end',
             'criticalBy' => 'longest-path',
             'criticalDays' => 1.5, 'nearCriticalDays' => 9.0, 'outOfSequence' => 'continues', 'lagCalendar' => 'elapsed', 'lead' => 'Åse',
-            'colour' => 8, 'archived' => true,
+            'colour' => 8, 'archived' => true, 'levelScheme' => 'scheme-b', 'madeFrom' => 'prj-TERN',
         ]],
         'wbs' => ['wbs-grid-ca' => [
             'parent' => 'wbs-grid-pe', 'position' => 12.5, 'code' => '10', 'name' => 'Kabel', 'deadline' => '2027-01-15T12:00',
@@ -66,6 +66,15 @@ final class EveryFieldTest extends TestCase
         'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines"]],
         'coding' => ['coding-free' => ['entry' => 'entry-b', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
+        'levelScheme' => ['scheme-free' => ['key' => '7', 'name' => 'Vessel', 'levels' => [['name' => 'Area', 'colour' => 2, 'length' => 2,
+            'separator' => '-']], 'activityCode' => [['kind' => 'counter', 'text' => '', 'level' => 1, 'width' => 3, 'step' => 5, 'set' => '']],
+            'activityName' => [['kind' => 'name', 'text' => '', 'level' => 1, 'width' => 4, 'step' => 10, 'set' => '']]]],
+        'levelCode' => ['lc-free' => ['code' => '10', 'name' => 'Hull', 'below' => 'Deck', 'position' => 2.5, 'level' => 2,
+            'parent' => ['lc-top', ['level' => 2]]], 'lc-lone' => ['scheme' => 'scheme-b']],
+        'openEnd' => ['end-free' => ['activity' => self::TASK.'-b', 'side' => 'successor', 'type' => 'SS', 'lag' => -60,
+            'lagCalendar' => 'elapsed', 'label' => 'OSTV/1', 'name' => 'Quay', 'note' => 'Papers']],
+        'insertion' => ['ins-free' => ['project' => 'prj-CREW', 'fragment' => 'other', 'name' => 'Trial', 'version' => 2, 'prefix' => 'X-',
+            'pairs' => [['of' => 'a', 'made' => 'b'], ['of' => 'c', 'made' => 'd']]]],
         'ownValue' => ['own-free' => ['field' => 'own-b', 'value' => 'Åse', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
     ];
@@ -75,6 +84,9 @@ final class EveryFieldTest extends TestCase
 
     /** what is not edited here: it comes with files from outside, see OutsideProjectsTest */
     private const FROM_OUTSIDE = ['project.kept', 'activity.outsideStart', 'activity.outsideFinish', 'activity.source', 'activity.asOf'];
+
+    /** belongs to fragments, see CopyingTest */
+    private const OF_FRAGMENTS = ['project.home'];
 
     /** @return iterable<string, array{string}> */
     public static function kinds(): iterable
@@ -106,7 +118,7 @@ final class EveryFieldTest extends TestCase
                 $rows[] = "{$kind->value}.{$name}";
             }
         }
-        self::assertEqualsCanonicalizing($all, [...$rows, ...self::FIXED, ...self::FROM_OUTSIDE]);
+        self::assertEqualsCanonicalizing($all, [...$rows, ...self::FIXED, ...self::FROM_OUTSIDE, ...self::OF_FRAGMENTS]);
     }
 
     #[DataProvider('kinds')]
@@ -233,9 +245,16 @@ final class EveryFieldTest extends TestCase
             self::made('link', 'link-free', ['from' => 'act-free', 'to' => 'act-end', 'type' => 'FS', 'lag' => 0]),
             self::made('link', 'link-over', ['from' => 'act-free', 'to' => 'act-crew-ro-0050', 'type' => 'FS', 'lag' => 0]),
             self::made('remark', 'remark-free', ['activity' => 'act-free', 'text' => 'Free']),
+            self::made('levelScheme', 'scheme-free', ['name' => 'Free']),
+            self::made('levelScheme', 'scheme-b', ['name' => 'B']),
+            self::made('levelCode', 'lc-top', ['scheme' => 'scheme-free', 'level' => 1, 'code' => 'T', 'name' => 'Top']),
+            self::made('levelCode', 'lc-free', ['scheme' => 'scheme-free', 'level' => 1, 'code' => 'F', 'name' => 'Free']),
+            self::made('levelCode', 'lc-lone', ['scheme' => 'scheme-free', 'level' => 1, 'code' => 'L', 'name' => 'Lone']),
+            self::made('openEnd', 'end-free', ['activity' => 'act-free', 'side' => 'predecessor']),
+            self::made('insertion', 'ins-free', ['project' => 'prj-GRID', 'fragment' => 'f', 'name' => 'F', 'version' => 1]),
             self::made('ownField', 'own-goal', ['scope' => 'activity', 'name' => 'Goal']),
-                        self::made('ownField', 'own-choice', ['scope' => 'project', 'name' => 'Choice', 'type' => 'choice']),
-                        self::made('ownField', 'own-a', ['scope' => 'activity', 'name' => 'One']),
+            self::made('ownField', 'own-choice', ['scope' => 'project', 'name' => 'Choice', 'type' => 'choice']),
+            self::made('ownField', 'own-a', ['scope' => 'activity', 'name' => 'One']),
             self::made('ownField', 'own-b', ['scope' => 'activity', 'name' => 'Other']),
             self::made('ownValue', 'own-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'field' => 'own-a', 'value' => 'x']),
             self::made('coding', 'coding-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'entry' => 'entry-a']),

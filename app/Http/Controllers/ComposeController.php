@@ -5,16 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Board\ChangeAnswer;
-use App\Models\ChangeSet;
-use App\Planning\ChangeRequest;
+use App\Compose\Composer;
 use App\Planning\Planning;
 use App\Planning\PlanStore;
 use App\Planning\TouchedProjects;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Change\Operation;
@@ -30,8 +27,11 @@ final class ComposeController
 {
     private const MOST_ROWS = 10_000;
 
-    public function __construct(private readonly Reach $reach, private readonly Planning $planning)
+    private readonly Composer $composer;
+
+    public function __construct(private readonly Reach $reach, Planning $planning)
     {
+        $this->composer = new Composer($reach, $planning);
     }
 
     /** One of two entries, or branches, takes over what the other has. */
@@ -84,7 +84,7 @@ final class ComposeController
                 ->whereIn('activities.code', $chunk)->distinct()->pluck('projects.id')->all());
         }
         /** @var list<int> $ids */
-        $table = CodeTable::read($rows, PlanStore::load(array_values(array_unique($ids)))[0], $request->boolean('make'), self::stem($request));
+        $table = CodeTable::read($rows, PlanStore::load(array_values(array_unique($ids)))[0], $request->boolean('make'), Composer::stem($request));
 
         return $this->answer($request, $table->operations, 'codes from a table', ['rows' => $table->rows]);
     }
@@ -99,7 +99,7 @@ final class ComposeController
         $set = $plan->codeSets[$input['set']] ?? throw ValidationException::withMessages(['set' => 'This code set does not exist.']);
         /** @var list<array<string, string>> $rows */
         $rows = self::rows($request->input('rows'));
-        $table = EntryTable::read($set, $rows, $plan, self::stem($request));
+        $table = EntryTable::read($set, $rows, $plan, Composer::stem($request));
 
         return $this->answer($request, $table->operations, "entries of {$set->name} from a table", ['rows' => $table->rows]);
     }
@@ -124,20 +124,7 @@ final class ComposeController
      */
     private function answer(Request $request, array $operations, string $reason, array $more = []): JsonResponse
     {
-        /** @var array{changeSet?: string|null, reason?: string|null} $input */
-        $input = $request->validate(['dryRun' => 'boolean', 'reason' => 'nullable|string|max:500',
-            'changeSet' => ['nullable', 'string', 'regex:'.ChangeSet::UID]]);
-        $wish = new ChangeRequest($operations, reason: $input['reason'] ?? mb_substr($reason, 0, 500), uid: $input['changeSet'] ?? null);
-        $outcome = $request->boolean('dryRun') || $operations === [] ? $this->planning->dryRun($wish) : $this->planning->commit($wish);
-
-        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'))
-            + ['operations' => count($outcome->operations)] + $more);
-    }
-
-    /** What uids of new objects begin with: the same for the same change set, so that it can be sent again. */
-    private static function stem(Request $request): string
-    {
-        return is_string($request->input('changeSet')) ? $request->string('changeSet')->value() : (string) Str::ulid();
+        return $this->composer->answer($request, $this->composer->carryOut($request, $operations, $reason), $more);
     }
 
     /** @return list<array<array-key, string>> texts, empty ones for what is left out */

@@ -84,7 +84,7 @@ final class PortfolioController
     private static function view(Request $request, array $columns): View
     {
         $written = $request->query('view');
-        $data = ['group' => ['branch'], 'empty' => true];
+        $data = ['group' => ['branch']];
         if (is_string($written) && $written !== '') {
             $data = json_decode($written, true, 32);
             is_array($data) ?: throw new InvalidSelection('', 'must be written as JSON');

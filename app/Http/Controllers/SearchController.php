@@ -9,6 +9,7 @@ use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\Kept;
 
 /** Finds projects and activities by key, code or name. */
 final class SearchController
@@ -24,12 +25,13 @@ final class SearchController
         /** @var array{q: string} $input */
         $input = $request->validate(['q' => 'required|string|max:100']);
         $like = '%'.addcslashes($input['q'], '%_\\').'%';
-        $projects = $this->reach->limit(DB::table('projects'))
+        $live = [Kept::Here->value, Kept::Outside->value];
+        $projects = $this->reach->limit(DB::table('projects'))->whereIn('kept', $live)
             ->where(static fn (Builder $w): Builder => $w->where('key', 'like', $like)->orWhere('name', 'like', $like))
             ->orderBy('key')->limit(self::LIMIT)->get(['uid', 'key', 'name']);
         $activities = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-            ->where(static fn (Builder $w): Builder => $w->where('activities.code', 'like', $like)
-                ->orWhere('activities.name', 'like', $like))
+            ->whereIn('kept', $live)->where(static fn (Builder $w): Builder => $w->where('activities.code', 'like', $like)
+            ->orWhere('activities.name', 'like', $like))
             ->orderBy('activities.code')->limit(self::LIMIT)
             ->get(['activities.uid', 'activities.code', 'activities.name', 'projects.key as project']);
 

@@ -33,10 +33,12 @@ final class ProjectTable extends Table
         $projects = [];
         foreach (Rows::all("SELECT id, uid, `key`, name, branch_id, calendar_id, start, status_date, deadline, float_measure, critical_by,
             critical_days, near_critical_days,
-            out_of_sequence, lag_calendar, lead, colour, kept, archived FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
+            out_of_sequence, lag_calendar, lead, colour, kept, archived, level_scheme_id, home, made_from
+                        FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
             $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]),
                 $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),
-                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16], Kept::from($r[17]), (bool) $r[18]);
+                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16], Kept::from($r[17]), (bool) $r[18],
+                $ids->uidOrNull(EntityKind::LevelScheme, $r[19]), $r[20], $r[21]);
             $ids->set(EntityKind::Project, $r[1], $r[0]);
         }
 
@@ -55,6 +57,7 @@ final class ProjectTable extends Table
             'critical_days' => $p->criticalDays, 'near_critical_days' => $p->nearCriticalDays,
             'out_of_sequence' => $p->outOfSequence->value,
             'lag_calendar' => $p->lagCalendar->value, 'lead' => $p->lead, 'colour' => $p->colour,
-            'kept' => $p->kept->value, 'archived' => $p->archived];
+            'kept' => $p->kept->value, 'archived' => $p->archived,
+            'level_scheme_id' => $ids->idOrNull(EntityKind::LevelScheme, $p->levelScheme), 'home' => $p->home, 'made_from' => $p->madeFrom];
     }
 }

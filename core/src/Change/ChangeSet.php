@@ -124,6 +124,7 @@ final class ChangeSet
             EntityKind::Activity, EntityKind::Wbs => isset($fields['code']) ? $fields : $this->coded($kind, $fields),
             EntityKind::CodeSet, EntityKind::OwnField => isset($fields['key']) ? $fields : $this->keyed($kind, 'scope', $fields),
             EntityKind::Entry => isset($fields['key']) ? $fields : $this->keyed($kind, 'codeSet', $fields),
+            EntityKind::LevelScheme => isset($fields['key']) ? $fields : $this->keyed($kind, null, $fields),
             default => $fields,
         };
     }
@@ -148,16 +149,16 @@ final class ChangeSet
     }
 
     /**
-     * @param  string  $within  field whose value the key is unique for
+     * @param  string|null  $within  field whose value the key is unique for; null where it is unique among all
      * @param  array<string, mixed>  $fields
      * @return array<string, mixed>
      */
-    private function keyed(EntityKind $kind, string $within, array $fields): array
+    private function keyed(EntityKind $kind, ?string $within, array $fields): array
     {
         $taken = [];
         foreach ($this->objects[$kind->value] as $object) {
             $other = $object->fields();
-            if ($other[$within] === ($fields[$within] ?? null) && is_string($other['key'])) {
+            if (($within === null || $other[$within] === ($fields[$within] ?? null)) && is_string($other['key'])) {
                 $taken[$other['key']] = true;
             }
         }

@@ -18,6 +18,9 @@ enum EntityKind: string
     case Entry = 'entry';
 
     case OwnField = 'ownField';
+    case LevelScheme = 'levelScheme';
+    case LevelCode = 'levelCode';
+
     case Project = 'project';
     case Wbs = 'wbs';
     case Activity = 'activity';
@@ -26,6 +29,8 @@ enum EntityKind: string
     case Remark = 'remark';
     case Coding = 'coding';
     case OwnValue = 'ownValue';
+    case OpenEnd = 'openEnd';
+    case Insertion = 'insertion';
 
     public function entry(): KindEntry
     {
@@ -118,6 +123,8 @@ enum EntityKind: string
             self::Branch => KindEntry::of(Branch::class, 'branches', Owner::Enterprise, null, ['parent', 'name'], 'branch'),
             self::OwnField => KindEntry::of(OwnField::class, 'ownFields', Owner::Enterprise, null, ['scope', 'key'], 'own field',
                 bindsUsers: ['scope', 'type', 'choices']),
+            self::LevelScheme => KindEntry::of(LevelScheme::class, 'levelSchemes', Owner::Enterprise, null, ['key'], 'level scheme'),
+            self::LevelCode => KindEntry::of(LevelCode::class, 'levelCodes', Owner::Enterprise, null, [], 'level code'),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
             self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
@@ -128,6 +135,8 @@ enum EntityKind: string
             self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),
             self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding'),
             self::OwnValue => KindEntry::of(OwnValue::class, 'ownValues', Owner::Project, 'project', [], 'value'),
+            self::OpenEnd => KindEntry::of(OpenEnd::class, 'openEnds', Owner::Project, 'activity', [], 'open end'),
+            self::Insertion => KindEntry::of(Insertion::class, 'insertions', Owner::Project, 'project', [], 'insertion'),
         };
     }
 }

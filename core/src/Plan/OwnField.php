@@ -31,11 +31,11 @@ final readonly class OwnField implements Entity
     ) {
         CodeEntry::checkKey($key);
         if ($type !== OwnType::Choice && $choices !== []) {
-                        throw new InvalidField('choices', 'belong to a choice');
-                    }
-                    $names = array_map(static fn (OwnChoice $c): string => $c->name, $choices);
-                    if (array_unique($names) !== $names) {
-                        throw new InvalidField('choices', 'has one twice');
-                    }
+            throw new InvalidField('choices', 'belong to a choice');
+        }
+        $names = array_map(static fn (OwnChoice $c): string => $c->name, $choices);
+        if (array_unique($names) !== $names) {
+            throw new InvalidField('choices', 'has one twice');
+        }
     }
 }

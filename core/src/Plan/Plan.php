@@ -27,6 +27,10 @@ final readonly class Plan implements Names
      * @param  array<string, Assignment>  $assignments
      * @param  array<string, OwnField>  $ownFields
      * @param  array<string, OwnValue>  $ownValues
+     * @param  array<string, LevelScheme>  $levelSchemes
+     * @param  array<string, LevelCode>  $levelCodes
+     * @param  array<string, OpenEnd>  $openEnds
+     * @param  array<string, Insertion>  $insertions
      */
     public function __construct(
         public array $calendars = [],
@@ -43,6 +47,10 @@ final readonly class Plan implements Names
         public array $assignments = [],
         public array $ownFields = [],
         public array $ownValues = [],
+        public array $levelSchemes = [],
+        public array $levelCodes = [],
+        public array $openEnds = [],
+        public array $insertions = [],
 
     ) {
     }
@@ -133,7 +141,9 @@ final readonly class Plan implements Names
 
         return match (true) {
             $entity instanceof Calendar, $entity instanceof Project => $entity->key,
-            $entity instanceof CodeSet, $entity instanceof Branch, $entity instanceof OwnField => $entity->name,
+            $entity instanceof CodeSet, $entity instanceof Branch, $entity instanceof OwnField,
+            $entity instanceof LevelScheme, $entity instanceof Insertion => $entity->name,
+            $entity instanceof LevelCode => "{$entity->code} {$entity->name}",
             $entity instanceof OwnValue => ($this->ownFields[$entity->field]->name ?? '?').' of '.($entity->activity === null
                 ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
             $entity instanceof CodeEntry => $this->entryName($uid),

@@ -19,6 +19,7 @@ final class PlanCheck
         self::assignments($plan);
         self::codings($plan);
         self::ownValues($plan);
+        self::openEnds($plan);
     }
 
     private static function projects(Plan $plan): void
@@ -34,6 +35,9 @@ final class PlanCheck
         foreach ($plan->projects as $project) {
             if (! isset($plan->calendars[$project->calendar])) {
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'calendar', 'does not exist');
+            }
+            if ($project->levelScheme !== null && ! isset($plan->levelSchemes[$project->levelScheme])) {
+                throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'levelScheme', 'does not exist');
             }
             if ($project->branch !== null && ! isset($plan->branches[$project->branch])) {
                 throw new InvalidPlan(EntityKind::Project, $project->uid, $project->key, 'branch', 'does not exist');
@@ -92,6 +96,7 @@ final class PlanCheck
         self::above($plan, EntityKind::Calendar, 'base', 'leads back to the calendar itself');
         self::above($plan, EntityKind::Branch, 'parent', 'lies below the branch itself');
         self::above($plan, EntityKind::Entry, 'parent', 'lies below the entry itself');
+        self::above($plan, EntityKind::LevelCode, 'parent', 'lies below the code itself');
         $seen = [];
         $once = static function (Entity $object, EntityKind $kind, string $field, string $value, string $why) use ($plan, &$seen): void {
             $key = "{$kind->value} {$field} {$value}";
@@ -108,6 +113,20 @@ final class PlanCheck
         foreach ($plan->codeSets as $set) {
             $once($set, EntityKind::CodeSet, 'key', "{$set->scope->value} {$set->key}", 'is taken by another code set');
             $once($set, EntityKind::CodeSet, 'name', "{$set->scope->value} {$set->name}", 'is taken by another code set');
+        }
+        foreach ($plan->levelSchemes as $scheme) {
+            $once($scheme, EntityKind::LevelScheme, 'key', $scheme->key, 'is taken by another level scheme');
+        }
+        foreach ($plan->levelCodes as $code) {
+            if (! isset($plan->levelSchemes[$code->scheme])) {
+                throw new InvalidPlan(EntityKind::LevelCode, $code->uid, $code->code, 'scheme', 'does not exist');
+            }
+            $above = $code->parent === null ? null : $plan->levelCodes[$code->parent];
+            if ($above !== null && ($above->scheme !== $code->scheme || $above->level !== $code->level - 1)) {
+                throw new InvalidPlan(EntityKind::LevelCode, $code->uid, $code->code, 'parent', 'is not one of the level above it');
+            }
+            $once($code, EntityKind::LevelCode, 'code', "{$code->scheme} {$code->level} {$code->parent} {$code->code}",
+                'is there already in this place');
         }
         foreach ($plan->ownFields as $field) {
             $once($field, EntityKind::OwnField, 'key', "{$field->scope->value} {$field->key}", 'is taken by another own field');
@@ -184,6 +203,20 @@ final class PlanCheck
                 throw $invalid('field', 'has a value already');
             }
             $seen[$once] = true;
+        }
+    }
+
+    private static function openEnds(Plan $plan): void
+    {
+        foreach ($plan->openEnds as $end) {
+            if (! isset($plan->activities[$end->activity])) {
+                throw new InvalidPlan(EntityKind::OpenEnd, $end->uid, $end->label, 'activity', 'does not exist');
+            }
+        }
+        foreach ($plan->insertions as $insertion) {
+            if (! isset($plan->projects[$insertion->project])) {
+                throw new InvalidPlan(EntityKind::Insertion, $insertion->uid, $insertion->name, 'project', 'does not exist');
+            }
         }
     }
 
@@ -264,6 +297,13 @@ final class PlanCheck
                 if (! isset($plan->activities[$end]) && ! isset($plan->stubs[$end])) {
                     throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), $field, 'does not exist');
                 }
+            }
+            $ends = array_map(static fn (string $end): ?Project => $plan->projects[$plan->activities[$end]->project ?? ''] ?? null,
+                [$link->from, $link->to]);
+            if (isset($ends[0], $ends[1]) && $ends[0] !== $ends[1] && ($ends[0]->kept === Kept::Fragment
+                || $ends[0]->kept->isLive() !== $ends[1]->kept->isLive() || $ends[1]->kept === Kept::Fragment)) {
+                throw new InvalidPlan(EntityKind::Link, $link->uid, self::linkLabel($plan, $link), 'to',
+                    'would join a template or fragment with another project');
             }
             $once = "{$link->from} {$link->to} {$link->type->value}";
             if (isset($seen[$once])) {

@@ -50,9 +50,22 @@ final readonly class Project implements Entity
         public Kept $kept = Kept::Here,
         #[Field(FieldType::Flag, 'It rests: not shown unless asked for, and not edited.')]
         public bool $archived = false,
+        #[Field(FieldType::Reference, 'How its WBS is structured and its codes are put together.', to: 'levelScheme',
+            onDelete: OnDelete::Refuses)]
+        public ?string $levelScheme = null,
+        #[Field(FieldType::Text, 'Uid of the project or template that a fragment belongs to; none where its branch has it.', max: 64)]
+        public ?string $home = null,
+        #[Field(FieldType::Text, 'Uid of the template or project that it was copied from.', max: 64)]
+        public ?string $madeFrom = null,
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');
+        }
+        if (! $kept->isLive() && $statusDate !== null) {
+            throw new InvalidField('statusDate', "a {$kept->value} takes no progress");
+        }
+        if ($home !== null && $kept !== Kept::Fragment) {
+            throw new InvalidField('home', 'is for fragments');
         }
     }
 

@@ -127,12 +127,14 @@ final class Arrangement
                 $inside[$at] = isset($inside[$at]) ? $inside[$at] + array_flip($uids) : array_flip($uids);
             }
         }
+        // the whole hierarchy is there to hang projects on, unless something is looked for in it
+        $shown = $this->view->empty || ($column->name === 'branch' && $depth === 0 && $this->view->filter === null);
         $below = [];
         foreach ($column->parents as $node => $parent) {
             $below[$parent ?? ''][] = (string) $node;
         }
-        $walk = function (string $node, ?Band $parent) use (&$walk, $below, $inside, $homes, $column, $depth): void {
-            if (! isset($inside[$node]) && (! $this->view->empty || isset($this->hidden[$node]))) {
+        $walk = function (string $node, ?Band $parent) use (&$walk, $below, $inside, $homes, $column, $depth, $shown): void {
+            if (! isset($inside[$node]) && (! $shown || isset($this->hidden[$node]))) {
                 return;
             }
             $band = $this->band($parent, $column, $node);

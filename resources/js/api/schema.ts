@@ -1267,6 +1267,354 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Templates and fragments that one may copy from, also those of branches above one's own */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Templates and fragments */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            sources: components["schemas"]["Source"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy projects or templates with the links among them; progress never comes along */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        projects: {
+                            uid: string;
+                            key: string;
+                            name: string;
+                        }[];
+                        branch: string;
+                        /** @description Of the earliest copy */
+                        start?: string | null;
+                        /** @enum {unknown} */
+                        kept?: "here" | "template";
+                        parts?: ("activities" | "codes" | "work" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
+                        /**
+                         * @description What becomes of links with projects that are not copied along
+                         * @enum {unknown}
+                         */
+                        handovers?: "open" | "tie" | "drop";
+                        /** @description The current baseline comes along */
+                        baselines?: boolean;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description The copies */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Copied"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/fragment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a fragment of rows of a project */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        wbs?: components["schemas"]["Texts"];
+                        activities?: components["schemas"]["Texts"];
+                        key: string;
+                        name: string;
+                        branch: string;
+                        home?: string | null;
+                        parts?: ("activities" | "codes" | "work" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description The fragment */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Copied"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/insert": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a fragment into a project */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        fragment: string;
+                        version?: number | null;
+                        project: string;
+                        wbs?: string | null;
+                        /** @description Takes the place of the key of the fragment in codes; `{n}` is the number of the time */
+                        prefix?: string | null;
+                        times?: number;
+                        /** @description Open end, or activity of the fragment and side, to activity of the project */
+                        ties?: {
+                            [key: string]: string;
+                        };
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Copied"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/fragment-update": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a newer version of a fragment would change where an older one was put */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        insertion: string;
+                        version?: number | null;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Copied"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/fragments/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        /** Versions of a fragment, where it is used, and where its network is open */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The fragment */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FragmentDetails"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/fragments/{uid}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the fragment as it is now under the next number */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        note?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description The version */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            number: number;
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/ranking/judge": {
         parameters: {
             query?: never;
@@ -2323,6 +2671,74 @@ export interface components {
                 why: string | null;
             }[];
         };
+        Source: {
+            uid: string;
+            key: string;
+            name: string;
+            /** @enum {unknown} */
+            kept: "template" | "fragment";
+            /** @description null for one above those that one sees */
+            branch: string | null;
+            branchName: string | null;
+            /** @description Project or template that a fragment belongs to */
+            home: string | null;
+            start: number;
+            activities: number;
+            /** @description Latest version of a fragment */
+            version: number;
+            archived: boolean;
+            mayOpen: boolean;
+            madeFrom: string | null;
+        };
+        Copied: components["schemas"]["ChangeAnswer"] & {
+            operations: number;
+            projects?: components["schemas"]["Texts"];
+            /** @description Activity codes before and after */
+            renamed?: string[][];
+            openEnds?: number;
+            codes?: components["schemas"]["Texts"];
+            version?: number;
+            conflicts?: {
+                label: string;
+                field: string | null;
+                yours?: unknown;
+                theirs?: unknown;
+            }[];
+        };
+        ActivityName: {
+            uid: string;
+            code: string;
+            name: string;
+        };
+        FragmentDetails: {
+            versions: {
+                number: number;
+                note: string;
+                author: string | null;
+                at: string;
+            }[];
+            /** @description It differs from its latest version */
+            changed: boolean;
+            uses: {
+                uid: string;
+                key: string;
+                project: string;
+                version: number;
+                prefix: string;
+            }[];
+            openEnds: {
+                uid: string;
+                /** @enum {unknown} */
+                side: "predecessor" | "successor";
+                label: string;
+                name: string;
+                activity: components["schemas"]["ActivityName"];
+            }[];
+            /** @description Activities without predecessors */
+            begins: components["schemas"]["ActivityName"][];
+            /** @description Activities without successors */
+            ends: components["schemas"]["ActivityName"][];
+        };
         /** @description An entry that the project is coded with; uid is that of the coding */
         Coded: {
             uid: string;
@@ -2439,7 +2855,7 @@ export interface components {
             /** @description It, or a branch above it, is archived */
             archived: boolean;
             /** @enum {unknown} */
-            kept: "here" | "outside";
+            kept: "here" | "outside" | "template" | "fragment";
             /** @description Working minutes from the finish to the deadline */
             margin: number | null;
             work: number | null;
@@ -2787,7 +3203,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue";
+        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "levelScheme" | "levelCode" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue" | "openEnd" | "insertion";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -2912,6 +3328,75 @@ export interface components {
             /** @description Order among the own fields. */
             position?: number;
         };
+        LevelSchemeFields: {
+            /** @description Short key, unique. */
+            key?: string;
+            /** @description Name. */
+            name?: string;
+            /** @description Its levels, the outermost first; what lies deeper is free. */
+            levels?: {
+                /** @description What its elements are called. */
+                name?: string;
+                /** @description Place in the palette. */
+                colour?: number | null;
+                /** @description Characters of its codes; none for any number. In characters. */
+                length?: number | null;
+                /** @description What stands before its codes in a path. */
+                separator?: string;
+            }[];
+            /** @description What activity codes are put together from. */
+            activityCode?: {
+                /**
+                 * @description What it is made of.
+                 * @enum {unknown}
+                 */
+                kind?: "project-key" | "level" | "level-name" | "levels" | "literal" | "counter" | "entry" | "name";
+                /** @description Literal text. */
+                text?: string;
+                /** @description WBS level, from 1. */
+                level?: number;
+                /** @description Digits of a counter. */
+                width?: number;
+                /** @description Step of a counter. */
+                step?: number;
+                /** @description Key of the code set of activities. */
+                set?: string;
+            }[];
+            /** @description What names of activities are put together from; nothing where names are typed. */
+            activityName?: {
+                /**
+                 * @description What it is made of.
+                 * @enum {unknown}
+                 */
+                kind?: "project-key" | "level" | "level-name" | "levels" | "literal" | "counter" | "entry" | "name";
+                /** @description Literal text. */
+                text?: string;
+                /** @description WBS level, from 1. */
+                level?: number;
+                /** @description Digits of a counter. */
+                width?: number;
+                /** @description Step of a counter. */
+                step?: number;
+                /** @description Key of the code set of activities. */
+                set?: string;
+            }[];
+        };
+        LevelCodeFields: {
+            /** @description Level scheme that it belongs to. */
+            scheme?: string;
+            /** @description Code of the level above that it is allowed below; none where it is below any. */
+            parent?: string | null;
+            /** @description WBS level, from 1. */
+            level?: number;
+            /** @description Short code. */
+            code?: string;
+            /** @description Name of elements that have it. */
+            name?: string;
+            /** @description What the level below it is called, where that differs. */
+            below?: string | null;
+            /** @description Order among the codes of the same place. */
+            position?: number;
+        };
         ProjectFields: {
             /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
             key?: string;
@@ -2959,9 +3444,15 @@ export interface components {
              * @description Here, or outside: then its activities have the dates that come from there.
              * @enum {unknown}
              */
-            kept?: "here" | "outside";
+            kept?: "here" | "outside" | "template" | "fragment";
             /** @description It rests: not shown unless asked for, and not edited. */
             archived?: boolean;
+            /** @description How its WBS is structured and its codes are put together. */
+            levelScheme?: string | null;
+            /** @description Uid of the project or template that a fragment belongs to; none where its branch has it. */
+            home?: string | null;
+            /** @description Uid of the template or project that it was copied from. */
+            madeFrom?: string | null;
         };
         WbsFields: {
             /** @description Project it belongs to. */
@@ -3110,7 +3601,53 @@ export interface components {
             /** @description Value, as text. */
             value?: string;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"];
+        OpenEndFields: {
+            /** @description Activity at the end that is there. */
+            activity?: string;
+            /**
+             * @description On which side of it the missing one stands.
+             * @enum {unknown}
+             */
+            side?: "predecessor" | "successor";
+            /**
+             * @description Which ends it joins: FS, SS, FF or SF.
+             * @enum {unknown}
+             */
+            type?: "FS" | "SS" | "FF" | "SF";
+            /** @description Lag as working time, negative for a lead. In minutes. */
+            lag?: number;
+            /**
+             * @description Calendar that measures the lag; none for the default of the successor’s project.
+             * @enum {unknown}
+             */
+            lagCalendar?: "successor" | "predecessor" | "project" | "elapsed" | null;
+            /** @description The activity that it was, as KEY/CODE. */
+            label?: string;
+            /** @description What is missing. */
+            name?: string;
+            /** @description What is handed over. */
+            note?: string | null;
+        };
+        InsertionFields: {
+            /** @description Project that has it. */
+            project?: string;
+            /** @description Uid of the fragment, which may be gone by now. */
+            fragment?: string;
+            /** @description Name of the fragment. */
+            name?: string;
+            /** @description Version of the fragment. */
+            version?: number;
+            /** @description What codes of its activities begin with. */
+            prefix?: string;
+            /** @description What was made of which object. */
+            pairs?: {
+                /** @description Uid of the object of the fragment. */
+                of?: string;
+                /** @description Uid of the object that was made. */
+                made?: string;
+            }[];
+        };
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */

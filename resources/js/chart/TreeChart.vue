@@ -172,7 +172,8 @@ defineExpose({ fit, zoom, saveSvg, savePng, print, rename, closeAll: () => (clos
                     <rect v-if="c.node.edge" width="4" :height="tall" rx="2" :fill="c.node.edge" />
                     <svg x="12" y="0" :width="CARD.width - (c.children ? 44 : 20)" :height="tall" overflow="hidden">
                         <text y="18" font-size="14" :fill="c.node.faint ? palette.faint : palette.ink"><tspan v-if="c.node.code"
-                            font-weight="650">{{ c.node.code }} </tspan>{{ c.node.title }}</text>
+                            font-weight="650">{{ c.node.code }}</tspan><tspan
+                            :dx="c.node.code ? 6 : 0">{{ c.node.title }}</tspan></text>
                         <text v-for="(line, i) in c.node.lines ?? []" :key="i" :y="CARD.head + 11 + i * CARD.line" font-size="12"
                             :fill="palette.faint">{{ line }}</text>
                     </svg>

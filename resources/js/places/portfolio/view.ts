@@ -17,7 +17,7 @@ export interface PortfolioLook {
     colour: string;
 }
 
-export const DEFAULT: PortfolioLook = { group: ['branch'], filter: null, sort: [], empty: true, archived: false,
+export const DEFAULT: PortfolioLook = { group: ['branch'], filter: null, sort: [], empty: false, archived: false,
     columns: ['key', 'finish', 'progress', 'totalFloat', 'margin'], colour: 'project' };
 const SENT = ['group', 'filter', 'sort', 'empty', 'archived'] as const;
 

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Reach;
+use App\Baselines\BaselineStore;
+use App\Compose\Composer;
+use App\Compose\Sources;
+use App\Planning\Planning;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Illuminate\Validation\Rule;
+use Reihe\Core\Copying\Copy;
+use Reihe\Core\Copying\CopyWish;
+use Reihe\Core\Copying\Handovers;
+use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Kept;
+use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\InvalidInstant;
+
+/** Projects from projects and templates, templates from projects; and what there is to copy from. */
+final class CopyController
+{
+    private const MOST = 50;
+
+    private readonly Composer $composer;
+
+    private readonly Sources $sources;
+
+    public function __construct(private readonly Reach $reach, Planning $planning)
+    {
+        $this->composer = new Composer($reach, $planning);
+        $this->sources = new Sources($reach);
+    }
+
+    /** Templates and fragments that the user may copy from. */
+    public function sources(): JsonResponse
+    {
+        $seen = $this->reach->projects();
+        $versions = DB::table('fragment_versions')->groupBy('fragment')->selectRaw('fragment, MAX(number) AS n')->pluck('n', 'fragment');
+        $counts = DB::table('activities')->groupBy('project_id')->selectRaw('project_id, count(*) as n')->pluck('n', 'project_id');
+        $sources = [];
+        foreach (DB::table('projects')->join('branches', 'branches.id', '=', 'projects.branch_id')
+            ->whereIn('projects.id', $this->reach->sources())->orderBy('kept')->orderBy('key')
+            ->get(['projects.*', 'branches.uid as branch', 'branches.name as branch_name']) as $p) {
+            /** @var \stdClass&object{id: int, uid: string, archived: int} $p */
+            $isSeen = isset($seen[$p->uid]); // branches above one's own are not, but what they keep for those below is
+            $sources[] = ['uid' => $p->uid, 'key' => $p->key, 'name' => $p->name, 'kept' => $p->kept,
+                'branch' => $isSeen ? $p->branch : null, 'branchName' => $isSeen ? $p->branch_name : null, 'home' => $p->home,
+                'start' => $p->start, 'activities' => $counts[$p->id] ?? 0, 'version' => $versions[$p->uid] ?? 0,
+                'archived' => (bool) $p->archived, 'mayOpen' => $isSeen, 'madeFrom' => $p->made_from];
+        }
+
+        return new JsonResponse(['sources' => $sources]);
+    }
+
+    /** Copies projects, together with the links among them. */
+    public function copy(Request $request): JsonResponse
+    {
+        /** @var array{projects: list<array{uid: string, key: string, name: string}>, branch: string, start?: string|null, kept?: string,
+         *     parts?: list<string>, handovers?: string, baselines?: bool} $input */
+        $input = $request->validate([
+            'projects' => 'required|array|min:1|max:'.self::MOST, 'projects.*.uid' => 'required|string|distinct',
+            'projects.*.key' => 'required|string|max:20', 'projects.*.name' => 'required|string|max:255', 'branch' => 'required|string',
+            'start' => 'nullable|string', 'kept' => [Rule::in([Kept::Here->value, Kept::Template->value])],
+            'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)], 'handovers' => [Rule::enum(Handovers::class)],
+            'baselines' => 'boolean',
+        ]);
+        try {
+            $start = ($input['start'] ?? null) === null ? null : Instant::parse($input['start']);
+        } catch (InvalidInstant $e) {
+            throw new InvalidField('start', $e->getMessage());
+        }
+        $projects = [];
+        foreach ($input['projects'] as $p) {
+            $projects[$p['uid']] = ['key' => $p['key'], 'name' => $p['name']];
+        }
+        $plan = $this->sources->plan(array_map(strval(...), array_keys($projects)));
+        $handovers = Handovers::from($input['handovers'] ?? Handovers::Open->value);
+        $copy = Copy::of($plan, new CopyWish($projects, $input['branch'], Composer::stem($request), $start,
+            Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers),
+            $handovers === Handovers::Tie ? $this->sources->givers($plan) : []);
+        $outcome = $this->composer->carryOut($request, $copy->operations, implode(', ', array_column($projects, 'key')).' from '
+            .implode(', ', array_map(static fn (string $uid): string => $plan->projects[$uid]->key, array_map(strval(...),
+                array_keys($projects)))));
+        if ($outcome->changeSet !== null && $request->boolean('baselines')) {
+            foreach (array_keys($projects) as $uid) {
+                BaselineStore::copy((string) $uid, $copy, (string) Str::ulid(), $this->reach->user);
+            }
+        }
+        $made = array_map(static fn (int|string $uid): string => $copy->made[$uid], array_keys($projects));
+
+        return $this->composer->answer($request, $outcome, ['projects' => $made,
+            'renamed' => array_map(static fn (string $from, string $to): array => [$from, $to], array_keys($copy->codes),
+                array_values($copy->codes)),
+            'openEnds' => count(array_filter($outcome->operations, static fn ($o): bool => $o->kind->value === 'openEnd'))]);
+    }
+}
