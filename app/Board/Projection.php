@@ -43,7 +43,8 @@ final readonly class Projection
             $may = fn (Role $needed): bool => $this->editable && $project['kept'] !== Kept::Outside->value && ! $project['archived']
                 && $branch !== null && $this->reach->may($needed, $branch);
 
-            return ['archived' => (bool) $project['archived']] + $project + ['role' => $branch === null ? null : $this->reach->roleOn($branch)?->value, 'mayPlan' => $may(Role::Planner),
+            return ['archived' => (bool) $project['archived']] + $project + ['role' => $branch === null ? null
+                : $this->reach->roleOn($branch)?->value, 'mayPlan' => $may(Role::Planner),
                 'mayReport' => $project['kept'] === Kept::Here->value && $may(Role::Contributor)];
         }, $this->rows->projects());
     }

@@ -149,7 +149,8 @@ final class Model
 
     private static function codeSets(): EntitySet
     {
-        return new EntitySet('CodeSets', 'CodeSet', 'code_sets s', null, 'Named lists of entries that projects and activities are coded with.',
+        return new EntitySet('CodeSets', 'CodeSet', 'code_sets s', null,
+            'Named lists of entries that projects and activities are coded with.',
             self::properties(EntityKind::CodeSet, [['Id', 's.uid'], ['Scope', 's.scope', 'scope'], ['Key', 's.`key`', 'key'],
                 ['Name', 's.name', 'name'], ['Description', 's.description', 'description'], ['Weight', 's.weight', 'weight'],
                 ['Steward', 's.steward', 'steward'], ['Multiple', 's.multiple', 'multiple']]),
@@ -174,13 +175,15 @@ final class Model
 
         return new EntitySet($activities ? 'ActivityCoding' : 'ProjectCoding', $activities ? 'ActivityCode' : 'ProjectCode',
             'codings c JOIN '.self::LIVE.' p ON p.id = c.project_id AND c.activity_id IS '.($activities ? 'NOT ' : '').'NULL
-                JOIN code_entries e ON e.id = c.entry_id JOIN code_sets s ON s.id = e.code_set_id LEFT JOIN activities a ON a.id = c.activity_id',
+                JOIN code_entries e ON e.id = c.entry_id JOIN code_sets s ON s.id = e.code_set_id LEFT JOIN
+                                activities a ON a.id = c.activity_id',
             'p.branch_id', $activities ? 'What activities are coded with.' : 'What projects are coded with.',
             self::properties(EntityKind::Coding, [['Id', 'c.uid'], ['ProjectId', 'p.uid', 'project'],
                 ...($activities ? [['ActivityId', 'a.uid', 'activity']] : []),
                 ['EntryId', 'e.uid', 'entry'], ['EntryKey', 'e.`key`', 'entry.key'], ['EntryName', 'e.name', 'entry.name'],
                 ['CodeSetKey', 's.`key`', 'entry.codeSet.key'], ['CodeSetName', 's.name', 'entry.codeSet.name']]),
-            self::navigations([['Entry', 'CodeEntries', 'EntryId', 'Id', false, $activities ? 'ActivityCoding' : 'ProjectCoding'], [$of[0], $of[1], $of[2], 'Id', false, 'Codes']]));
+            self::navigations([['Entry', 'CodeEntries', 'EntryId', 'Id', false, $activities ? 'ActivityCoding' : 'ProjectCoding'],
+                [$of[0], $of[1], $of[2], 'Id', false, 'Codes']]));
     }
 
     /**

@@ -233,11 +233,13 @@ final class OperationAccess
         };
         $outside = array_filter($ends, fn (?string $p): bool => ($this->plan->projects[$p ?? ''] ?? null)?->isOutside() === true);
         $now = $o->kind === EntityKind::Project ? $this->plan->projects[$o->uid] ?? null : null;
-        if ($now !== null && $o->verb === Verb::Update && array_key_exists('kept', $o->after ?? []) && $o->after['kept'] !== $now->kept->value) {
+        $to = $o->kind === EntityKind::Project && $o->verb !== Verb::Delete ? $o->after['kept'] ?? null : null;
+        $fixed = $o->verb === Verb::Update && $to !== null && $to !== $now?->kept->value;
+        $kept = ($fixed && ($now?->isOutside() === true || $to === Kept::Outside->value))
+            || ($o->verb === Verb::Create && $to !== null && ! in_array($to, self::MADE_HERE, true));
+        if ($fixed && ! $kept) {
             throw new InvalidOperation($position, 'kept', 'is said once, when it is made');
         }
-        $kept = $o->kind === EntityKind::Project && $o->verb === Verb::Create
-            && ! in_array($o->after['kept'] ?? Kept::Here->value, self::MADE_HERE, true);
         if ($kept || ($outside !== [] && count($outside) === count($ends))) {
             $key = $this->plan->projects[(string) reset($outside)]->key ?? 'A project';
             throw new InvalidOperation($position, $kept ? 'kept' : null,

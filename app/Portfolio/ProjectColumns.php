@@ -37,7 +37,8 @@ final readonly class ProjectColumns implements SqlColumns
         'totalFloat' => [ValueKind::Number, 'd.total_float', null],
         'margin' => [ValueKind::Number, 'd.margin', null],
         'critical' => [ValueKind::Flag, 'COALESCE(d.critical, 0)'],
-        'progress' => [ValueKind::Number, 'IF(COALESCE(d.planned, 0) > 0, d.done DIV d.planned, COALESCE(d.finished, 0) * '.Measure::ALL.')',
+        'progress' => [ValueKind::Number,
+            'IF(COALESCE(d.planned, 0) > 0, d.done DIV d.planned, COALESCE(d.finished, 0) * '.Measure::ALL.')',
             Measure::ALL / 100],
         'finished' => [ValueKind::Flag, 'COALESCE(d.finished, 0)'],
         'work' => [ValueKind::Number, 'COALESCE(d.work, 0)', 60],
@@ -72,8 +73,9 @@ final readonly class ProjectColumns implements SqlColumns
         }
         $this->own = $enterprise->ownFields(CodeScope::Project);
         foreach ($this->own as $uid => $field) {
-            $columns["own:{$uid}"] = new Column("own:{$uid}", self::OWN[$field->type->value], words: array_map(static fn ($c): string => $c->name,
-                $field->choices));
+            $columns["own:{$uid}"] = new Column("own:{$uid}", self::OWN[$field->type->value],
+                words: array_map(static fn ($c): string => $c->name,
+                    $field->choices));
         }
         $this->columns = $columns + $enterprise->codes(CodeScope::Project);
         $this->ids = $ids;

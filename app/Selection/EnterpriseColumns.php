@@ -27,8 +27,9 @@ final readonly class EnterpriseColumns
         $seen = array_filter($this->plan->branches, fn (Branch $b): bool => $this->reach->branch($b->uid) !== null);
         $parents = array_map(static fn (Branch $b): ?string => isset($seen[$b->parent ?? '']) ? $b->parent : null, $seen);
 
-        return new Column('branch', ValueKind::Tree, parents: self::inOrder($parents, array_map(static fn (Branch $b): float => $b->position,
-            $seen)));
+        return new Column('branch', ValueKind::Tree, parents: self::inOrder($parents,
+            array_map(static fn (Branch $b): float => $b->position,
+                $seen)));
     }
 
     /** @return array<string, Column> by name */

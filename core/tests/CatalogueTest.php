@@ -26,7 +26,7 @@ final class CatalogueTest extends TestCase
                     self::assertEquals($object, $kind->read((string) $uid, $fields));
                     self::assertEquals($object, $kind->read((string) $uid, $kind->brief($fields)));
                     self::assertEquals($fields, $kind->complete($kind->brief($fields)));
-                    self::assertLessThanOrEqual($kind === EntityKind::Activity ? 14 : 16, count($kind->brief($fields)),
+                    self::assertLessThanOrEqual($kind === EntityKind::Activity ? 14 : 17, count($kind->brief($fields)),
                         'what is usual is left out');
                     $seen[$kind->value] = true;
                 }
@@ -50,7 +50,7 @@ final class CatalogueTest extends TestCase
                     FieldType::Whole => ['5', 1.5, $field->max === null ? 'x' : $field->max + 1],
                     FieldType::Number => ['5', true, NAN],
                     FieldType::Flag => [1, 'true'],
-                    FieldType::Title => ['', '  ', "a\nb", 5, str_repeat('x', 200)],
+                    FieldType::Title => ['', '  ', "a\nb", 5, str_repeat('x', 600)],
                     FieldType::Items, FieldType::Week => ['text', [1]],
                     FieldType::Moment => [5, '2026-02-30', 'tomorrow'],
                     FieldType::Choice => ['nothing like it', 0],
@@ -91,7 +91,12 @@ final class CatalogueTest extends TestCase
     /** An object of a kind that random plans have none of. */
     private static function other(EntityKind $kind): Entity
     {
-        return $kind->read('o', ['remark' => ['activity' => 'a', 'text' => 'x'], 'branch' => ['name' => 'Root']][$kind->value]
+        return $kind->read('o', ['remark' => ['activity' => 'a', 'text' => 'x'], 'branch' => ['name' => 'Root'],
+            'ownField' => ['scope' => 'project', 'key' => 'k', 'name' => 'n', 'type' => 'text'],
+            'ownValue' => ['project' => 'p', 'field' => 'f', 'value' => 'v'], 'levelScheme' => ['key' => 'k', 'name' => 'n'],
+            'levelCode' => ['scheme' => 's', 'level' => 1, 'code' => 'c', 'name' => 'n'],
+            'openEnd' => ['activity' => 'a', 'side' => 'successor'],
+            'insertion' => ['project' => 'p', 'fragment' => 'f', 'name' => 'n', 'version' => 1]][$kind->value]
             ?? self::fail($kind->value));
     }
 }

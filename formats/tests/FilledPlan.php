@@ -18,7 +18,8 @@ final class FilledPlan
      * what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself, who may do what is
      * a matter of each enterprise
      */
-    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn', 'levelScheme', 'home', 'madeFrom'];
+    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn', 'levelScheme', 'home',
+        'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
     private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue', 'levelScheme', 'levelCode', 'openEnd', 'insertion'];
@@ -27,7 +28,8 @@ final class FilledPlan
     private const MORE = [
         'calendar' => ['minutesPerDay' => 450],
         'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25,
-            'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'archived' => true, 'deadline' => '2026-09-30T17:00'],
+            'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'archived' => true,
+            'deadline' => '2026-09-30T17:00'],
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],

@@ -61,7 +61,8 @@ final class AccessTest extends TestCase
             ['GET', 'sources', null, []],
             ['POST', 'compose/copy', 'planner', ['projects' => [['uid' => 'P', 'key' => 'NEW', 'name' => 'New']], 'branch' => 'B',
                 'dryRun' => true]],
-            ['POST', 'compose/fragment', 'planner', ['project' => 'P', 'activities' => ['A'], 'key' => 'NEW', 'name' => 'New', 'branch' => 'B',
+            ['POST', 'compose/fragment', 'planner', ['project' => 'P', 'activities' => ['A'], 'key' => 'NEW', 'name' => 'New',
+                'branch' => 'B',
                 'dryRun' => true]],
             ['POST', 'compose/insert', null, ['fragment' => 'J', 'project' => 'P']],
             ['POST', 'compose/fragment-update', null, ['insertion' => 'J']],
@@ -263,7 +264,7 @@ final class AccessTest extends TestCase
                     && $scopes !== ['feed'];
                 self::assertContains($answer->status(),
                     [...($reads ? [200, 204] : [403]), ...($path === 'changes/C/board' || str_starts_with($path, 'access/') ? [403] : []),
-                        ...(str_starts_with($path, 'jobs/') && $scopes !== ['feed'] ? [404] : [])],
+                        ...(preg_match('#^(jobs|fragments)/|insert$|update$#', $path) === 1 && $scopes !== ['feed'] ? [404] : [])],
                     "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");
             }
         }

@@ -58,6 +58,14 @@ final class ApiFuzzTest extends TestCase
         $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
             'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
         $uids['remark'] = 'rem-1';
+        $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end',
+            'insertion' => 'put'];
+        $this->change([self::made('ownField', 'own', ['scope' => 'project', 'name' => 'Own']),
+            self::made('ownValue', 'value', ['project' => 'prj-GRID', 'field' => 'own', 'value' => 'x']),
+            self::made('levelScheme', 'scheme', ['name' => 'Levels']),
+            self::made('levelCode', 'code', ['scheme' => 'scheme', 'level' => 1, 'code' => 'A', 'name' => 'A']),
+            self::made('openEnd', 'end', ['activity' => $uids['activity'], 'side' => 'successor']),
+            self::made('insertion', 'put', ['project' => 'prj-GRID', 'fragment' => 'f', 'name' => 'F', 'version' => 1])])->assertOk();
         $ids = DB::table('projects')->pluck('id')->all();
         $plan = \App\Planning\PlanStore::load($ids)[0];
         foreach (EntityKind::cases() as $kind) {
@@ -96,6 +104,8 @@ final class ApiFuzzTest extends TestCase
             '$skip' => ['-1', '999999999', ''], '$select' => ['*', 'Nothing', ',,,'], '$count' => ['yes', 'true'],
             '$format' => ['xml', 'json']];
         foreach ([...array_keys(Model::sets()), 'Nothing', 'Projects(\'x\')', 'Projects(\'\'\'\')', '$batch', 'Projects/$count'] as $set) {
+            $this->travel(1)->minutes(); // only so many questions a minute
+
             foreach ($tries as $option => $texts) {
                 foreach ($texts as $text) {
                     $this->app['auth']->forgetGuards();

@@ -18,7 +18,8 @@ final class CodesTest extends TestCase
         $stage = self::update('coding', 'coding-crew-stage', ['entry' => 'entry-stage-trial']);
         $add = self::made('entry', 'new', ['codeSet' => 'codeset-stage', 'name' => 'New']);
         $rename = self::update('entry', 'entry-stage-trial', ['name' => 'Trials']);
-        foreach (['contributor' => [403, 403, 403, 403], 'planner' => [200, 403, 403, 200], 'approver' => [200, 200, 200, 200]] as $role => $expected) {
+        foreach (['contributor' => [403, 403, 403, 403], 'planner' => [200, 403, 403, 200], 'approver' => [200, 200, 200,
+            200]] as $role => $expected) {
             foreach ([$code, $stage, $add, $rename] as $i => $operation) {
                 $this->actingAs($this->somebody($role));
                 DB::beginTransaction();

@@ -56,10 +56,12 @@ final class CopyingTest extends TestCase
         }
         self::assertNull($plan->projects[$uid]->statusDate);
         self::assertSame('prj-TERN', $plan->projects[$uid]->madeFrom);
-        $links = static fn (string $project): array => array_values(array_filter($plan->links, static fn ($l): bool => $plan->projectOf($l->from)
+        $links = static fn (string $project): array => array_values(array_filter($plan->links,
+            static fn ($l): bool => $plan->projectOf($l->from)
             === $project && $plan->projectOf($l->to) === $project));
         self::assertCount(count($links('prj-TERN')), $links($uid));
-        $work = static fn (string $project): int => (int) array_sum(array_map(static fn ($s): int => ($plan->activities[$s->activity]->project
+        $work = static fn (string $project): int => (int) array_sum(array_map(
+            static fn ($s): int => ($plan->activities[$s->activity]->project
             === $project) ? (int) $s->actualWork + (int) $s->remainingWork : 0, $plan->assignments));
         self::assertSame($work('prj-TERN'), $work($uid));
         self::assertGreaterThan(0, $work($uid));
@@ -78,7 +80,8 @@ final class CopyingTest extends TestCase
         $this->change([self::update('project', 'prj-CREW', ['start' => '2026-11-16T08:00', 'deadline' => '2027-03-26T17:00']),
             self::update('activity', 'act-crew-ve-0030', ['constraints' => [['kind' => 'finish-no-later', 'date' => '2026-11-20T17:00']],
                 'deadline' => '2026-11-23T17:00']),
-            self::update('activity', 'act-crew-ro-0040', ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-11-23T08:00']]])])
+            self::update('activity', 'act-crew-ro-0040',
+                ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2026-11-23T08:00']]])])
             ->assertOk();
         // from a Monday to a Thursday: the Friday after becomes the Wednesday after the weekend, the Monday the Thursday
         $uid = $this->copy(['prj-CREW' => 'CREB'], ['start' => '2027-02-04T08:00'])->assertOk()->json('projects.0');
@@ -114,13 +117,15 @@ final class CopyingTest extends TestCase
         [$vessel, $crew] = $template->json('projects');
         $plan = $this->plan();
         self::assertSame([Kept::Template, null], [$plan->projects[$vessel]->kept, $plan->projects[$crew]->statusDate]);
-        $between = array_filter($plan->links, static fn ($l): bool => $plan->projectOf($l->from) === $vessel && $plan->projectOf($l->to) === $crew);
+        $between = array_filter($plan->links, static fn ($l): bool => $plan->projectOf($l->from) === $vessel
+            && $plan->projectOf($l->to) === $crew);
         self::assertCount(1, $between);
         // what it took from outside was left open; copies of the template take it from there again
         $made = $this->copy([$vessel => 'EIDR', $crew => 'CREE'], ['handovers' => 'tie', 'start' => '2027-03-01T08:00'])->assertOk();
         $plan = $this->plan();
         $from = array_map(static fn ($l): string => $plan->label($l->from), array_filter($plan->links,
-            static fn ($l): bool => $plan->projectOf($l->to) === $made->json('projects.0') && $plan->projectOf($l->from) !== $made->json('projects.0')));
+            static fn ($l): bool => $plan->projectOf($l->to) === $made->json('projects.0')
+                && $plan->projectOf($l->from) !== $made->json('projects.0')));
         self::assertEqualsCanonicalizing(['OSTV/OSTV-CM-0050', 'LYNG/LYNG-CM-0050'], array_values($from));
         $this->assertResultsAreTrue();
         // independent afterwards
@@ -150,7 +155,8 @@ final class CopyingTest extends TestCase
     public function test_templates_of_branches_above_are_there_to_copy_from_and_tell_nothing_else(): void
     {
         $this->actingAs($this->person('ilse'));
-        $uid = $this->copy(['prj-TERN' => 'TPL'], ['kept' => 'template', 'branch' => $this->branch('Varnsund Ferries')])->json('projects.0');
+        $uid = $this->copy(['prj-TERN' => 'TPL'], ['kept' => 'template',
+            'branch' => $this->branch('Varnsund Ferries')])->json('projects.0');
         $other = $this->copy(['prj-OSTV' => 'TPH'], ['kept' => 'template', 'branch' => $this->branch('Harbours')])->json('projects.0');
         $this->actingAs($this->somebody('planner', 'Vessel conversions'));
         $source = collect($this->getJson('/api/v1/sources')->json('sources'))->keyBy('uid')->all();
@@ -226,7 +232,8 @@ final class CopyingTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $uid = $this->fragment();
         $of = array_map(static fn ($a): string => $a->uid, self::activities($this->plan(), $uid));
-        $this->postJson('/api/v1/compose/insert', ['fragment' => $uid, 'project' => 'prj-GANN', 'prefix' => 'G-', 'changeSet' => 'i'])->assertOk();
+        $this->postJson('/api/v1/compose/insert', ['fragment' => $uid, 'project' => 'prj-GANN', 'prefix' => 'G-',
+            'changeSet' => 'i'])->assertOk();
         $insertion = array_key_first($this->plan()->insertions);
         $here = self::activities($this->plan(), 'prj-GANN');
         // the project changes one and deletes another; the fragment changes three, adds one, deletes one
@@ -236,7 +243,8 @@ final class CopyingTest extends TestCase
         $this->change([self::update('activity', $of['TRIAL-TR-0010'], ['duration' => 9 * 480]),
             self::update('activity', $of['TRIAL-TR-0020'], ['name' => 'Charging', 'duration' => 2 * 480]),
             self::update('activity', $of['TRIAL-TR-0050'], ['duration' => 480]), self::gone('activity', $of['TRIAL-TR-0040']),
-            self::made('activity', 'new-in-fragment', ['project' => $uid, 'wbs' => $wbs, 'code' => 'TRIAL-TR-0070', 'name' => 'Noise', 'duration' => 480]),
+            self::made('activity', 'new-in-fragment', ['project' => $uid, 'wbs' => $wbs, 'code' => 'TRIAL-TR-0070', 'name' => 'Noise',
+                'duration' => 480]),
             self::made('link', 'new-link', ['from' => $of['TRIAL-TR-0020'], 'to' => 'new-in-fragment', 'type' => 'FS'])])->assertOk();
         self::assertTrue($this->getJson("/api/v1/fragments/{$uid}")->json('changed'));
         $this->postJson("/api/v1/fragments/{$uid}/versions", ['note' => 'Noise'])->assertCreated()->assertJsonPath('number', 2);

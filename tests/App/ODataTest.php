@@ -20,11 +20,12 @@ final class ODataTest extends TestCase
     public function test_service_document_and_metadata(): void
     {
         $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
-            ->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Assignments', 'Remarks']);
+            ->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Assignments', 'Remarks', 'CodeSets', 'CodeEntries',
+                'ProjectCoding', 'ActivityCoding']);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
         self::assertNotFalse($xml);
         $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
-        self::assertCount(5, (array) $xml->xpath('//e:EntitySet'));
+        self::assertCount(9, (array) $xml->xpath('//e:EntitySet'));
         self::assertSame([], (array) $xml->xpath('//e:Property[not(e:Annotation)]'), 'every property is described');
     }
 

@@ -23,7 +23,8 @@ final class OpenApiTest extends TestCase
         $this->assertFits('Reasons', $this->getJson('/api/v1/activities/act-grid-ca-0050/reasons'));
         $this->assertFits('Trace', $this->getJson('/api/v1/activities/act-ostv-cm-0010/trace'));
         $this->assertFits('FloatPaths', $this->getJson('/api/v1/activities/act-ostv-cm-0010/float-paths'));
-        $this->assertFits('Portfolio', $this->getJson('/api/v1/portfolio?view='.rawurlencode('{"group":["code:codeset-stage"],"empty":true}')));
+        $this->assertFits('Portfolio',
+            $this->getJson('/api/v1/portfolio?view='.rawurlencode('{"group":["code:codeset-stage"],"empty":true}')));
         $this->assertFits('Health', $this->getJson('/api/v1/health?projects=GRID,OSTV'));
         $this->assertFits('Checks', $this->putJson('/api/v1/health/thresholds', ['checks' => ['long-lags' => ['days' => 3]]]));
         $baselines = $this->getJson('/api/v1/projects/prj-OSTV/baselines');
@@ -35,7 +36,8 @@ final class OpenApiTest extends TestCase
         $this->assertFits('ChangeAnswer',
             $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
         $this->assertFits('CodeSetList', $this->getJson('/api/v1/code-sets'));
-        $this->assertFits('SavedView', $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'Mine', 'definition' => ['a' => 1]]));
+        $this->assertFits('SavedView', $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'Mine',
+            'definition' => ['a' => 1]]));
         $this->assertFits('Composed', $this->postJson('/api/v1/compose/codings', ['rows' => [['GRID', 'Stage', 'Trial'], ['X', '', '']]]));
         $this->assertFits('SearchAnswer', $this->getJson('/api/v1/search?q=tern'));
         $change = $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 60 * 480])], board: 'GRID,OSTV');

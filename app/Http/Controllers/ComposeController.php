@@ -84,7 +84,8 @@ final class ComposeController
                 ->whereIn('activities.code', $chunk)->distinct()->pluck('projects.id')->all());
         }
         /** @var list<int> $ids */
-        $table = CodeTable::read($rows, PlanStore::load(array_values(array_unique($ids)))[0], $request->boolean('make'), Composer::stem($request));
+        $table = CodeTable::read($rows, PlanStore::load(array_values(array_unique($ids)))[0], $request->boolean('make'),
+            Composer::stem($request));
 
         return $this->answer($request, $table->operations, 'codes from a table', ['rows' => $table->rows]);
     }
@@ -111,8 +112,9 @@ final class ComposeController
         $input = $request->validate(['count' => 'required|integer|min:2|max:'.Judgement::MOST, 'judgements' => 'present|array|max:200',
             'judgements.*' => 'array|size:3', 'judgements.*.0' => 'required|integer|min:0|lt:count',
             'judgements.*.1' => 'required|integer|min:0|lt:count', 'judgements.*.2' => 'required|numeric|min:0.1|max:10']);
-        $judgement = Judgement::of((int) $input['count'], array_map(static fn (array $j): array => [(int) $j[0], (int) $j[1], (float) $j[2]],
-            array_values(array_filter($input['judgements'], static fn (array $j): bool => $j[0] !== $j[1]))));
+        $judgement = Judgement::of((int) $input['count'],
+            array_map(static fn (array $j): array => [(int) $j[0], (int) $j[1], (float) $j[2]],
+                array_values(array_filter($input['judgements'], static fn (array $j): bool => $j[0] !== $j[1]))));
 
         return new JsonResponse(['weights' => $judgement->weights, 'eigenvalue' => $judgement->eigenvalue, 'ratio' => $judgement->ratio,
             'sound' => $judgement->isSound()]);

@@ -48,7 +48,8 @@ final class FragmentController
         /** @var array{project: string, wbs?: list<string>, activities?: list<string>, key: string, name: string, branch: string,
          *     home?: string|null, parts?: list<string>} $input */
         $input = $request->validate(['project' => 'required|string', 'wbs' => 'array', 'wbs.*' => 'string', 'activities' => 'array',
-            'activities.*' => 'string', 'key' => 'required|string|max:20', 'name' => 'required|string|max:255', 'branch' => 'required|string',
+            'activities.*' => 'string', 'key' => 'required|string|max:20', 'name' => 'required|string|max:255',
+            'branch' => 'required|string',
             'home' => 'nullable|string|max:64', 'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)]]);
         $plan = $this->sources->plan([$input['project']]);
         $part = Extract::of($plan, $input['project'], $input['wbs'] ?? [], $input['activities'] ?? []);
@@ -62,7 +63,8 @@ final class FragmentController
         // codes of the project stand for the whole of it
         $operations = array_values(array_filter($operations, static fn (Operation $o): bool => ! in_array($o->kind, [EntityKind::Coding,
             EntityKind::OwnValue], true) || ($o->after['activity'] ?? null) !== null));
-        $outcome = $this->composer->carryOut($request, $operations, "fragment {$input['key']} from {$plan->projects[$input['project']]->key}");
+        $outcome = $this->composer->carryOut($request, $operations,
+            "fragment {$input['key']} from {$plan->projects[$input['project']]->key}");
         $uid = $copy->made[$input['project']];
         if ($outcome->changeSet !== null) {
             $this->keep($uid, '');
@@ -91,8 +93,10 @@ final class FragmentController
             'uses' => $uses->all(),
             'openEnds' => array_values(array_map(static fn (OpenEnd $e): array => ['uid' => $e->uid, 'side' => $e->side->value,
                 'label' => $e->label, 'name' => $e->name, 'activity' => $told($plan->activities[$e->activity])], $plan->openEnds)),
-            'begins' => array_values(array_map($told, array_filter($plan->activities, static fn (Activity $a): bool => ! isset($to[$a->uid])))),
-            'ends' => array_values(array_map($told, array_filter($plan->activities, static fn (Activity $a): bool => ! isset($from[$a->uid])))),
+            'begins' => array_values(array_map($told, array_filter($plan->activities,
+                static fn (Activity $a): bool => ! isset($to[$a->uid])))),
+            'ends' => array_values(array_map($told, array_filter($plan->activities,
+                static fn (Activity $a): bool => ! isset($from[$a->uid])))),
         ]);
     }
 
@@ -123,7 +127,8 @@ final class FragmentController
         abort_if($project === null, 404);
         $ids = [$project];
         $ties = $input['ties'] ?? [];
-        foreach ($ties === [] ? [] : $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+        foreach ($ties === [] ? [] : $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=',
+            'activities.project_id'))
             ->whereIn('activities.uid', array_values($ties))->distinct()->pluck('projects.id') as $id) {
             $ids[] = is_int($id) ? $id : 0;
         }

@@ -135,8 +135,10 @@ final class PortfolioController
         $node = $kind === null || ! is_string($band->value) ? null : $plan->find($kind, $band->value);
 
         return ['id' => $band->id, 'parent' => $band->parent, 'field' => $band->column, 'value' => $band->value,
-            'name' => $node === null ? $band->value : $node->fields()['name'], 'colour' => $node instanceof CodeEntry ? $node->colour : null,
-            'projects' => $band->rows, 'count' => $band->count, 'start' => $r->start, 'finish' => $r->finish, 'totalFloat' => $r->totalFloat,
+            'name' => $node === null ? $band->value : $node->fields()['name'], 'colour' => $node instanceof CodeEntry ? $node->colour
+                : null,
+            'projects' => $band->rows, 'count' => $band->count, 'start' => $r->start, 'finish' => $r->finish,
+            'totalFloat' => $r->totalFloat,
             'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work,
             'cost' => $r->cost];
     }

@@ -82,7 +82,8 @@ abstract class DescribedTable extends Table
             $values[self::columnOf($field)] = match (true) {
                 $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
                 $value instanceof \BackedEnum => $value->value,
-                $field->type === FieldType::Items => json_encode($field->type->written($value), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
+                $field->type === FieldType::Items => json_encode($field->type->written($value),
+                    JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
                 default => $value,
             };
         }
@@ -120,7 +121,8 @@ abstract class DescribedTable extends Table
             $stored === null => null,
             $field->to !== null => $ids->uid(EntityKind::from($field->to), (int) $stored),
             $field->type === FieldType::Flag => (bool) $stored,
-            $field->type === FieldType::Items => $field->type->read($field, new Fields([$field->name => json_decode((string) $stored, true)])),
+            $field->type === FieldType::Items => $field->type->read($field,
+                new Fields([$field->name => json_decode((string) $stored, true)])),
             $field->type === FieldType::Number => (float) $stored,
             $field->type === FieldType::Choice => $field->enum()::from($stored),
             default => $stored,

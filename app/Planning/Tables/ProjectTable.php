@@ -37,7 +37,8 @@ final class ProjectTable extends Table
                         FROM projects WHERE id IN {$in} ORDER BY id") as $r) {
             $projects[$r[1]] = new Project($r[1], $r[2], $r[3], $ids->uid(EntityKind::Branch, $r[4]),
                 $ids->uid(EntityKind::Calendar, $r[5]), $r[6], $r[7], $r[8], FloatMeasure::from($r[9]), CriticalBy::from($r[10]),
-                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16], Kept::from($r[17]), (bool) $r[18],
+                (float) $r[11], (float) $r[12], OutOfSequence::from($r[13]), LagCalendar::from($r[14]), $r[15], $r[16],
+                Kept::from($r[17]), (bool) $r[18],
                 $ids->uidOrNull(EntityKind::LevelScheme, $r[19]), $r[20], $r[21]);
             $ids->set(EntityKind::Project, $r[1], $r[0]);
         }

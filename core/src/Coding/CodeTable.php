@@ -74,7 +74,8 @@ final class CodeTable
             'label' => $object, 'set' => $set?->name, 'entry' => $entry, 'why' => $why];
         [$project, $activity] = $this->objects[$object] ?? [null, null];
         if ($project === null) {
-            return $say('wrong', array_key_exists($object, $this->objects) ? 'several activities have this code; name the project too, like '
+            return $say('wrong', array_key_exists($object, $this->objects)
+                ? 'several activities have this code; name the project too, like '
                             .'KEY/CODE' : 'there is no project or activity of this name');
         }
         $scope = $activity === null ? CodeScope::Project : CodeScope::Activity;
@@ -170,7 +171,8 @@ final class CodeTable
 
             return $now !== [];
         }
-        $this->operations[] = $now === [] || $set->multiple ? $create : Operation::update(EntityKind::Coding, (string) array_key_first($now),
+        $this->operations[] = $now === [] || $set->multiple ? $create : Operation::update(EntityKind::Coding,
+            (string) array_key_first($now),
             ['entry' => $entry], ['entry' => $now[array_key_first($now)]->entry]);
 
         return true;

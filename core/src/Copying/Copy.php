@@ -89,8 +89,10 @@ final class Copy
     private function project(string $uid): void
     {
         $project = $this->plan->projects[$uid];
-        $deadline = $project->deadline === null || ! $this->wish->takes('deadlines') ? null : $this->shifts[$uid]->finish($project->deadline);
-        $this->put(EntityKind::Project, $project, ['key' => $this->wish->projects[$uid]['key'], 'name' => $this->wish->projects[$uid]['name'],
+        $deadline = $project->deadline === null || ! $this->wish->takes('deadlines') ? null
+            : $this->shifts[$uid]->finish($project->deadline);
+        $this->put(EntityKind::Project, $project, ['key' => $this->wish->projects[$uid]['key'],
+            'name' => $this->wish->projects[$uid]['name'],
             'branch' => $this->wish->branch, 'start' => Instant::format($this->shifts[$uid]->start($project->start)), 'statusDate' => null,
             'deadline' => Instant::formatOrNull($deadline), 'kept' => $this->wish->kept->value, 'archived' => false,
             'home' => null, 'madeFrom' => $uid, 'colour' => null]);
@@ -179,7 +181,8 @@ final class Copy
     {
         [$here, $other] = $takes ? [$link->to, $link->from] : [$link->from, $link->to];
 
-        return new OpenEnd("{$link->uid}:open", $here, $takes ? Side::Predecessor : Side::Successor, $link->type, $link->lag, $link->lagCalendar,
+        return new OpenEnd("{$link->uid}:open", $here, $takes ? Side::Predecessor : Side::Successor, $link->type, $link->lag,
+            $link->lagCalendar,
             mb_substr($this->plan->label($other), 0, 81), mb_substr($this->plan->name($other), 0, 255), $link->note);
     }
 
@@ -202,7 +205,8 @@ final class Copy
             $fields = $object->fields();
             [$project, $activity] = [$fields['project'], $fields['activity']];
             $retired = $object instanceof Coding && ($this->plan->entries[$object->entry]->retired ?? true);
-            if (is_string($project) && isset($this->made[$project]) && (! is_string($activity) || isset($this->made[$activity])) && ! $retired) {
+            if (is_string($project) && isset($this->made[$project]) && (! is_string($activity) || isset($this->made[$activity]))
+                && ! $retired) {
                 $this->put($kind, $object, ['project' => $this->uid($project), 'activity' => is_string($activity) ? $this->uid($activity)
                     : null]);
             }

@@ -89,7 +89,8 @@ final class FragmentUpdate
             if (Merge::same($mine[$field] ?? null, $was[$field] ?? null)) {
                 $after[$field] = $value;
             } else {
-                $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $mine[$field] ?? null,
+                $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $mine[$field]
+                    ?? null,
                     'theirs' => $value];
             }
         }

@@ -88,7 +88,8 @@ final class Insert
                 : Operation::create($o->kind, $o->uid, $after);
         }
         $this->more($copy, $fragment, $wish);
-        $insertion = new Insertion('i'.substr(hash('sha256', "{$wish->stem} {$n}"), 0, 25), $wish->project, $uid, $source->name, $wish->version,
+        $insertion = new Insertion('i'.substr(hash('sha256', "{$wish->stem} {$n}"), 0, 25), $wish->project, $uid, $source->name,
+            $wish->version,
             $prefix, $pairs);
         $this->operations[] = Operation::create(EntityKind::Insertion, $insertion->uid, $insertion->fields());
 
@@ -138,8 +139,9 @@ final class Insert
                 continue;
             }
             [$from, $until] = $side === 'predecessor' ? [$to, $copy->made[$activity]] : [$copy->made[$activity], $to];
-            $this->operations[] = Operation::create(EntityKind::Link, 'l'.substr(hash('sha256', "{$from} {$until}"), 0, 25), ['from' => $from,
-                'to' => $until, 'type' => 'FS']);
+            $this->operations[] = Operation::create(EntityKind::Link, 'l'.substr(hash('sha256', "{$from} {$until}"), 0, 25),
+                ['from' => $from,
+                    'to' => $until, 'type' => 'FS']);
         }
     }
 

@@ -158,7 +158,8 @@ final class Arrangement
 
     private function band(?Band $above, Column $column, ?string $value): Band
     {
-        $band = new Band(($above === null ? '' : "{$above->id} ").($value === null ? '-' : rawurlencode($value)), $above?->id, $column->name,
+        $band = new Band(($above === null ? '' : "{$above->id} ").($value === null ? '-' : rawurlencode($value)), $above?->id,
+            $column->name,
             $value);
         $this->bands[] = $band;
 
@@ -214,7 +215,8 @@ final class Arrangement
         $value = $row->values[$column->name] ?? null;
         if ($column->kind === ValueKind::Tree) {
             $this->order[$column->name] ??= array_flip(array_map(strval(...), array_keys($column->parents)));
-            $places = array_intersect_key($this->order[$column->name], array_flip(array_filter(is_array($value) ? $value : [], is_string(...))));
+            $places = array_intersect_key($this->order[$column->name],
+                array_flip(array_filter(is_array($value) ? $value : [], is_string(...))));
 
             return $places === [] ? null : min($places);
         }

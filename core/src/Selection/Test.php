@@ -83,7 +83,8 @@ final readonly class Test extends Expression
         if ($column->kind === ValueKind::Tree) {
             $nodes = is_array($found) ? $found : [];
 
-            return $this->operator === Operator::Empty ? $nodes === [] : array_intersect(array_filter($nodes, is_string(...)), $this->nodes($column)) !== [];
+            return $this->operator === Operator::Empty ? $nodes === [] : array_intersect(array_filter($nodes, is_string(...)),
+                $this->nodes($column)) !== [];
         }
         if ($this->operator === Operator::Empty || $found === null || $found === '') {
             return $this->operator === Operator::Empty && ($found === null || $found === '');

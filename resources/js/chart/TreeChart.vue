@@ -29,7 +29,8 @@ const byId = computed(() => new Map(drawn.value.cards.map((c) => [c.node.id, c])
 
 function fit(): void {
     const k = Math.min(1, width.value / drawn.value.width, height.value / drawn.value.height);
-    view.value = { k, x: Math.max(0, (width.value - drawn.value.width * k) / 2), y: Math.max(0, (height.value - drawn.value.height * k) / 2) };
+    view.value = { k, x: Math.max(0, (width.value - drawn.value.width * k) / 2),
+        y: Math.max(0, (height.value - drawn.value.height * k) / 2) };
 }
 watch([width, () => props.nodes.length > 0], ([w], [before]) => {
     if (w && (!before || view.value.k === 1)) fit();
@@ -42,7 +43,8 @@ useEventListener(box, 'wheel', (e: WheelEvent) => {
     e.preventDefault();
     const b = box.value!.getBoundingClientRect();
     if (e.ctrlKey || e.metaKey) zoom(Math.exp(-e.deltaY * 0.0025), { x: e.clientX - b.left, y: e.clientY - b.top });
-    else view.value = { ...view.value, x: view.value.x - (e.shiftKey ? e.deltaY : e.deltaX), y: view.value.y - (e.shiftKey ? 0 : e.deltaY) };
+    else view.value = { ...view.value, x: view.value.x - (e.shiftKey ? e.deltaY : e.deltaX), y: view.value.y - (e.shiftKey ? 0
+        : e.deltaY) };
 }, { passive: false });
 
 function reveal(id: string): void {
@@ -103,7 +105,8 @@ function key(e: KeyboardEvent): void {
 }
 
 /** what is being dragged: a card, or the paper */
-const drag = ref<{ id: string | null; x: number; y: number; begin: { x: number; y: number }; over: string | null; moved: boolean } | null>(null);
+interface Drag { id: string | null; x: number; y: number; begin: { x: number; y: number }; over: string | null; moved: boolean }
+const drag = ref<Drag | null>(null);
 function down(e: PointerEvent, card: Placed | null): void {
     if (e.button !== 0 || editing.value) return;
     box.value!.focus();
@@ -134,6 +137,7 @@ function up(): void {
     if (d?.id && d.moved && d.over) emit('move', d.id, d.over);
 }
 
+const said = (c: Placed) => [c.node.code, c.node.title, ...(c.node.lines ?? [])].filter(Boolean).join(', ');
 const picture = () => svgText(svg.value!, drawn.value.width, drawn.value.height, palette.value.paper);
 const saveSvg = () => download(new Blob([picture()], { type: 'image/svg+xml' }), `${props.label}.svg`);
 const savePng = async () => download(await pngOf(picture(), drawn.value.width, drawn.value.height), `${props.label}.png`);
@@ -162,8 +166,8 @@ defineExpose({ fit, zoom, saveSvg, savePng, print, rename, closeAll: () => (clos
             <g data-view :transform="`translate(${view.x} ${view.y}) scale(${view.k})`">
                 <path v-for="l in drawn.lines" :key="`${l.from.node.id} ${l.to.node.id}`" :d="elbow(l.from, l.to, tall, across)" fill="none"
                     :stroke="palette.slate" stroke-width="1" />
-                <g v-for="c in drawn.cards" :key="c.node.id" role="treeitem" :aria-level="c.depth + 1" :aria-label="`${c.node.code ?? ''} ${c.node
-                    .title} ${(c.node.lines ?? []).join(', ')}`" :aria-selected="selected === c.node.id" :aria-expanded="c.children ? c.open
+                <g v-for="c in drawn.cards" :key="c.node.id" role="treeitem" :aria-level="c.depth + 1" :aria-label="said(c)"
+                    :aria-selected="selected === c.node.id" :aria-expanded="c.children ? c.open
                     : undefined" :transform="`translate(${c.x} ${c.y})`" style="cursor: pointer" @pointerdown="down($event, c)"
                     @pointermove="moveTo" @pointerup="up" @dblclick="rename(c.node.id)">
                     <rect :width="CARD.width" :height="tall" rx="4" :fill="selected === c.node.id ? palette.selection : palette.raised"

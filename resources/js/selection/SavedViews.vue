@@ -10,7 +10,8 @@ const props = defineProps<{ place: 'portfolio' | 'board'; definition: Record<str
 const emit = defineEmits<{ open: [definition: Record<string, unknown>] }>();
 const { t } = useI18n();
 const cache = useQueryClient();
-const views = useQuery({ queryKey: ['views', props.place], queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
+const views = useQuery({ queryKey: ['views', props.place],
+    queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
 const shown = ref(false);
 const name = ref('');
 const shared = ref(false);

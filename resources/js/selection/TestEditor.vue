@@ -89,8 +89,9 @@ const wrong = computed(() => text.value.trim() !== '' && typed.value === null &&
                 <NSelect v-else-if="column.kind === 'choice'" :value="(value as string[] | null)" multiple size="small" :options="words"
                     :aria-label="t('selection.value')" @update:value="(v: string[]) => (value = v)" />
                 <template v-else-if="column.kind !== 'flag'">
-                    <NInput v-if="!other" v-model:value="text" size="small" :placeholder="t(`selection.typed.${column.kind}.${['next', 'last']
-                        .includes(is) ? 'span' : 'value'}`)" :status="wrong ? 'error' : undefined"
+                    <NInput v-if="!other" v-model:value="text" size="small"
+                        :placeholder="t(`selection.typed.${column.kind}.${['next', 'last']
+                            .includes(is) ? 'span' : 'value'}`)" :status="wrong ? 'error' : undefined"
                         :input-props="{ 'aria-label': t('selection.value') }" />
                     <NSelect v-if="comparable && others.length" v-model:value="other" size="small" clearable :options="others"
                         :placeholder="t('selection.orField')" :aria-label="t('selection.orField')" />

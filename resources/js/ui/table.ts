@@ -6,6 +6,7 @@ export function pastedRows(text: string): string[][] {
     const lines = text.split(/\r\n?|\n/).filter((l) => l.trim() !== '');
     const by = lines.some((l) => l.includes('\t')) ? '\t' : lines.every((l) => l.includes('|')) && lines.length ? '|' : ';';
     return lines.filter((l) => by !== '|' || !/^[\s|:-]+$/.test(l))
-        .map((l) => (by === '|' ? l.trim().replace(/^\||\|$/g, '') : l).split(by).map((c) => c.trim().replace(/^"(.*)"$/, '$1').replaceAll('""', '"')))
+        .map((l) => (by === '|' ? l.trim().replace(/^\||\|$/g, '') : l).split(by).map((c) => c.trim().replace(/^"(.*)"$/,
+            '$1').replaceAll('""', '"')))
         .filter((cells) => cells.some((c) => c !== ''));
 }

@@ -35,11 +35,13 @@ const figures = computed(() => {
         [t('selection.column.margin'), b.margin === null ? '–' : `${formatDays(b.margin, 480)} d`],
     ];
 });
-const users = useQuery({ queryKey: ['users'], queryFn: () => ask(http.GET('/users')), enabled: administers.value && user.value?.administers === true });
+const users = useQuery({ queryKey: ['users'], queryFn: () => ask(http.GET('/users')), enabled: administers.value
+    && user.value?.administers === true });
 /** who has a role here, from this branch or one above */
 const people = computed(() => {
     const above = new Map<string, string>();
-    for (let at: Branch | undefined = props.branch; at; at = props.data.branches.find((b) => b.uid === at!.parent)) above.set(at.uid, at.name);
+    for (let at: Branch | undefined = props.branch; at; at = props.data.branches.find((b) => b.uid === at!.parent)) above.set(at.uid,
+        at.name);
     return (users.data.value?.users ?? []).filter((p) => p.active).flatMap((p) => p.roles.filter((r) => above.has(r.branch))
         .map((r) => ({ id: p.id, name: p.name, role: r.role, from: above.get(r.branch)! })));
 });
@@ -64,7 +66,8 @@ const setLead = () => lead.value.trim() !== (props.branch.lead ?? '') && void se
     { lead: props.branch.lead }, t('edit.field', { name: props.branch.name, field: t('portfolio.branch.lead') }));
 const archive = (on: boolean) => set({ archived: on }, { archived: !on }, t(on ? 'portfolio.archive.done' : 'portfolio.archive.back',
     { name: props.branch.name }));
-const merge = () => run(() => ask(http.POST('/compose/merge', { body: { kind: 'branch', from: props.branch.uid, into: merging.value! } })), 'gone');
+const merge = () => run(() => ask(http.POST('/compose/merge',
+    { body: { kind: 'branch', from: props.branch.uid, into: merging.value! } })), 'gone');
 const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('edit.deleted', { name: props.branch.name })), 'gone');
 </script>
 
@@ -73,7 +76,8 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
         placeholder="" :disabled="!mayName" :input-props="{ id: 'branch-name' }" @change="rename" /></div>
     <div class="field"><label for="branch-lead">{{ t('portfolio.branch.lead') }}</label><NInput v-model:value="lead" size="small"
         placeholder="" :disabled="!mayName" :input-props="{ id: 'branch-lead' }" @change="setLead" /></div>
-    <section v-if="figures.length" class="pairs tabular"><template v-for="[label, value] in figures" :key="label"><span class="faint">{{ label
+    <section v-if="figures.length" class="pairs tabular"><template v-for="[label, value] in figures" :key="label"><span
+        class="faint">{{ label
     }}</span><span>{{ value }}</span></template></section>
     <p v-if="branch.rests" class="faint">{{ t('portfolio.archive.rests') }}</p>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
@@ -91,23 +95,28 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
             t(`roles.${p.role}`), branch: p.from }) }}</span></li></ul>
         <template v-if="history.length">
             <h3>{{ t('library.historyTitle') }}</h3>
-            <ul><li v-for="(h, i) in history" :key="i"><span class="faint">{{ h.at.slice(0, 16) }}</span> {{ h.name }}: {{ h.detail }}</li></ul>
+            <ul><li v-for="(h, i) in history" :key="i"><span
+                class="faint">{{ h.at.slice(0, 16) }}</span> {{ h.name }}: {{ h.detail }}</li></ul>
         </template>
         <RouterLink :to="{ name: 'library', query: { part: 'users' } }">{{ t('portfolio.branch.grant') }}</RouterLink>
     </section>
     <section v-if="mayName && !isRoot">
         <h3>{{ t('portfolio.branch.merge') }}</h3>
         <div class="merge">
-            <NTreeSelect v-model:value="merging" size="small" default-expand-all filterable clearable :aria-label="t('portfolio.branch.merge')"
-                :placeholder="t('portfolio.branch.mergeInto')" :options="branchTree(data.branches, (b) => b.mayPlan && b.uid !== branch.uid)" />
+            <NTreeSelect v-model:value="merging" size="small" default-expand-all filterable clearable
+                :aria-label="t('portfolio.branch.merge')"
+                :placeholder="t('portfolio.branch.mergeInto')"
+                :options="branchTree(data.branches, (b) => b.mayPlan && b.uid !== branch.uid)" />
             <NButton size="small" :disabled="merging === null" @click="merge">{{ t('portfolio.branch.mergeNow') }}</NButton>
         </div>
         <p class="faint">{{ t('portfolio.branch.mergeAbout') }}</p>
     </section>
     <section v-if="!isRoot && (mayName || branch.archived)" class="buttons">
-        <NButton size="small" @click="archive(!branch.archived)">{{ t(branch.archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}
+        <NButton size="small"
+            @click="archive(!branch.archived)">{{ t(branch.archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}
         </NButton>
-        <NPopconfirm v-if="mayName" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')" @positive-click="destroy">
+        <NPopconfirm v-if="mayName" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
+            @positive-click="destroy">
             <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>
             {{ t('portfolio.branch.deleteAbout') }}
         </NPopconfirm>

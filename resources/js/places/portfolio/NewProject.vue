@@ -44,8 +44,10 @@ function typeKey(text: string): void {
 const keyError = computed(() => (key.value !== '' && taken.value.has(key.value) ? t('portfolio.project.keyTaken') : ''));
 const startAt = computed(() => readDate(start.value, 480));
 const deadlineAt = computed(() => (deadline.value.trim() === '' ? null : readDate(deadline.value, 1020)));
-const deadlineError = computed(() => (deadline.value.trim() !== '' && deadlineAt.value === null ? t('board.needDate', { text: deadline.value })
-    : deadlineAt.value !== null && startAt.value !== null && deadlineAt.value <= startAt.value ? t('portfolio.project.deadlineEarly') : ''));
+const deadlineError = computed(() => (deadline.value.trim() !== '' && deadlineAt.value === null ? t('board.needDate',
+    { text: deadline.value })
+    : deadlineAt.value !== null && startAt.value !== null && deadlineAt.value <= startAt.value ? t('portfolio.project.deadlineEarly')
+        : ''));
 /** code sets that the branch, or one above it, asks for */
 const demanded = computed(() => {
     const above = new Set<string>();
@@ -65,9 +67,11 @@ async function create(): Promise<void> {
             make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
                 start: toIso(startAt.value!), ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
                 ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) }),
-            ...demanded.value.flatMap((s) => codes.value[s.uid]!.map((entry) => make('coding', `${uid}-${entry}`.slice(0, 64), { project: uid,
+            ...demanded.value.flatMap((s) => codes.value[s.uid]!.map((entry) => make('coding', `${uid}-${entry}`.slice(0, 64),
+                { project: uid,
                 entry }))),
-            ...Object.entries(own.value).filter(([, v]) => v !== '').map(([field, value]) => make('ownValue', `${uid}-${field}`.slice(0, 64),
+            ...Object.entries(own.value).filter(([, v]) => v !== '').map(([field, value]) => make('ownValue', `${uid}-${field}`.slice(0,
+                64),
                 { project: uid, field, value })),
         ], t('edit.created', { name: name.value }), `c${uid}`);
         emit('done', uid, key.value);
@@ -82,7 +86,8 @@ async function create(): Promise<void> {
 <template>
     <form class="form" @submit.prevent="create">
         <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NTreeSelect v-model:value="branch" filterable
-            default-expand-all :aria-label="t('portfolio.project.branch')" placeholder="" :options="branchTree(data.branches, (b) => b.mayPlan)" />
+            default-expand-all :aria-label="t('portfolio.project.branch')" placeholder=""
+            :options="branchTree(data.branches, (b) => b.mayPlan)" />
         </div>
         <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus
             placeholder="" :input-props="{ id: 'p-name' }" /></div>
@@ -92,7 +97,8 @@ async function create(): Promise<void> {
             :input-props="{ id: 'p-start' }" /><span class="hint" :class="startAt === null ? 'error' : 'faint'">{{ startAt === null
             ? t('portfolio.project.dateHint', { text: start }) : formatMoment(startAt) }}</span></div>
         <div class="field"><label for="p-deadline">{{ t('portfolio.project.deadline') }}</label><NInput v-model:value="deadline"
-            placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint" :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
+            placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint"
+            :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
             || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"

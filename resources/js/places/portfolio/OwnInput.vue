@@ -39,6 +39,7 @@ function save(): void {
             @update:value="(v: string | null) => emit('save', v ?? '')" />
         <NInput v-else v-model:value="text" size="small" placeholder="" :disabled="disabled" :status="typed === null ? 'error' : undefined"
             :input-props="{ id: `own-${field.uid}` }" @change="save" />
-        <span v-if="typed === null" class="error hint">{{ t(field.type === 'date' ? 'board.needDate' : 'ownField.needNumber', { text }) }}</span>
+        <span v-if="typed === null"
+            class="error hint">{{ t(field.type === 'date' ? 'board.needDate' : 'ownField.needNumber', { text }) }}</span>
     </div>
 </template>

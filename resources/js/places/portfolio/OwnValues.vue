@@ -22,7 +22,8 @@ async function save(field: OwnField, value: string): Promise<void> {
         const now = valueOf(p, field.uid);
         if ((now?.value ?? '') === value) return [];
         if (!now) return [create('ownValue', newUid(), { project: p.uid, field: field.uid, value })];
-        return [value === '' ? remove('ownValue', now.uid, { value: now.value }) : update('ownValue', now.uid, { value }, { value: now.value })];
+        return [value === '' ? remove('ownValue', now.uid, { value: now.value }) : update('ownValue', now.uid, { value },
+            { value: now.value })];
     });
     try {
         if (operations.length) await change(operations, t('edit.field', { name: props.projects.map((p) => p.key).join(', '),

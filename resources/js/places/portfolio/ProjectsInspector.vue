@@ -51,10 +51,12 @@ const assign = (set: CodeSet, entries: string[]) => run(async () => {
     if (operations.length) await change(operations, t('edit.code', { name: keys.value }));
 });
 /** what all have alike; entries that only some have count as none */
-const common = (set: CodeSet) => codedWith(projects.value[0]!, set).filter((e) => projects.value.every((p) => codedWith(p, set).includes(e)));
+const common = (set: CodeSet) => codedWith(projects.value[0]!,
+    set).filter((e) => projects.value.every((p) => codedWith(p, set).includes(e)));
 const archive = (on: boolean) => run(() => change(projects.value.filter((p) => p.archived !== on).map((p) => update('project', p.uid,
     { archived: on }, { archived: p.archived })), t(on ? 'portfolio.archive.done' : 'portfolio.archive.back', { name: keys.value })));
-const destroy = () => run(() => change(projects.value.map((p) => remove('project', p.uid)), t('edit.deleted', { name: keys.value })), 'gone');
+const destroy = () => run(() => change(projects.value.map((p) => remove('project', p.uid)), t('edit.deleted', { name: keys.value })),
+    'gone');
 </script>
 
 <template>
@@ -80,7 +82,8 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section v-if="mayRevive" class="buttons">
         <NButton size="small" @click="archive(!archived)">{{ t(archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}</NButton>
-        <NPopconfirm v-if="mayPlan" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')" @positive-click="destroy">
+        <NPopconfirm v-if="mayPlan" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
+            @positive-click="destroy">
             <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>
             {{ t('portfolio.delete.about', { name: keys, n: projects.reduce((sum, p) => sum + p.activities, 0) }) }}
         </NPopconfirm>

@@ -75,10 +75,12 @@ async function keep(): Promise<void> {
                 <b>{{ t('ranking.weights') }}</b>
                 <button class="verb" @click="comparing = !comparing">{{ t('ranking.compare') }}</button>
             </div>
-            <WeightComparison v-if="comparing" :sets="data.codeSets" @use="(w) => (tried = { ...tried, ...w })" @close="comparing = false" />
+            <WeightComparison v-if="comparing" :sets="data.codeSets" @use="(w) => (tried = { ...tried, ...w })" @close="comparing = false"
+            />
             <div v-for="s in data.codeSets" :key="s.uid" class="set">
                 <div class="line">
-                    <button class="verb" :aria-expanded="open === s.uid" @click="open = open === s.uid ? null : s.uid">{{ open === s.uid ? '▾'
+                    <button class="verb" :aria-expanded="open === s.uid"
+                        @click="open = open === s.uid ? null : s.uid">{{ open === s.uid ? '▾'
                         : '▸' }} {{ s.name }}</button><span class="tabular">{{ round(weights[s.uid] ?? 0) }}</span>
                 </div>
                 <NSlider :value="weights[s.uid] ?? 0" :min="0" :max="MOST" :step="0.5" :tooltip="false" :aria-label="s.name"
@@ -107,7 +109,8 @@ async function keep(): Promise<void> {
 .ranking { flex: 1; min-width: 0; display: flex; min-height: 0; }
 .list { flex: 1; min-width: 0; overflow-y: auto; padding: 8px 16px 24px; }
 .project { display: grid; grid-template-columns: 28px 48px 120px minmax(0, 1fr) auto; gap: 0 10px; align-items: center; width: 100%;
-    text-align: left; border: 0; border-bottom: 1px solid var(--hairline); background: none; font: inherit; color: inherit; padding: 6px 4px;
+    text-align: left; border: 0; border-bottom: 1px solid var(--hairline); background: none; font: inherit; color: inherit;
+        padding: 6px 4px;
     cursor: pointer; }
 .project.selected { background: var(--selection); }
 .rank, .score { text-align: right; }

@@ -30,7 +30,8 @@ const pending = ref<{ kind: 'branch' | 'project'; uid: string; to: string } | nu
 const trees = computed(() => [{ label: t('portfolio.hierarchy'), value: 'branch' },
     ...props.data.codeSets.map((s) => ({ label: s.name!, value: s.uid }))]);
 const set = computed(() => props.data.codeSets.find((s) => s.uid === by.value) ?? null);
-const shown = computed(() => props.data.columns.filter((c) => !['key', 'name'].includes(c.name)).map((c) => ({ label: wording.column(c.name),
+const shown = computed(() => props.data.columns.filter((c) => !['key',
+    'name'].includes(c.name)).map((c) => ({ label: wording.column(c.name),
     value: c.name })));
 /** projects by the branch or entry that they hang on */
 const bands = computed(() => new Map(props.data.bands.filter((b) => b.field === 'branch').map((b) => [b.value, b])));
@@ -45,7 +46,8 @@ const nodes = computed<ChartNode[]>(() => {
             .map((e, i) => ({ id: `e:${e.uid}`, parent: e.parent ? `e:${e.parent}` : null, title: e.name!, faint: e.retired,
                 edge: tone((e.colour ?? i + 1) - 1, isDark.value).full }))
         : props.data.branches.filter((b) => props.look.archived || !b.rests).map((b) => ({ id: `b:${b.uid}`, parent: b.parent
-            ? `b:${b.parent}` : null, title: b.name, faint: b.rests, lines: bands.value.has(b.uid) ? lines(bands.value.get(b.uid)!) : [] }));
+            ? `b:${b.parent}` : null, title: b.name, faint: b.rests, lines: bands.value.has(b.uid) ? lines(bands.value.get(b.uid)!)
+                : [] }));
     for (const p of props.data.projects) {
         const homes = set.value ? p.codes.filter((c) => c.set === set.value!.uid).map((c) => `e:${c.entry}`) : [`b:${p.branch}`];
         homes.forEach((parent, i) => list.push({ id: i === 0 ? p.uid : `${p.uid}#${parent}`, parent, title: p.name, code: p.key,
@@ -67,7 +69,8 @@ function isBelow(id: string, above: string): boolean {
 function mayMove(id: string, to: string | null): boolean {
     if (to === null) return false;
     const project = projectOf(id);
-    if (set.value) return project !== undefined && project.mayPlan && to.startsWith('e:') && nodes.value.find((n) => n.id === id)?.parent !== to;
+    if (set.value) return project !== undefined && project.mayPlan && to.startsWith('e:')
+        && nodes.value.find((n) => n.id === id)?.parent !== to;
     const target = branchOf(to);
     if (!target || nodes.value.find((n) => n.id === id)?.parent === to) return false;
     if (project) return project.mayPlan && target.mayPlan;
@@ -78,7 +81,8 @@ function mayMove(id: string, to: string | null): boolean {
 async function move(id: string, to: string): Promise<void> {
     const project = projectOf(id);
     if (!set.value) {
-        pending.value = project ? { kind: 'project', uid: project.uid, to: to.slice(2) } : { kind: 'branch', uid: id.slice(2), to: to.slice(2) };
+        pending.value = project ? { kind: 'project', uid: project.uid, to: to.slice(2) } : { kind: 'branch', uid: id.slice(2),
+            to: to.slice(2) };
         return;
     }
     await run(() => change(codingOperations([project!], set.value!, [to.slice(2)]), t('edit.code', { name: project!.key })));

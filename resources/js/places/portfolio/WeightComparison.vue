@@ -44,8 +44,9 @@ function use(): void {
 
 <template>
     <div class="comparison">
-        <NSelect v-model:value="chosen" multiple size="small" :aria-label="t('ranking.compared')" :options="sets.map((s) => ({ label: s.name!,
-                                                                                                                               value: s.uid }))" />
+        <NSelect v-model:value="chosen" multiple size="small" :aria-label="t('ranking.compared')"
+            :options="sets.map((s) => ({ label: s.name!,
+                                         value: s.uid }))" />
         <div v-for="p in pairs" :key="p.key" class="pair">
             <span class="faint">{{ p.one.name }} – {{ p.other.name }}</span>
             <NSelect size="small" :value="judged[p.key] ?? 1" :options="options(p.one.name!, p.other.name!)"

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { codingOperations } from './codes';
 
-const coded = (uid: string, ...entries: string[]) => ({ uid, codes: entries.map((entry) => ({ uid: `${uid}-${entry}`, set: 's', entry })) });
+const coded = (uid: string, ...entries: string[]) => ({ uid,
+    codes: entries.map((entry) => ({ uid: `${uid}-${entry}`, set: 's', entry })) });
 const shape = (objects: Parameters<typeof codingOperations>[0], multiple: boolean, entries: string[]) =>
-    codingOperations(objects, { uid: 's', multiple }, entries).map((o) => [o.verb, o.verb === 'create' ? (o.after as { project: string }).project
+    codingOperations(objects, { uid: 's', multiple }, entries).map((o) => [o.verb, o.verb === 'create'
+        ? (o.after as { project: string }).project
         : o.uid, (o.after as { entry?: string } | undefined)?.entry]);
 
 describe('codings', () => {

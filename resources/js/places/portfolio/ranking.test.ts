@@ -4,7 +4,8 @@ import example from '../../../../core/tests/ranking.json';
 import { keptWeights, ranked, score } from './ranking';
 
 const sets = Object.entries(example.sets).map(([uid, weight]) => ({ uid, name: uid, weight,
-    entries: Object.entries(example.entries).filter(([, e]) => e.set === uid).map(([id, e]) => ({ uid: id, name: id, weight: e.weight })) }) as unknown as CodeSet);
+    entries: Object.entries(example.entries).filter(([, e]) => e.set === uid).map(([id, e]) => ({ uid: id, name: id,
+        weight: e.weight })) }) as unknown as CodeSet);
 
 describe('ranking', () => {
     it.each(Object.entries(example.projects))('scores the worked example: %s', (_, project) =>

@@ -6,12 +6,15 @@ const project = (key: string): PortfolioProject => ({
     uid: key, key, name: key, branch: 'b', kept: 'here' as const, colour: 1, lead: null, calendar: 'c', minutesPerDay: 480,
     plannedStart: 0, statusDate: null,
     deadline: null, start: 10, finish: 20, duration: 10, totalFloat: 0, margin: null, critical: true,
-    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: [], own: [], archived: false, revision: 1, role: 'planner', mayPlan: true,
+    progress: 0.5, finished: false, work: 0, cost: 0, activities: 1, codes: [], own: [], archived: false, revision: 1, role: 'planner',
+        mayPlan: true,
 });
 const band = (id: string, parent: string | null,
-    projects: string[]): Band => ({ id, parent, field: 'f', value: id === 'v-' ? null : id, name: id === 'v-' ? null : id, colour: null, projects, count: projects.length, start: 10, finish: 20,
+    projects: string[]): Band => ({ id, parent, field: 'f', value: id === 'v-' ? null : id, name: id === 'v-' ? null : id, colour: null,
+        projects, count: projects.length, start: 10, finish: 20,
     totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });
-const data: Portfolio = { branches: [], codeSets: [], calendars: [], columns: [], ownFields: [], projects: [project('TERN'), project('GRID'), project('CREW')],
+const data: Portfolio = { branches: [], codeSets: [], calendars: [], columns: [], ownFields: [], projects: [project('TERN'),
+    project('GRID'), project('CREW')],
     bands: [band('v1', null, ['GRID']), band('v3', 'v2', ['TERN']), band('v2', null, []), band('v-', null, ['CREW'])] };
 
 const name = (b: Band) => b.name ?? 'without';

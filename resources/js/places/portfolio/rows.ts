@@ -24,7 +24,8 @@ export function portfolioRows(data: Portfolio, closed: ReadonlySet<string>, name
             walk(band.id, depth + 1);
             for (const uid of band.projects) {
                 // a project with several entries of a set stands in several bands
-                rows.push({ kind: 'project', id: seen.has(uid) ? `${uid}#${band.id}` : uid, depth: depth + 1, project: projects.get(uid)! });
+                rows.push({ kind: 'project', id: seen.has(uid) ? `${uid}#${band.id}` : uid, depth: depth + 1,
+                    project: projects.get(uid)! });
                 seen.add(uid);
             }
         }
