@@ -20,6 +20,12 @@ use Reihe\Core\Plan\Plan;
  */
 final class PlanWriter
 {
+    /** from how many rows on they are written together */
+    private const MANY = 30;
+
+    /** columns that a table in memory cannot hold */
+    private const LONG = ['week', 'exceptions', 'choices', 'levels', 'activity_code', 'activity_name', 'pairs', 'text'];
+
     /** @var array<string, list<Entity>> */
     private array $new = [];
 
@@ -134,9 +140,11 @@ final class PlanWriter
         }
     }
 
+    /** Many rows that differ in the same columns are written together. */
     private function update(EntityKind $kind): void
     {
         $table = Table::of($kind);
+        $groups = [];
         foreach ($this->changed[$kind->value] as $entity) {
             $values = $table->values($entity, $this->ids, $this->after);
             $was = $this->before->find($kind, $entity->uid());
@@ -145,10 +153,53 @@ final class PlanWriter
             $differing = array_filter($values, static fn (mixed $value, string $column): bool => ! array_key_exists($column, $old)
                 || $old[$column] !== $value, ARRAY_FILTER_USE_BOTH);
             if ($differing !== []) {
-                DB::table($table->name())->where('id', $this->ids->id($kind, $entity->uid()))
-                    ->update($differing + ($kind->entry()->naturalKey === [] ? [] : ['parked' => 0]));
+                $groups[implode(' ', array_keys($differing))][$this->ids->id($kind, $entity->uid())] = $differing
+                    + ($kind->entry()->naturalKey === [] ? [] : ['parked' => 0]);
             }
         }
+        foreach ($groups as $rows) {
+            if (count($rows) >= self::MANY && $this->areShort($rows)) {
+                foreach (array_chunk($rows, Rows::CHUNK * 5, true) as $chunk) {
+                    Rows::update($table->name(), ['id', ...array_keys($chunk[array_key_first($chunk)])], array_map(
+                        static fn (int $id, array $row): array => [$id, ...array_map(self::plain(...), array_values($row))],
+                        array_keys($chunk),
+                        array_values($chunk)));
+                }
+
+                continue;
+            }
+            foreach ($rows as $id => $row) {
+                DB::table($table->name())->where('id', $id)->update($row);
+            }
+        }
+    }
+
+    /**
+     * A table in memory holds no long texts.
+     *
+     * @param  array<int, array<string, mixed>>  $rows
+     */
+    private function areShort(array $rows): bool
+    {
+        foreach ($rows as $row) {
+            foreach ($row as $column => $value) {
+                if (in_array($column, self::LONG, true) || (is_string($value) && strlen($value) > 1000)) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
+    }
+
+    private static function plain(mixed $value): int|string|null
+    {
+        return match (true) {
+            $value === null || is_int($value) => $value,
+            is_bool($value) => (int) $value,
+            is_float($value) => sprintf('%.17e', $value),
+            default => is_scalar($value) ? (string) $value : throw new \LogicException('no plain value'),
+        };
     }
 
     private function delete(EntityKind $kind): void

@@ -1267,6 +1267,290 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/level-schemes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Level schemes with their codes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Level schemes */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LevelSchemes"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/projects/{uid}/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What codes and names would be on some rows, and what does not fit the level scheme; nothing is changed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @description Tried out instead of that of the project */
+                        scheme?: components["schemas"]["LevelSchemeFields"];
+                    };
+                };
+            };
+            responses: {
+                /** @description Preview */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodePreview"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/projects/{uid}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        /** The WBS as OPML 2.0 or indented text */
+        get: {
+            parameters: {
+                query: {
+                    format: "opml" | "text";
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/x-opml": string;
+                        "text/plain": string;
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put all codes of a project together again from its level scheme */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        /** @description Names of activities too */
+                        names?: boolean;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Build the WBS from a table of level codes per activity */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        rows: {
+                            code?: string | null;
+                            name?: string | null;
+                            /** @description Duration of an activity that is made, 0 for a milestone */
+                            minutes?: number | null;
+                            levels?: (string | null)[];
+                        }[];
+                        /** @description Level to the code set of activities that its codes are assigned with */
+                        sets?: {
+                            [key: string]: string;
+                        };
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make WBS elements of an outline, OPML 2.0 or indented text */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        parent?: string | null;
+                        /** @enum {unknown} */
+                        format: "opml" | "text";
+                        text: string;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sources": {
         parameters: {
             query?: never;
@@ -2738,6 +3022,41 @@ export interface components {
             begins: components["schemas"]["ActivityName"][];
             /** @description Activities without successors */
             ends: components["schemas"]["ActivityName"][];
+        };
+        LevelSchemes: {
+            schemes: components["schemas"]["LevelScheme"][];
+            codes: components["schemas"]["LevelCode"][];
+            mayAdd: boolean;
+            mayEdit: boolean;
+        };
+        LevelScheme: components["schemas"]["LevelSchemeFields"] & {
+            uid: string;
+        };
+        LevelCode: components["schemas"]["LevelCodeFields"] & {
+            uid: string;
+        };
+        CodePreview: {
+            changes: number;
+            sample: {
+                uid: string;
+                code: string;
+                newCode: string;
+                name: string;
+                newName: string;
+            }[];
+            /** @description WBS element to its path */
+            paths: {
+                [key: string]: string;
+            };
+            findings: {
+                /** @enum {unknown} */
+                what: "not-in-list" | "wrong-length" | "level-skipped" | "duplicate" | "name-twice" | "says-nothing";
+                isActivity: boolean;
+                uid: string;
+                label: string;
+                detail: string;
+            }[];
+            count: number;
         };
         /** @description An entry that the project is coded with; uid is that of the coding */
         Coded: {
