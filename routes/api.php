@@ -52,7 +52,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('compose/codings', [ComposeController::class, 'codings']);
     Route::post('compose/entries', [ComposeController::class, 'entries']);
     Route::get('level-schemes', [LevelController::class, 'schemes']);
-    Route::post('projects/{uid}/codes', [LevelController::class, 'codes']);
+
     Route::get('projects/{uid}/outline', [LevelController::class, 'export']);
     Route::post('compose/codes', [LevelController::class, 'regenerate']);
     Route::post('compose/levels', [LevelController::class, 'table']);
@@ -107,6 +107,7 @@ Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static func
     Route::patch('views/{uid}', [ViewController::class, 'update']);
     Route::delete('views/{uid}', [ViewController::class, 'delete']);
     Route::post('ranking/judge', [ComposeController::class, 'judge']);
+    Route::post('projects/{uid}/codes', [LevelController::class, 'codes']);
     Route::get('tokens', [TokenController::class, 'index']);
     Route::post('tokens', [TokenController::class, 'create']);
     Route::delete('tokens/{id}', [TokenController::class, 'delete']);

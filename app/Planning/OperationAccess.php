@@ -61,6 +61,8 @@ final class OperationAccess
     {
         $this->rights = new CodeRights($this->plan, $operations);
         $archive = new Archive($this->plan);
+        $this->fromOutside || $this->undo ?: (new Demands($this->plan))->check($operations);
+
         foreach (self::ownersFirst($operations) as $position => $o) {
             if ($o->verb === Verb::Create) {
                 $this->creation($position, $o);

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Baselines\BaselineStore;
 use App\Compose\Composer;
+use App\Compose\CopyExtras;
 use App\Compose\Sources;
 use App\Planning\Planning;
 use Illuminate\Http\JsonResponse;
@@ -62,13 +63,15 @@ final class CopyController
     public function copy(Request $request): JsonResponse
     {
         /** @var array{projects: list<array{uid: string, key: string, name: string}>, branch: string, start?: string|null, kept?: string,
-         *     parts?: list<string>, handovers?: string, baselines?: bool} $input */
+         *     parts?: list<string>, handovers?: string, baselines?: bool, fields?: array<string, mixed>, codes?: list<string>,
+         *     own?: array<string, string>} $input */
         $input = $request->validate([
             'projects' => 'required|array|min:1|max:'.self::MOST, 'projects.*.uid' => 'required|string|distinct',
             'projects.*.key' => 'required|string|max:20', 'projects.*.name' => 'required|string|max:255', 'branch' => 'required|string',
             'start' => 'nullable|string', 'kept' => [Rule::in([Kept::Here->value, Kept::Template->value])],
             'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)], 'handovers' => [Rule::enum(Handovers::class)],
-            'baselines' => 'boolean',
+            'baselines' => 'boolean', 'fields' => 'array', 'codes' => 'array', 'codes.*' => 'string', 'own' => 'array',
+            'own.*' => 'string|max:500',
         ]);
         try {
             $start = ($input['start'] ?? null) === null ? null : Instant::parse($input['start']);
@@ -84,7 +87,9 @@ final class CopyController
         $copy = Copy::of($plan, new CopyWish($projects, $input['branch'], Composer::stem($request), $start,
             Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers),
             $handovers === Handovers::Tie ? $this->sources->givers($plan) : []);
-        $outcome = $this->composer->carryOut($request, $copy->operations, implode(', ', array_column($projects, 'key')).' from '
+        $extras = new CopyExtras($plan, $input['fields'] ?? [], $input['codes'] ?? [], $input['own'] ?? []);
+        $outcome = $this->composer->carryOut($request, $extras->into($copy->operations),
+            implode(', ', array_column($projects, 'key')).' from '
             .implode(', ', array_map(static fn (string $uid): string => $plan->projects[$uid]->key, array_map(strval(...),
                 array_keys($projects)))));
         if ($outcome->changeSet !== null && $request->boolean('baselines')) {

@@ -18,6 +18,9 @@ export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows
         placeholderData: keepPreviousData, refetchInterval: follows ? FOLLOWS : false });
 }
 
+/** Templates and fragments that can be copied from. */
+export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => ask(http.GET('/sources')) });
+
 /** Something about one thing on the board, named by its uid. */
 function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
     load: (uid: string) => Promise<T>,

@@ -1628,6 +1628,14 @@ export interface paths {
                         handovers?: "open" | "tie" | "drop";
                         /** @description The current baseline comes along */
                         baselines?: boolean;
+                        /** @description lead, deadline of the copies */
+                        fields?: Record<string, never>;
+                        /** @description Entries that the copies are coded with */
+                        codes?: components["schemas"]["Texts"];
+                        /** @description Own field to value */
+                        own?: {
+                            [key: string]: string;
+                        };
                         dryRun?: boolean;
                         reason?: string | null;
                         changeSet?: string | null;

@@ -168,7 +168,7 @@ defineExpose({ fit, zoom, saveSvg, savePng, print, rename, closeAll: () => (clos
                     :stroke="palette.slate" stroke-width="1" />
                 <g v-for="c in drawn.cards" :key="c.node.id" role="treeitem" :aria-level="c.depth + 1" :aria-label="said(c)"
                     :aria-selected="selected === c.node.id" :aria-expanded="c.children ? c.open
-                    : undefined" :transform="`translate(${c.x} ${c.y})`" style="cursor: pointer" @pointerdown="down($event, c)"
+                        : undefined" :transform="`translate(${c.x} ${c.y})`" style="cursor: pointer" @pointerdown="down($event, c)"
                     @pointermove="moveTo" @pointerup="up" @dblclick="rename(c.node.id)">
                     <rect :width="CARD.width" :height="tall" rx="4" :fill="selected === c.node.id ? palette.selection : palette.raised"
                         :stroke="drag?.over === c.node.id ? palette.petrol : selected === c.node.id ? palette.petrol : palette.hairline"

@@ -4,10 +4,13 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
+import { useSources } from '@/api/queries';
 import { change, create as make, newUid } from '@/api/operations';
 import { formatMoment, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
 import CodePicker from './CodePicker.vue';
+import CopyOptions from './CopyOptions.vue';
+import { type CopyChoice, usualCopy } from './copying';
 import OwnInput from './OwnInput.vue';
 import { branchTree } from './view';
 
@@ -25,6 +28,15 @@ const start = ref(toIso(today()).slice(0, 10));
 const deadline = ref('');
 const lead = ref('');
 const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?? props.data.calendars[0]?.uid ?? null);
+const sources = useSources();
+/** the project or template that it is made from; none for an empty one */
+const from = ref<string | null>(null);
+const copying = ref<CopyChoice>(usualCopy());
+const origins = computed(() => [{ label: t('portfolio.project.empty'), value: '' },
+    { type: 'group', key: 't', label: t('sources.templates'), children: (sources.data.value?.sources ?? [])
+        .filter((s) => s.kept === 'template' && !s.archived).map((s) => ({ label: `${s.key}  ${s.name}`, value: s.uid })) },
+    { type: 'group', key: 'p', label: t('portfolio.details.projects'), children: props.data.projects
+        .map((p) => ({ label: `${p.key}  ${p.name}`, value: p.uid })) }]);
 const codes = ref<Record<string, string[]>>({});
 const own = ref<Record<string, string>>({});
 const error = ref('');
@@ -62,8 +74,21 @@ const ready = computed(() => name.value.trim() !== '' && key.value !== '' && key
 async function create(): Promise<void> {
     busy.value = true;
     error.value = '';
-    try {
-        await change([
+        try {
+            if (from.value) {
+                const answer = await ask(http.POST('/compose/copy', { body: {
+                    projects: [{ uid: from.value, key: key.value, name: name.value.trim() }], branch: branch.value!,
+                        start: toIso(startAt.value!),
+                    ...copying.value, changeSet: `c${uid}`, codes: demanded.value.flatMap((s) => codes.value[s.uid] ?? []),
+                    own: Object.fromEntries(Object.entries(own.value).filter(([, v]) => v !== '')),
+                    fields: { ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
+                        ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) } as never,
+                } }));
+                emit('done', answer.projects![0]!, key.value);
+                return;
+            }
+            await change([
+    
             make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
                 start: toIso(startAt.value!), ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
                 ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) }),
@@ -100,7 +125,10 @@ async function create(): Promise<void> {
             placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint"
             :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
             || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
+        <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect :value="from ?? ''" filterable
+            :aria-label="t('portfolio.project.from')" :options="origins" @update:value="(v: string) => (from = v || null)" /></div>
+        <CopyOptions v-if="from" v-model="copying" />
+        <div v-else class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"
         /></div>
         <div class="field"><label for="p-lead">{{ t('settings.lead') }}</label><NInput v-model:value="lead" placeholder=""

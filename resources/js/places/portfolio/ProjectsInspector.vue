@@ -6,6 +6,7 @@ import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '
 import { change, remove, update } from '@/api/operations';
 import { formatDay } from '@/time/instant';
 import CodePicker from './CodePicker.vue';
+import CopyForm from './CopyForm.vue';
 import { codedWith, codingOperations } from './codes';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
@@ -24,6 +25,8 @@ const mayRevive = computed(() => projects.value.every((p) => ['planner', 'approv
 const archived = computed(() => projects.value.every((p) => p.archived));
 const error = ref('');
 const moving = ref<string | null>(null);
+const copying = ref<'copy' | 'template' | null>(null);
+const show = (what: 'copy' | 'template') => (copying.value = copying.value === what ? null : what);
 const pairs = computed(() => {
     const p = one.value;
     return p === null ? [] : [
@@ -79,6 +82,12 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
         <MoveWarning v-if="moving" class="inline" :data="data" :move="{ kind: 'project', uid: one.uid, to: moving }"
             @close="moving = null" @done="(moving = null), emit('changed')" />
     </section>
+    <section class="buttons">
+        <NButton size="small" @click="show('copy')">{{ t('copy.copy') }}</NButton>
+        <NButton size="small" @click="show('template')">{{ t('copy.template') }}</NButton>
+    </section>
+    <CopyForm v-if="copying" :key="`${copying} ${keys}`" :data="data" :source="projects[0]!" :more="projects.slice(1)"
+        :as-template="copying === 'template'" @done="(copying = null), emit('changed')" />
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section v-if="mayRevive" class="buttons">
         <NButton size="small" @click="archive(!archived)">{{ t(archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}</NButton>

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query';
+import { NButton, NCheckbox, NInput, NPopconfirm, NSelect } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import type { OwnField } from '@/api/client';
+import { change, create, newUid, remove, update } from '@/api/operations';
+import { usePortfolio } from '@/api/queries';
+import { useAttempt } from '@/ui/attempt';
+
+/** Fields that the enterprise adds to its projects. */
+const { t } = useI18n();
+const cache = useQueryClient();
+const portfolio = usePortfolio();
+const fields = computed(() => portfolio.data.value?.ownFields ?? []);
+const { error, run } = useAttempt(() => cache.invalidateQueries({ queryKey: ['portfolio'] }));
+const TYPES = ['text', 'number', 'date', 'choice', 'flag'] as const;
+const types = TYPES.map((value) => ({ label: t(`ownField.type.${value}`), value }));
+const name = ref('');
+const type = ref<OwnField['type']>('text');
+
+const add = () => run(async () => {
+    await change([create('ownField', newUid(), { scope: 'project', name: name.value.trim(), type: type.value,
+        position: 1 + Math.max(0, ...fields.value.map((f) => f.position!)) })], t('edit.created', { name: name.value.trim() }));
+    name.value = '';
+});
+const save = (f: OwnField, field: keyof OwnField, value: unknown) => JSON.stringify(value) !== JSON.stringify(f[field])
+    && void run(() => change([update('ownField', f.uid, { [field]: value }, { [field]: f[field] })], t('edit.field', { name: f.name,
+        field: t('ownField.title') })));
+const choices = (f: OwnField, text: string) => save(f, 'choices', text.split(/[,;\n]/).map((c) => c.trim()).filter(Boolean)
+    .map((c) => ({ name: c })));
+const destroy = (f: OwnField) => run(() => change([remove('ownField', f.uid)], t('edit.deleted', { name: f.name })));
+</script>
+
+<template>
+    <div class="part">
+        <p class="faint">{{ t('ownField.about') }}</p>
+        <table>
+            <thead><tr><th>{{ t('library.name') }}</th><th>{{ t('ownField.holds') }}</th><th>{{ t('ownField.choices') }}</th>
+                <th>{{ t('ownField.meaning') }}</th><th>{{ t('ownField.required') }}</th><th /></tr></thead>
+            <tbody>
+                <tr v-for="f in fields" :key="f.uid">
+                    <td><NInput :default-value="f.name" size="small" placeholder="" :input-props="{ 'aria-label': t('library.name') }"
+                        @change="(v: string) => save(f, 'name', v.trim())" /></td>
+                    <td><NSelect :value="f.type" size="small" :options="types" :aria-label="t('ownField.holds')"
+                        @update:value="(v: string) => save(f, 'type', v)" /></td>
+                    <td><NInput v-if="f.type === 'choice'" :default-value="(f.choices ?? []).map((c) => c.name).join(', ')" size="small"
+                        placeholder="" :input-props="{ 'aria-label': t('ownField.choices') }" @change="(v: string) => choices(f, v)" /></td>
+                    <td><NInput :default-value="f.description" size="small" placeholder=""
+                        :input-props="{ 'aria-label': t('ownField.meaning') }"
+                        @change="(v: string) => save(f, 'description', v.trim())" /></td>
+                    <td><NCheckbox :checked="f.required" :aria-label="t('ownField.required')"
+                        @update:checked="(v) => save(f, 'required', v)" /></td>
+                    <td><NPopconfirm :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
+                        @positive-click="destroy(f)">
+                        <template #trigger><button class="verb">{{ t('inspector.remove') }}</button></template>
+                        {{ t('ownField.deleteAbout', { name: f.name }) }}</NPopconfirm></td>
+                </tr>
+            </tbody>
+        </table>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <form class="new" @submit.prevent="add">
+            <NInput v-model:value="name" size="small" :placeholder="t('ownField.newName')"
+                :input-props="{ 'aria-label': t('ownField.newName') }" />
+            <NSelect v-model:value="type" size="small" :options="types" :aria-label="t('ownField.holds')" />
+            <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('ownField.add') }}</NButton>
+        </form>
+    </div>
+</template>
+
+<style scoped>
+.part { flex: 1; overflow-y: auto; padding: 16px; }
+table { border-collapse: collapse; width: 100%; max-width: 1100px; }
+th { text-align: left; font-size: 13px; color: var(--faint); font-weight: 600; padding: 4px 8px 4px 0; }
+td { padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); min-width: 110px; }
+.new { display: grid; grid-template-columns: 220px 140px auto; gap: 8px; margin-top: 12px; justify-content: start; }
+p { margin: 0 0 10px; }
+</style>
