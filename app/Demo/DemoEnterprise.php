@@ -9,6 +9,14 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\LevelCode;
+use Reihe\Core\Plan\LevelScheme;
+use Reihe\Core\Plan\OwnChoice;
+use Reihe\Core\Plan\OwnField;
+use Reihe\Core\Plan\OwnType;
+use Reihe\Core\Plan\Segment;
+use Reihe\Core\Plan\SegmentKind;
+use Reihe\Core\Plan\WbsLevel;
 
 /** Hierarchy and code sets of the demo. */
 final class DemoEnterprise
@@ -25,21 +33,87 @@ final class DemoEnterprise
             'BUILD-CIVIL' => ['Civil', 'BUILD'], 'BUILD-ELECTRICAL' => ['Electrical', 'BUILD'], 'TRIAL' => ['Trial', null]]],
     ];
 
+    /** further sets of the standard demo: scope, name, weight, entries: key => name, weight */
+    private const MORE = [
+        'KIND' => [CodeScope::Project, 'Asset kind', 1, ['VESSEL' => ['Vessel', 5], 'QUAY' => ['Quay', 3], 'GRID' => ['Grid', 4],
+            'PEOPLE' => ['People', 2]]],
+        'FUNDING' => [CodeScope::Project, 'Funding', 2, ['GRANT' => ['Climate grant', 5], 'LOAN' => ['Loan', 2],
+            'OWN' => ['Own means', 3]]],
+        'RISK' => [CodeScope::Project, 'Risk class', 1.5, ['LOW' => ['Low', 5], 'MEDIUM' => ['Medium', 3], 'HIGH' => ['High', 1]]],
+        'DISCIPLINE' => [CodeScope::Activity, 'Discipline', 0, ['DESIGN' => ['Design', 0], 'CIVIL' => ['Civil works', 0],
+            'STEEL' => ['Steel', 0],
+            'ELECTRICAL' => ['Electrical', 0], 'MACHINERY' => ['Machinery', 0], 'TRIALS' => ['Trials', 0], 'PAPERS' => ['Papers', 0]]],
+        'CONTRACTOR' => [CodeScope::Activity, 'Contractor', 0, ['YARD' => ['Ostvik yard', 0], 'LYS' => ['Fjordlys Electrical', 0],
+            'BERG' => ['Bergholm Civil', 0], 'OWN' => ['Own people', 0]]],
+        'SAFETY' => [CodeScope::Activity, 'Safety case', 0, ['FIRE' => ['Fire', 0], 'HV' => ['High voltage', 0], 'LIFT' => ['Lifting', 0]]],
+    ];
+
+    /** weights of the first sets in the standard demo: of the set, of its entries */
+    private const WEIGHTS = ['DISTRICT' => [1, ['INNER' => 3, 'OUTER' => 4, 'NORTH' => 5]],
+        'STAGE' => [3, ['DESIGN' => 2, 'DESIGN-CONCEPT' => 1, 'DESIGN-DETAIL' => 3, 'BUILD' => 4, 'BUILD-CIVIL' => 4,
+            'BUILD-ELECTRICAL' => 5,
+            'TRIAL' => 3]]];
+
+    /** level codes of vessel projects: discipline => name; every one has zones, papers have kinds of papers */
+    private const LEVELS = ['HU' => 'Hull and dock', 'EL' => 'Electrical', 'PR' => 'Propulsion', 'TR' => 'Trials', 'PA' => 'Papers'];
+
     /** @return list<Entity> parents first */
-    public static function parts(): array
+    public static function parts(bool $standard = false): array
     {
         $parts = self::branches(self::HIERARCHY, null);
         $order = 0;
         foreach (self::CODES as $key => [$name, $entries]) {
-            $set = new CodeSet(self::set($key), CodeScope::Project, $key, $name, (float) $order++);
+            [$weight, $weights] = $standard ? self::WEIGHTS[$key] : [0, []];
+            $set = new CodeSet(self::set($key), CodeScope::Project, $key, $name, (float) $order++, weight: $weight,
+                steward: $standard ? 'Ilse Marbach' : null);
             $parts[] = $set;
             foreach ($entries as $entry => [$title, $above]) {
                 $parts[] = new CodeEntry(self::entry($key, $entry), $set->uid, $above === null ? null : self::entry($key, $above), $entry,
-                    $title, (float) count($parts));
+                    $title, (float) count($parts), weight: $weights[$entry] ?? 0);
             }
         }
 
-        return $parts;
+        return $standard ? [...$parts, ...self::more((float) $order)] : $parts;
+    }
+
+    /** @return list<Entity> */
+    private static function more(float $order): array
+    {
+        $parts = [];
+        foreach (self::MORE as $key => [$scope, $name, $weight, $entries]) {
+            $set = new CodeSet(self::set($key), $scope, $key, $name, $order++, weight: $weight, multiple: $key === 'SAFETY');
+            $parts[] = $set;
+            $colour = 0;
+            foreach ($entries as $entry => [$title, $worth]) {
+                $parts[] = new CodeEntry(self::entry($key, $entry), $set->uid, null, $entry, $title, (float) count($parts),
+                    colour: ++$colour, weight: $worth);
+            }
+        }
+        $segment = static fn (SegmentKind $kind, string $text = ''): Segment => new Segment($kind, $text);
+        $parts[] = new LevelScheme('levels-vessel', 'VESSEL', 'Vessel conversion', [new WbsLevel('Discipline', 3, 2),
+            new WbsLevel('Zone', 5, 3, '-')],
+            [$segment(SegmentKind::ProjectKey), $segment(SegmentKind::Literal, '-'), $segment(SegmentKind::Levels),
+                $segment(SegmentKind::Literal, '-'), $segment(SegmentKind::Counter)]);
+        foreach (self::LEVELS as $code => $name) {
+            $parts[] = new LevelCode("level-{$code}", 'levels-vessel', null, 1, $code, $name, $code === 'PA' ? 'Kind of paper' : null,
+                (float) count($parts));
+        }
+        for ($zone = 1; $zone <= 12; $zone++) {
+            $parts[] = new LevelCode("level-z{$zone}", 'levels-vessel', null, 2, sprintf('Z%02d', $zone), "Zone {$zone}", null,
+                (float) $zone);
+        }
+        foreach (['CLA' => 'For class', 'CRW' => 'For the crew'] as $code => $name) {
+            $parts[] = new LevelCode(strtolower("level-{$code}"), 'levels-vessel', 'level-PA', 2, $code, $name, null,
+                (float) count($parts));
+        }
+
+        return [...$parts,
+            new OwnField('own-priority', CodeScope::Project, 'PRIORITY', 'Priority', OwnType::Choice, [new OwnChoice('First'),
+                new OwnChoice('Second'),
+                new OwnChoice('Third')], 'In which order people and dock time are given', false, 1),
+            new OwnField('own-sponsor', CodeScope::Project, 'SPONSOR', 'Sponsor', OwnType::Text, [], 'Who pays for it and wants it',
+                false, 2),
+            new OwnField('own-goal', CodeScope::Project, 'GOAL', 'Goal', OwnType::Text, [], 'What is different when it is done', false, 3)];
     }
 
     public static function branch(string $name): string

@@ -11,9 +11,11 @@ use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\ConstraintKind;
+use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\OutsideDates;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
@@ -38,6 +40,9 @@ final class Varnsund
         'TERN-TR-0030 CREW-VE-0010' => [0, 'Aino Rautio', 'Chidi Okafor', 'Vessel at berth 2 for two weeks'],
         'LYNG-CM-0050 TERN-TR-0040' => [null, 'Teodor Lindqvist', null, 'Second charger'],
     ];
+
+    /** @var array<string, array{int|null, string, string|null, string}> */
+    private array $agreements = self::AGREEMENTS;
 
     /** @var array<string, string> project key => calendar uid */
     private array $calendarOf = [];
@@ -93,6 +98,51 @@ final class Varnsund
         return $demo;
     }
 
+    /** The six with a dozen around them: finished, running, late and only sketched, with codes, weights, level codes, a supplier. */
+    public static function standard(int $status): self
+    {
+        $demo = new self($status);
+        $demo->agreements += DemoMore::AGREEMENTS;
+        $demo->calendars(true);
+        $demo->projects();
+        foreach (DemoMore::projects() as $key => [$name, $branch, $calendar, $start, $deadline, $of, $zones]) {
+            $demo->project($key, $name, $branch, $calendar, $start, $deadline, []);
+            $demo->sections($key, DemoMore::rows($of));
+            foreach ($zones as $section => $count) {
+                for ($zone = 1; $zone <= $count; $zone++) {
+                    $demo->wbs($key, sprintf('%s-Z%02d', $section, $zone), "Zone {$zone}", DemoRows::ZONE,
+                        $section === 'HU' ? "{$key}-HU-0030" : "{$key}-EL-0010", $zone + 20, "wbs-{$key}-{$section}",
+                        sprintf('Z%02d', $zone));
+                    $demo->link(sprintf('%s-%s-Z%02d-0100', $key, $section, $zone), "{$key}-TR-0010");
+                }
+            }
+        }
+        $demo->supplier();
+        $demo->handovers();
+        foreach (DemoMore::HANDOVERS as [$from, $to, $type, $days]) {
+            $demo->link($from, $to, LinkType::from($type), $days * self::DAY);
+        }
+        $demo->work();
+        $demo->parts = DemoCodes::with($demo->parts);
+        $demo->withProgress();
+
+        return $demo;
+    }
+
+    /** A project that is kept in another system. */
+    private function supplier(): void
+    {
+        $this->project('BATT', 'Battery supply', 'Grid and energy', 'office', -90, null, []);
+        $at = fn (int $days): int => intdiv($this->status, 1440) * 1440 + $days * 1440;
+        $project = array_pop($this->parts);
+        $this->parts[] = Project::read('prj-BATT', ['kept' => Kept::Outside->value] + ($project?->fields() ?? []));
+        foreach (DemoMore::OUTSIDE as $n => [$code, $name, $start, $finish]) {
+            $this->codes[$code] = 'act-'.strtolower($code);
+            $this->parts[] = new Activity($this->codes[$code], 'prj-BATT', null, $n + 1.0, $code, $name, Kind::Task, self::DAY,
+                outside: new OutsideDates($at($start) + 480, $at($finish) + 1020, 'Halden Cells', $this->status - 3 * 1440));
+        }
+    }
+
     /** Many conversions side by side, for load and scroll. */
     public static function large(int $status, int $projects, int $activities): self
     {
@@ -124,7 +174,7 @@ final class Varnsund
         return $demo;
     }
 
-    private function calendars(): void
+    private function calendars(bool $standard = false): void
     {
         $office = new Calendar('cal-office', 'OFFICE', 'Office',
             array_fill_keys([1, 2, 3, 4, 5], Period::parseList('08:00-12:00 13:00-17:00')),
@@ -132,7 +182,7 @@ final class Varnsund
                 new CalendarException('12-24', Period::parseList('08:00-12:00'), 'Christmas Eve'),
                 new CalendarException('12-25', [], 'Christmas')], minutesPerDay: self::DAY);
         $this->parts = [
-            ...DemoEnterprise::parts(),
+            ...DemoEnterprise::parts($standard),
             $office,
             new Calendar('cal-yard', 'YARD', 'Yard, two shifts',
                 array_fill_keys([1, 2, 3, 4, 5], Period::parseList('06:00-14:00 14:00-22:00')), [], 'cal-office', 960),
@@ -203,10 +253,12 @@ final class Varnsund
      * @param  list<array{string, string, float|string, string}>  $rows code, name, days (`~3` estimate, `start`/`finish` milestone),
      *     predecessors
      */
-    private function wbs(string $key, string $code, string $name, array $rows, ?string $after = null, ?int $position = null): void
+    private function wbs(string $key, string $code, string $name, array $rows, ?string $after = null, ?int $position = null,
+        ?string $parent = null, ?string $short = null): void
     {
         $wbs = strtolower("wbs-{$key}-{$code}");
-        $this->parts[] = new WbsElement($wbs, "prj-{$key}", null, (float) ($position ?? (int) substr($code, 1)), $code, $name);
+        $this->parts[] = new WbsElement($wbs, "prj-{$key}", $parent === null ? null : strtolower($parent),
+            (float) ($position ?? (int) substr($code, 1)), $short ?? $code, $name);
         foreach ($rows as $order => [$number, $title, $days, $predecessors]) {
             $full = "{$key}-{$code}-{$number}";
             $kind = match ($days) {
@@ -258,6 +310,11 @@ final class Varnsund
             } elseif ($part instanceof Activity) {
                 $dates = $ideal->activity($part->uid);
                 $progress = [];
+                if ($part->outside->outsideStart !== null) {
+                    $parts[] = $part;
+
+                    continue;
+                }
                 if ($dates->earlyFinish <= $this->status) {
                     $progress = ['actualStart' => Instant::format($dates->earlyStart),
                         'actualFinish' => Instant::format($dates->earlyFinish)];
@@ -277,8 +334,8 @@ final class Varnsund
                 }
                 $assignment === null ?: $parts[] = $assignment;
                 $parts[] = Activity::read($part->uid, $progress + ($progress === [] ? $held : []) + $part->fields());
-            } elseif ($part instanceof Link && isset(self::AGREEMENTS[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
-                [$margin, $giver, $taker, $note] = self::AGREEMENTS[$key];
+            } elseif ($part instanceof Link && isset($this->agreements[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
+                [$margin, $giver, $taker, $note] = $this->agreements[$key];
                 $dates = $ideal->activity($part->to);
                 $parts[] = Link::read($part->uid,
                     ['agreed' => $margin === null ? null
@@ -303,7 +360,7 @@ final class Varnsund
     {
         $parts = $this->parts;
         foreach ($this->parts as $i => $part) {
-            if (! $part instanceof Activity || $part->kind !== Kind::Task) {
+            if (! $part instanceof Activity || $part->kind !== Kind::Task || $part->outside->outsideStart !== null) {
                 continue;
             }
             $people = 1 + crc32($part->code) % 3;

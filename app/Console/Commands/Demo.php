@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Baselines\BaselineStore;
+use App\Demo\DemoSources;
 use App\Demo\DemoUsers;
 use App\Demo\Varnsund;
 use App\Models\User;
@@ -26,7 +27,7 @@ use Reihe\Core\Time\Instant;
 /** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
 final class Demo extends Command
 {
-    protected $signature = 'reihe:demo {size=small : small, large or none} {--projects= : for large, 60 by default} {--activities= : '
+    protected $signature = 'reihe:demo {size=standard : standard, small, large or none} {--projects= : for large, 60 by default} {--activities= : '
         .'for large, 20000 by default} {--status= : status date, today by default}';
 
     protected $description = 'Fill an empty database with the demo, or with the bare necessities (none)';
@@ -39,8 +40,8 @@ final class Demo extends Command
             return self::SUCCESS;
         }
         $size = $this->argument('size');
-        if (! in_array($size, ['small', 'large', 'none'], true)) {
-            $this->error('The size is small, large or none.');
+        if (! in_array($size, ['standard', 'small', 'large', 'none'], true)) {
+            $this->error('The size is standard, small, large or none.');
 
             return self::INVALID;
         }
@@ -57,12 +58,15 @@ final class Demo extends Command
         $day = is_string($status) && $status !== '' ? CarbonImmutable::parse($status) : CarbonImmutable::today();
         $status = Varnsund::statusOn(Instant::parse($day->format('Y-m-d').'T00:00'));
         $demo = $size === 'large' ? Varnsund::large($status, (int) ($this->option('projects') ?: 60),
-            (int) ($this->option('activities') ?: 20_000)) : Varnsund::plan($status);
+            (int) ($this->option('activities') ?: 20_000)) : ($size === 'standard' ? Varnsund::standard($status) : Varnsund::plan($status));
         $plan = $demo->plan;
         (new Planning($admin))->commit(new ChangeRequest(self::operations($plan), source: 'demo', reason: 'Varnsund Ferries'));
         DemoUsers::others();
-        if ($size === 'small') {
+        if ($size !== 'large') {
             self::baselines($demo->ideal, $admin);
+        }
+        if ($size === 'standard') {
+            DemoSources::make($admin);
         }
         $this->info(sprintf('Demo loaded: %d projects, %d activities, %d links.', count($plan->projects), count($plan->activities),
             count($plan->links)));

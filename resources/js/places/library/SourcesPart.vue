@@ -64,8 +64,8 @@ async function destroy(s: Source): Promise<void> {
                     @click="chosen = s.uid">
                     <b>{{ s.key }}</b><span>{{ s.name }}</span><span class="faint">{{ s.home ? t('sources.of', { key: homeOf(s) ?? '?' })
                         : (s.branchName ?? t('sources.above')) }}</span><span
-                            class="faint tabular">{{ t('sources.activities', s.activities) }}
-                        {{ s.version ? t('sources.version', { n: s.version }) : '' }}</span></button>
+                            class="faint tabular">{{ t('sources.activities', s.activities)
+                                                    }}{{ s.version ? `, ${t('sources.version', { n: s.version })}` : '' }}</span></button>
             </section>
         </div>
         <SidePanel v-if="source" :title="source.name" @close="chosen = null">

@@ -65,7 +65,7 @@ async function keep(): Promise<void> {
                     </span>
                     <span class="name"><b>{{ r.project.key }}</b> {{ r.project.name }}</span>
                     <span class="moved">{{ moved(r) }}</span>
-                    <span class="explain faint">{{ explain(r) }}</span>
+                    <span class="explain faint" :title="explain(r)">{{ explain(r) }}</span>
                 </button>
             </TransitionGroup>
             <p class="faint">{{ t('ranking.about') }}</p>
