@@ -36,6 +36,8 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('project-key', [PortfolioController::class, 'key']);
     Route::get('board', [BoardController::class, 'show']);
     Route::get('board/news', [BoardController::class, 'news']);
+    Route::get('board/arrange', [BoardController::class, 'arrange']);
+    Route::get('board/codes', [BoardController::class, 'codes']);
     Route::get('activities/{uid}/objects/{kind}', [ObjectController::class, 'onActivity']);
     Route::get('activities/{uid}/identities', [ObjectController::class, 'identities']);
     Route::get('activities/{uid}/reasons', [BoardController::class, 'reasons']);

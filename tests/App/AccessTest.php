@@ -33,6 +33,8 @@ final class AccessTest extends TestCase
             ['GET', 'project-key?name=Quay', null, []],
             ['GET', 'board?projects=K', null, []],
             ['GET', 'board/news?projects=K&since=', null, []],
+            ['GET', 'board/arrange?projects=K&view={}', null, []],
+            ['GET', 'board/codes?projects=K', null, []],
             ['GET', 'activities/A/objects/remark', 'viewer', []],
             ['GET', 'activities/A/identities', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],

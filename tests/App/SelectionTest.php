@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Access\Reach;
+use App\Board\ActivityColumns;
 use App\Planning\PlanStore;
 use App\Planning\Rows;
 use App\Portfolio\ProjectColumns;
@@ -34,6 +35,16 @@ final class SelectionTest extends TestCase
         $this->strangeValues();
         [$columns, $rows] = $this->projects();
         $this->compare($columns, $rows, ProjectColumns::FROM, 'p.uid', 1500);
+    }
+
+    public function test_random_expressions_pass_the_same_activities_in_sql_and_in_memory(): void
+    {
+        mt_srand(20261127);
+        $this->strangeValues();
+        [$plan, $ids] = PlanStore::load([]);
+        $columns = new ActivityColumns(new EnterpriseColumns($plan, Reach::of($this->person('ilse'))), $ids);
+        $trees = array_values(array_filter(array_keys($columns->columns()), static fn (string $c): bool => str_starts_with($c, 'code:')));
+        $this->compare($columns, $columns->rows('1', $trees), ActivityColumns::FROM, 'a.uid', 300);
     }
 
     /**
@@ -156,6 +167,30 @@ final class SelectionTest extends TestCase
         $ask(['filter' => ['all' => [['field' => 'finish', 'is' => 'contains', 'value' => 'x']]]])->assertStatus(422)
             ->assertJsonPath('errors.0.pointer', '/filter/all/0/is');
         $this->getJson('/api/v1/portfolio?view={')->assertStatus(422);
+    }
+
+    public function test_activities_of_a_board_are_arranged_with_roll_ups(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('codeSet', 'disc', ['scope' => 'activity', 'name' => 'Discipline']),
+            self::made('entry', 'steel', ['codeSet' => 'disc', 'name' => 'Steel']),
+            self::made('coding', 'c1', ['project' => 'prj-TERN', 'activity' => 'act-tern-hu-0040', 'entry' => 'steel']),
+            self::made('coding', 'c2', ['project' => 'prj-GANN', 'activity' => 'act-gann-hu-0040', 'entry' => 'steel'])])->assertOk();
+        $ask = fn (array $view) => $this->getJson('/api/v1/board/arrange?projects=TERN,GANN&view='.rawurlencode((string) json_encode($view)));
+        $answer = $ask(['group' => ['code:disc', 'project'], 'filter' => ['field' => 'kind', 'is' => 'is',
+            'value' => ['task']]])->assertOk();
+        $bands = collect($answer->json('bands'))->keyBy('id');
+        self::assertSame([2, 'Steel'], [$bands['steel']['count'], $bands['steel']['name']]);
+        self::assertSame(['act-gann-hu-0040'], $bands['steel GANN']['projects']);
+        $dates = DB::table('activity_dates')->join('activities', 'activities.id', '=', 'activity_id')
+            ->whereIn('uid', ['act-tern-hu-0040', 'act-gann-hu-0040'])->get();
+        self::assertSame([$dates->min('start'), $dates->max('finish'), $dates->min('total_float')],
+            [$bands['steel']['start'], $bands['steel']['finish'], $bands['steel']['totalFloat']]);
+        $sorted = $ask(['filter' => ['field' => 'code:disc', 'is' => 'is', 'value' => ['steel']], 'sort' => ['-start']])->json('uids');
+        self::assertSame(['act-gann-hu-0040', 'act-tern-hu-0040'], $sorted);
+        $codes = $this->getJson('/api/v1/board/codes?projects=TERN')->assertOk();
+        self::assertContains('c1', $codes->json('codings.uid'));
+        self::assertNotContains('c2', $codes->json('codings.uid'));
     }
 
     /** A name out of reach never shows: not in bands, filters, counts or offered columns. */

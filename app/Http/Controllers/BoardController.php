@@ -5,17 +5,30 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Board\ActivityColumns;
 use App\Board\BoardQuery;
+use App\Board\Columns;
 use App\Board\ReasonView;
 use App\Planning\Connected;
+use App\Planning\PlanStore;
+use App\Planning\Rows;
+use App\Selection\BandView;
+use App\Selection\EnterpriseColumns;
+use App\Selection\SqlCondition;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Schedule\Trace;
+use Reihe\Core\Selection\Arrangement;
+use Reihe\Core\Selection\Band;
+use Reihe\Core\Selection\InvalidSelection;
+use Reihe\Core\Selection\View;
+use Reihe\Core\Time\Instant;
 
 /** The rows of a working set, and why an activity lies where it lies. */
 final class BoardController
@@ -44,6 +57,46 @@ final class BoardController
         $query = $this->query($request);
 
         return $query->isCurrent($known) ? new Response(status: 204) : new JsonResponse($query->since($known));
+    }
+
+    /** Activities that a view asks for, in order, and its bands with their roll-up. */
+    public function arrange(Request $request): JsonResponse
+    {
+        $projects = $this->ids($request);
+        [$plan, $ids] = PlanStore::load([]);
+        $enterprise = new EnterpriseColumns($plan, $this->reach);
+        $columns = new ActivityColumns($enterprise, $ids);
+        $written = json_decode((string) $request->query('view', '{}'), true, 32);
+        $view = View::read(is_array($written) ? $written : throw new InvalidSelection('', 'must be written as JSON'), $columns->columns());
+        $today = Instant::parse(now()->format('Y-m-d').'T12:00');
+        $where = 'p.id IN '.Rows::in($projects)
+            .($view->filter === null ? '' : ' AND '.(new SqlCondition($columns, $today))->of($view->filter));
+        $trees = array_values(array_filter([...$view->group, ...array_column($view->sort, 0)],
+            static fn (string $c): bool => str_starts_with($c, 'code:')));
+        $arrangement = Arrangement::of($columns->rows($where, $trees), $columns->columns(), $view, $enterprise->retired());
+
+        return new JsonResponse(['uids' => $arrangement->uids(), 'bands' => array_map(static fn (Band $b): array => BandView::of($b, $plan),
+            $arrangement->bands), 'columns' => BandView::columns($columns->columns())]);
+    }
+
+    /** What projects and activities of a working set are coded with, and with what they may be. */
+    public function codes(Request $request): JsonResponse
+    {
+        $in = Rows::in($this->ids($request));
+        [$plan] = PlanStore::load([]);
+        $codings = Rows::all("SELECT g.uid, p.uid, a.uid, s.uid, e.uid FROM codings g JOIN projects p ON p.id = g.project_id
+                LEFT JOIN activities a ON a.id = g.activity_id JOIN code_entries e ON e.id = g.entry_id JOIN code_sets s ON s.id = e.code_set_id
+                WHERE p.id IN {$in} ORDER BY g.id");
+
+        return new JsonResponse(['codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
+            (new EnterpriseColumns($plan, $this->reach))->sets()),
+            'codings' => Columns::of(['uid', 'project', 'activity', 'set', 'entry'], $codings)]);
+    }
+
+    /** @return list<int> */
+    private function ids(Request $request): array
+    {
+        return $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects')))));
     }
 
     private function query(Request $request): BoardQuery

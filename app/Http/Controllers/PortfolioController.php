@@ -11,16 +11,15 @@ use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Portfolio\ProjectColumns;
 use App\Portfolio\ProjectRows;
+use App\Selection\BandView;
 use App\Selection\EnterpriseColumns;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\Branch;
-use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
-use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Role;
@@ -69,9 +68,8 @@ final class PortfolioController
         return (new JsonResponse([
             'branches' => $this->branches($plan, $archive),
             'projects' => $rows->shown($arrangement->uids()),
-            'bands' => array_map(fn (Band $b): array => $this->band($b, $plan), $arrangement->bands),
-            'columns' => array_values(array_map(static fn (Column $c): array => ['name' => $c->name, 'kind' => $c->kind->value,
-                'scale' => $c->scale, 'words' => $c->words], $columns->columns())),
+            'bands' => array_map(static fn (Band $b): array => BandView::of($b, $plan), $arrangement->bands),
+            'columns' => BandView::columns($columns->columns()),
             'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan), $sets),
             'ownFields' => array_values(array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
                 $enterprise->ownFields(CodeScope::Project))),
@@ -125,21 +123,5 @@ final class PortfolioController
             'rests' => $archive->branchRests($b->uid), 'role' => $this->reach->roleOn((int) $this->reach->branch($b->uid))?->value,
             'mayPlan' => ! $archive->branchRests($b->uid) && $this->reach->may(Role::Planner, (int) $this->reach->branch($b->uid)),
         ]), $branches));
-    }
-
-    /** @return array<string, mixed> */
-    private function band(Band $band, Plan $plan): array
-    {
-        $r = $band->rolledUp;
-        $kind = $band->column === 'branch' ? EntityKind::Branch : (str_starts_with($band->column, 'code:') ? EntityKind::Entry : null);
-        $node = $kind === null || ! is_string($band->value) ? null : $plan->find($kind, $band->value);
-
-        return ['id' => $band->id, 'parent' => $band->parent, 'field' => $band->column, 'value' => $band->value,
-            'name' => $node === null ? $band->value : $node->fields()['name'], 'colour' => $node instanceof CodeEntry ? $node->colour
-                : null,
-            'projects' => $band->rows, 'count' => $band->count, 'start' => $r->start, 'finish' => $r->finish,
-            'totalFloat' => $r->totalFloat,
-            'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work,
-            'cost' => $r->cost];
     }
 }

@@ -21,6 +21,19 @@ export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows
 /** Templates and fragments that can be copied from. */
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => ask(http.GET('/sources')) });
 
+/** What a working set is coded with; only asked for where codes show. */
+export const useBoardCodes = (projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>) =>
+    useAbout('boardCodes', projects, version, (of) => ask(http.GET('/board/codes', { params: { query: { projects: of } } })), enabled);
+
+/** The rows of a board as a view asks for them. */
+export function useArrangement(projects: MaybeRefOrGetter<string>, view: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    enabled: MaybeRefOrGetter<boolean>) {
+    return useQuery({ queryKey: ['arrange', computed(() => toValue(projects)), computed(() => toValue(view)),
+        computed(() => toValue(version))],
+        queryFn: () => ask(http.GET('/board/arrange', { params: { query: { projects: toValue(projects), view: toValue(view) } } })),
+        enabled: computed(() => toValue(enabled)), placeholderData: keepPreviousData, retry: false });
+}
+
 /** Something about one thing on the board, named by its uid. */
 function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
     load: (uid: string) => Promise<T>,

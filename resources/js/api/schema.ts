@@ -240,6 +240,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/board/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Activities of a working set that a view asks for, in order, and its bands with their roll-up */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                    /** @description JSON: `group`, `filter`, `sort`, `empty`, as for the portfolio */
+                    view?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Arrangement */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardArrangement"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/board/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What projects and activities of a working set are coded with, and with what they may be */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Codes */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardCodes"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/activities/{uid}/objects/{kind}": {
         parameters: {
             query?: never;
@@ -1133,7 +1215,10 @@ export interface paths {
         /** One of two entries, or branches, takes over what the other has */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1182,7 +1267,10 @@ export interface paths {
         /** A table of what is coded with what; rows of object (KEY or KEY/CODE), code set, entry */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1230,7 +1318,10 @@ export interface paths {
         /** The entries of a code set from a table */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1408,7 +1499,10 @@ export interface paths {
         /** Put all codes of a project together again from its level scheme */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1456,7 +1550,10 @@ export interface paths {
         /** Build the WBS from a table of level codes per activity */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1513,7 +1610,10 @@ export interface paths {
         /** Make WBS elements of an outline, OPML 2.0 or indented text */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1602,7 +1702,10 @@ export interface paths {
         /** Copy projects or templates with the links among them; progress never comes along */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1673,7 +1776,10 @@ export interface paths {
         /** Make a fragment of rows of a project */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1726,7 +1832,10 @@ export interface paths {
         /** Put a fragment into a project */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1782,7 +1891,10 @@ export interface paths {
         /** What a newer version of a fragment would change where an older one was put */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -3066,6 +3178,22 @@ export interface components {
             }[];
             count: number;
         };
+        BoardArrangement: {
+            uids: components["schemas"]["Texts"];
+            /** @description `projects` are uids of activities here */
+            bands: components["schemas"]["Band"][];
+            columns: components["schemas"]["ViewColumn"][];
+        };
+        BoardCodes: {
+            codeSets: components["schemas"]["CodeSet"][];
+            codings: {
+                uid: components["schemas"]["Texts"];
+                project: components["schemas"]["Texts"];
+                activity: (string | null)[];
+                set: components["schemas"]["Texts"];
+                entry: components["schemas"]["Texts"];
+            };
+        };
         /** @description An entry that the project is coded with; uid is that of the coding */
         Coded: {
             uid: string;
@@ -3179,6 +3307,8 @@ export interface components {
             /** @enum {unknown} */
             lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
             lead: string | null;
+            levelScheme: string | null;
+            madeFrom: string | null;
             /** @description It, or a branch above it, is archived */
             archived: boolean;
             /** @enum {unknown} */

@@ -92,7 +92,7 @@ defineExpose({ rename, focus: () => box.value?.focus() });
         <div v-for="{ node, depth, children } in rows" :key="node.id" class="row" role="treeitem" :aria-level="depth + 1"
             :aria-selected="selected === node.id" :aria-expanded="children ? !closed.has(node.id) : undefined"
             :class="{ selected: selected === node.id, over: over === node.id, out: node.faint }"
-                :style="{ paddingLeft: `${8 + depth * 18}px` }"
+            :style="{ paddingLeft: `${8 + depth * 18}px` }"
             draggable="true" @click="emit('select', node.id), box?.focus()" @dblclick="rename(node.id)" @dragstart="dragged = node.id"
             @dragover.prevent="dragOver(node.id)" @dragend="dragged = over = null" @drop.prevent="drop(node.id)">
             <button v-if="children" class="fold" tabindex="-1" aria-hidden="true" @click.stop="toggle(node.id)">{{ closed.has(node.id) ? '▸'

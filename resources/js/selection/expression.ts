@@ -1,5 +1,5 @@
-import type { CodeSet, ViewColumn } from '@/api/client';
-import { formatDay, parseIso } from '@/time/instant';
+import type { Band, CodeSet, ViewColumn } from '@/api/client';
+import { formatDay, formatMonth, parseIso } from '@/time/instant';
 
 /** The written form of `Reihe\Core\Selection\Expression`; the server evaluates it, the page puts it together and reads it out. */
 export type Expression = { all: Expression[] } | { any: Expression[] } | { not: Expression } | Test;
@@ -80,4 +80,16 @@ export function entryName(sets: readonly CodeSet[], uid: string): string | null 
         if (found) return found.name!;
     }
     return null;
+}
+
+/** What a band is called: the branch or entry, the month, the value. */
+export function bandWords(band: Band, w: Wording): string {
+    if (band.value === null) return w.t('portfolio.withoutNamed', { name: w.column(band.field) });
+    switch (w.kind(band.field)) {
+        case 'flag': return w.t(`selection.flag.${band.value}`, { field: w.column(band.field) });
+        case 'moment': return `${w.column(band.field)}: ${formatMonth(parseIso(`${band.value}-01`)!, 'en-GB', true)}`;
+        case 'number': return `${w.column(band.field)}: ${band.value} ${w.t(`selection.unit.${band.field}`)}`;
+        case 'choice': return w.t(`selection.words.${band.value}`);
+        default: return band.name ?? band.value;
+    }
 }

@@ -1,16 +1,21 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { formatDuration } from '@/time/duration';
 import ActivityInspector from './inspector/ActivityInspector.vue';
+import CodesSection from './inspector/CodesSection.vue';
+import LevelSection from './inspector/LevelSection.vue';
 import ProjectInspector from './inspector/ProjectInspector.vue';
 import { useRowEdit } from './inspector/rowEdit';
 import TypedField from './inspector/TypedField.vue';
+import type { useBoardLook } from './look';
 import type { Row } from './model';
 import { showDate } from './typedDate';
 
 /** Everything about the selected row. */
-const props = defineProps<{ row: Row; editable: boolean }>();
+const props = defineProps<{ row: Row; editable: boolean; codes: ReturnType<typeof useBoardLook> }>();
 const emit = defineEmits<{ go: [uid: string]; remove: []; trace: []; only: [uids: string[], name: string]; health: [] }>();
-const { t, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
+const { t, board, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
+const stored = computed(() => board.proposal === null);
 </script>
 
 <template>
@@ -41,6 +46,9 @@ const { t, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
                 :disabled="!editable" :check="isDate" @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         </section>
     </template>
+    <CodesSection v-if="row.kind !== 'wbs' && stored" :rows="[row]" :codes="codes" :editable="editable" />
+    <LevelSection v-if="row.kind === 'project' && stored" :row="row" :editable="editable" :sets="codes.sets.value"
+        @go="(uid) => emit('go', uid)" />
     <section v-if="editable && row.kind !== 'project'"><button class="verb" @click="emit('remove')">{{ t('inspector.delete') }}</button>
     </section>
 </template>

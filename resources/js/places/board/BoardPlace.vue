@@ -5,13 +5,18 @@ import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { lastBoard } from '@/frame/lastBoard';
+import { type Coded, codedWith, codingOperations } from '@/places/codes/entries';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisView, RowTableHandle } from '@/rows/table';
+import { useCommands } from '@/ui/commands';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import BoardBar from './BoardBar.vue';
 import { useBoardCommands } from './boardCommands';
 import BoardInspector from './BoardInspector.vue';
+import CodesSection from './inspector/CodesSection.vue';
+import FragmentPanel from './inspector/FragmentPanel.vue';
+import LookBar from './LookBar.vue';
 import { boardColumns, COLUMN_SETS, type ColumnSet, nameOf, perDayOf } from './columns';
 import { useDragging } from './dragging';
 import { useEditing } from './editing';
@@ -23,6 +28,7 @@ import ProposalBar from './ProposalBar.vue';
 import RippleBar from './RippleBar.vue';
 import { useBoard } from './store';
 import { useBoardView } from './view';
+import WbsFace from './WbsFace.vue';
 import WorkingSet from './WorkingSet.vue';
 
 /** Where schedules are made and understood: the rows of a working set on a time axis, or a proposal as it would be. */
@@ -32,11 +38,31 @@ const router = useRouter();
 const board = useBoard();
 const table = useTemplateRef<RowTableHandle>('table');
 const view = useBoardView(table);
-const { scale, selected, only, panel, examined, rows, byId, calendars, tones, current, mayPlan } = view;
+const { scale, selected, only, panel, examined, rows, byId, calendars, tones, current, chosen, mayPlan, arranged } = view;
+const lookOpen = arranged.open;
+/** the project whose WBS is drawn as a chart; null for rows */
+const drawn = ref<string | null>(null);
 const editing = useEditing(view, table);
 const dragging = useDragging(view);
 const finding = ref(false);
 const { trace } = useBoardCommands(view, editing, dragging, table, () => (finding.value = true));
+useCommands([
+    { id: 'filter', keys: ['/'], run: () => (lookOpen.value = !lookOpen.value) },
+        { id: 'fillDown', keys: ['Ctrl+d'], run: fillDown, enabled: () => chosen.value.length > 1 && board.proposal === null },
+        { id: 'wbsChart', keys: ['w'], rows: true, run: draw, enabled: () => board.model !== null },
+    { id: 'fragment', keys: [], run: () => view.show('fragment'), enabled: () => board.model !== null && board.proposal === null },
+]);
+/** The codes of the first chosen activity for the others. */
+async function fillDown(): Promise<void> {
+    const [first, ...others] = chosen.value.filter((r) => r.kind === 'activity');
+    if (!first || others.length === 0) return;
+    const coded = (r: Row): Coded => ({ uid: r.id, project: r.project.uid, codes: arranged.codings.value.get(r.id) ?? [] });
+    await board.commit(arranged.sets.value.filter((s) => s.scope === 'activity').flatMap((s) => codedWith(coded(first), s).length
+        ? codingOperations(others.map(coded), s, codedWith(coded(first), s)) : []), t('edit.code', { name: nameOf(first) }));
+}
+function draw(): void {
+    drawn.value = drawn.value ? null : (current.value?.project.uid ?? [...board.model!.projects.keys()][0] ?? null);
+}
 
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
@@ -75,7 +101,8 @@ useIntervalFn(() => {
 const links = computed(() => [...(board.model?.links.values() ?? [])]);
 const scene = computed<Scene | null>(() => (board.model && calendars.value
     ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value,
-        tones: tones.value, links: links.value, show: showLinks.value, selected: selected.value, moved: board.done?.moved ?? new Set(),
+                tones: tones.value, activityTones: arranged.activityTones.value, links: links.value, show: showLinks.value,
+                    selected: selected.value, moved: board.done?.moved ?? new Set(),
         drag: null, hover: -1 }
     : null));
 function paint(axis: AxisView): void {
@@ -84,7 +111,8 @@ function paint(axis: AxisView): void {
 
 const perDay = (row: Row) => perDayOf(calendars.value!, row);
 const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value,
-    { t, perDay, mayPlan, model: board.model!, why: (uid) => view.tracing.why(uid, perDay(byId.value.get(uid)!)) }));
+        { t, perDay, mayPlan, model: board.model!, codeSets: arranged.sets.value, codings: arranged.codings.value,
+            why: (uid) => view.tracing.why(uid, perDay(byId.value.get(uid)!)) }));
 const elsewhere = view.tracing.elsewhere;
 
 const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 },
@@ -107,6 +135,11 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
             :options="densities" /></label>
         <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null"
             @click="view.examine">{{ t('board.health') }}</button>
+        <button class="verb" :aria-pressed="lookOpen" :disabled="board.proposal !== null"
+            @click="lookOpen = !lookOpen">{{ t('board.view') }}
+        </button>
+        <button class="verb" :aria-pressed="drawn !== null" :disabled="!board.model" @click="draw">{{ t('board.wbsChart') }}</button>
+        <button class="verb" :disabled="board.proposal !== null" @click="view.show('fragment')">{{ t('board.fragment') }}</button>
         <button class="verb" @click="view.show('legend')">{{ t('board.legend') }}</button>
         <button class="verb" @click="view.show('keys')">{{ t('app.keys') }}</button>
     </div>
@@ -114,6 +147,7 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
     <template v-if="board.model && board.keys.length > 0">
         <BoardBar v-model:scale="scale" v-model:finding="finding" :editable="mayPlan(current ?? rows[0] ?? null)"
             :axis-width="table?.axisWidth ?? 600" @add="(kind) => editing.add(kind, false)" @go="view.goTo" />
+        <LookBar v-if="lookOpen && board.proposal === null" :arranged="arranged" />
         <div v-if="only" class="only">
             {{ only.what === 'moved' ? t('board.showing') : only.what === 'trace' ? t('board.tracing', { name: only.name }) : only.name }}
             <template v-if="elsewhere.n > 0">
@@ -123,7 +157,9 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
             <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
         </div>
         <div class="middle">
-            <RowTable ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="view.look"
+            <WbsFace v-if="drawn !== null && board.model.projects.has(drawn)" :project="drawn" :codes="arranged" @close="drawn = null"
+                @project="(uid) => (drawn = uid)" />
+            <RowTable v-else ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="view.look"
                 :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="editing.understand"
                 :save="editing.save" @select="(ids) => (selected = ids)" @toggle="view.toggle" @axis-down="dragging.down"
                 @axis-move="dragging.move" @axis-up="dragging.up" @axis-leave="dragging.hover.value = -1" />
@@ -132,8 +168,16 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
             <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null">
                 <HealthPanel v-model:project="examined" @go="view.goTo" />
             </SidePanel>
+            <SidePanel v-else-if="panel === 'fragment'" :title="t('fragment.title')" @close="panel = null">
+                <FragmentPanel :chosen="chosen" />
+            </SidePanel>
+            <SidePanel v-else-if="panel === 'row' && chosen.length > 1 && chosen.every((r) => r.kind === 'activity')"
+                :title="t('portfolio.selected', { n: chosen.length })" @close="panel = null">
+                <CodesSection :rows="chosen" :codes="arranged" :editable="chosen.every(mayPlan)" />
+            </SidePanel>
             <SidePanel v-else-if="panel === 'row'" :title="current ? nameOf(current) : t('inspector.title')" @close="panel = null">
-                <BoardInspector v-if="current" :key="current.id" :row="current" :editable="mayPlan(current)" @go="view.goTo"
+                <BoardInspector v-if="current" :key="current.id" :row="current" :codes="arranged" :editable="mayPlan(current)"
+                    @go="view.goTo"
                     @remove="editing.remove" @trace="trace" @only="(uids, name) => (only = { what: 'chain', uids, name })"
                     @health="view.examine" />
                 <p v-else class="faint">{{ t('inspector.empty') }}</p>

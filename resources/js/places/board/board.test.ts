@@ -5,7 +5,8 @@ import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type
 import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork,
     unlink } from './operations';
 
-const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, archived: false, colour: 1,
+const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, archived: false,
+    levelScheme: null, madeFrom: null, colour: 1,
     calendar: 'c',
     plannedStart: 0,
     statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0,

@@ -1,9 +1,10 @@
+import type { CodeSet } from '@/api/client';
 import type { Column } from '@/rows/table';
 import { formatDays, formatDuration } from '@/time/duration';
 import { formatShort, type Instant, toIso } from '@/time/instant';
 import { type Calendars, doneShare, interferingFloat, type Model, type Row } from './model';
 
-export const COLUMN_SETS = ['plan', 'progress', 'baseline', 'float'] as const;
+export const COLUMN_SETS = ['plan', 'progress', 'baseline', 'float', 'codes'] as const;
 export type ColumnSet = (typeof COLUMN_SETS)[number];
 
 export function nameOf(row: Row): string {
@@ -31,12 +32,16 @@ export interface ColumnContext {
     perDay: (row: Row) => number;
     mayPlan: (row: Row) => boolean;
     model: Model;
-    /** why an activity of a trace lies where it lies */
+        /** code sets, and what activities and projects are coded with */
+        codeSets?: readonly CodeSet[];
+        codings?: ReadonlyMap<string, { set: string; entry: string }[]>;
+        /** why an activity of a trace lies where it lies */
     why?: (uid: string) => string;
 }
 
 /** Columns of the board. Dates of WBS elements and projects are rolled up and cannot be edited. */
-export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, model, why }: ColumnContext): Column<Row>[] {
+export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, model, why, codeSets,
+    codings }: ColumnContext): Column<Row>[] {
     const days = (minutes: number | null | undefined, row: Row) => (minutes == null ? '' : formatDays(minutes, perDay(row)));
     const signed = (minutes: number | null | undefined,
         row: Row) => (minutes == null ? '' : `${minutes > 0 ? '+' : ''}${days(minutes, row)}`);
@@ -97,7 +102,12 @@ export function boardColumns(set: ColumnSet | 'trace', { t, perDay, mayPlan, mod
             { key: 'interfering', title: t('board.columns.interfering'), width: 82, align: 'right',
                 text: (r) => (r.kind === 'activity' ? days(interferingFloat(r.activity), r) : '') },
         ];
-        default: return [
+                case 'codes': return [code, name, ...(codeSets ?? []).filter((s) => s.scope === 'activity').map((s): Column<Row> => ({
+                    key: `code:${s.uid}`, title: s.name!, width: 110, long: true,
+                    text: (r) => (r.kind === 'activity' ? (codings?.get(r.id) ?? []).filter((c) => c.set === s.uid)
+                        .map((c) => s.entries.find((e) => e.uid === c.entry)?.name ?? '').join(', ') : '') }))];
+                default: return [
+        
             code, name,
             { key: 'days', title: t('board.columns.days'), width: 58, align: 'right',
                 text: (r) => (r.kind === 'activity'

@@ -1,4 +1,4 @@
-import type { BoardData, BoardDelta, BoardProject } from '@/api/client';
+import type { BoardArrangement, BoardData, BoardDelta, BoardProject } from '@/api/client';
 import { type BoardCalendar, WorkDays } from '@/axis/workdays';
 import type { Instant } from '@/time/instant';
 
@@ -176,6 +176,48 @@ export function buildRows(model: Model, keys: readonly string[], closed: Readonl
     }
     return rows;
 }
+
+/** A group of activities with its roll-up, as the server arranged them. */
+export type Band = BoardArrangement['bands'][number];
+
+/**
+ * Rows in bands. A band stands as a WBS element of no project: its dates are rolled up and nothing in it can be typed over.
+ *
+ * @param nameOf what a band is called
+ */
+export function arrangedRows(model: Model, bands: readonly Band[], closed: ReadonlySet<string>, nameOf: (band: Band) => string): Row[] {
+    const below = new Map<string | null, Band[]>();
+    for (const band of bands) below.set(band.parent, [...(below.get(band.parent) ?? []), band]);
+    const [some] = model.projects.values();
+    if (!some) return [];
+    const none: BoardProject = { ...some, uid: BAND, key: '', name: '', statusDate: null, deadline: null, mayPlan: false,
+        mayReport: false };
+    const rows: Row[] = [];
+    const seen = new Set<string>();
+    const walk = (parent: string | null, depth: number) => {
+        for (const b of below.get(parent) ?? []) {
+            const id = `${BAND}${b.id}`;
+            const open = !closed.has(id);
+            rows.push({ kind: 'wbs', id, depth, project: { ...none, colour: b.colour }, open, wbs: { uid: id, project: BAND, parent: null,
+                position: 0, code: String(b.count), name: nameOf(b), deadline: null, start: b.start, finish: b.finish, duration: null,
+                totalFloat: b.totalFloat, critical: b.critical ? 1 : 0, planned: 1, done: Math.round(b.progress * 100_000), finished: 0,
+                margin: null, work: b.work, cost: b.cost } });
+            if (!open) continue;
+            walk(b.id, depth + 1);
+            for (const uid of b.projects) {
+                const activity = model.activities.get(uid);
+                if (!activity || seen.has(uid)) continue; // one with several entries stands in the first of their bands
+                seen.add(uid);
+                rows.push({ kind: 'activity', id: uid, depth: depth + 1, project: model.projects.get(activity.project)!, activity });
+            }
+        }
+    };
+    walk(null, 0);
+    return rows;
+}
+
+/** What ids of bands begin with, and the project that they are of. */
+export const BAND = 'band ';
 
 /** Rows of activities in a given order, without anything above them; those that are not on the board are left out. */
 export function listRows(model: Model, uids: readonly (string | null)[]): Row[] {

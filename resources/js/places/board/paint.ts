@@ -14,7 +14,10 @@ export interface Scene {
     rows: Row[];
     rowOf: Map<string, number>;
     calendars: Calendars;
-    tones: Map<string, Tone>;
+        tones: Map<string, Tone>;
+        /** where activities are coloured by something else than their project */
+        activityTones: Map<string, Tone> | null;
+    
     links: Link[];
     show: 'all' | 'driving' | 'none';
     selected: ReadonlySet<string>;
@@ -112,12 +115,12 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     const { c, palette } = view;
     const row = scene.rows[i]!;
     const middle = view.top(i) + view.rowHeight / 2;
-    const tone = scene.tones.get(row.project.uid)!;
-    if (row.kind === 'project') {
-        if (row.project.start === null || row.project.finish === null) return;
+        const projectTone = scene.tones.get(row.project.uid)!;
+        if (row.kind === 'project') {
+            if (row.project.start === null || row.project.finish === null) return;
         const [x1, x2] = ends(view, row.project.start, row.project.finish);
-        c.fillStyle = tone.full;
-        c.fillRect(x1, middle - 1.5, Math.max(2, x2 - x1), 3);
+                c.fillStyle = projectTone.full;
+                c.fillRect(x1, middle - 1.5, Math.max(2, x2 - x1), 3);
         if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle,
             (row.project.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
@@ -127,9 +130,10 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
             (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
-    const a = row.activity;
-    const [x1, x2] = ends(view, a.start, a.finish);
-    const was = scene.model.variances.get(a.uid);
+        const a = row.activity;
+        const tone = scene.activityTones?.get(a.uid) ?? projectTone;
+        const [x1, x2] = ends(view, a.start, a.finish);
+        const was = scene.model.variances.get(a.uid);
     if (was) marks.baseline(c, ...ends(view, was.start, was.finish), middle, palette);
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks

@@ -213,7 +213,15 @@ export const useBoard = defineStore('board', () => {
             body: { reports: told, reason: headline, changeSet, revisions: at } })) }, note);
     }
 
-    /** Moves the status date of a project, and unfinished work behind it. */
+        /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
+        function compose<T extends ChangeAnswer>(headline: string, call: (sent: { query: { board: string } },
+            changeSet: string) => Promise<T>):
+        Promise<boolean> {
+            const changeSet = newUid();
+            return change<T>({ headline, send: ({ params }) => call(params, changeSet) }, () => null);
+        }
+    
+        /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
         const seen = (seenFields(model.value, 'project', project)?.statusDate ?? null) as string | null;
         const changeSet = newUid();
@@ -280,6 +288,6 @@ export const useBoard = defineStore('board', () => {
     const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
 
     return { keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit,
-        report,
+            compose, report,
         moveStatus, retry, settle, dryRun, undo, redo };
 });

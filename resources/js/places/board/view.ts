@@ -1,13 +1,14 @@
 import { computed, nextTick, type Ref, ref, type ShallowRef, shallowRef } from 'vue';
 import { fit, type Scale, zoomAt } from '@/axis/scale';
 import type { RowLook, RowTableHandle } from '@/rows/table';
-import { isDark } from '@/ui/appearance';
-import { tone } from '@/ui/theme';
-import { buildRows, Calendars, listRows, type Row } from './model';
+import { isDark, palette } from '@/ui/appearance';
+import { tone, type Tone } from '@/ui/theme';
+import { useBoardLook } from './look';
+import { arrangedRows, BAND, buildRows, Calendars, listRows, type Row } from './model';
 import { useBoard } from './store';
 import { type Only, useTrace } from './trace';
 
-export type Panel = 'row' | 'keys' | 'legend' | 'health' | null;
+export type Panel = 'row' | 'keys' | 'legend' | 'health' | 'fragment' | null;
 
 export type BoardView = ReturnType<typeof useBoardView>;
 
@@ -24,13 +25,20 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
     const tracing = useTrace(only, (uid) => table.value?.reveal(uid));
     const onlyRows = computed(() => (only.value?.what === 'moved' ? (board.done?.moved ?? null)
         : only.value?.what === 'chain' ? new Set(only.value.uids) : null));
-    const rows = computed<Row[]>(() => (!board.model ? []
+        const arranged = useBoardLook();
+            const { look: boardLook, arrangement } = arranged;
+        const passing = computed(() => (boardLook.value.filter && arrangement.value ? new Set(arrangement.value.uids) : null));
+        const rows = computed<Row[]>(() => (!board.model ? []
+    
         : only.value?.what === 'trace' ? listRows(board.model, tracing.steps.value.map((s) => s.uid))
-            : buildRows(board.model, board.keys, closed.value, onlyRows.value)));
+                        : boardLook.value.group.length && arrangement.value && !onlyRows.value
+                            ? arrangedRows(board.model, arrangement.value.bands, closed.value, arranged.nameOf)
+                        : buildRows(board.model, board.keys, closed.value, onlyRows.value ?? passing.value)));
     const byId = computed(() => new Map(rows.value.map((row) => [row.id, row])));
     const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
-    const tones = computed(() => new Map([...(board.model?.projects.values() ?? [])]
-        .map((p) => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)])));
+        const tones = computed(() => new Map([...[...(board.model?.projects.values() ?? [])]
+            .map((p): [string, Tone] => [p.uid, tone((p.colour ?? 1) - 1, isDark.value)]),
+            [BAND, { full: palette.value.slate, tint: palette.value.hairline }]]));
     const chosen = computed(() => [...selected.value].map((id) => byId.value.get(id)).filter((r): r is Row => r !== undefined));
     const current = computed(() => chosen.value.at(-1) ?? null);
     const mayPlan = (row: Row | null) => row !== null && row.project.mayPlan;
@@ -89,6 +97,7 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
         only.value = only.value?.what === 'moved' ? null : { what: 'moved' };
     }
 
-    return { scale, closed, selected, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current, mayPlan, look, fitAll,
+    return { arranged, scale, closed, selected, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current, mayPlan,
+        look, fitAll,
         zoom, toggle, show, goTo, examine, showMoved };
 }

@@ -27,9 +27,9 @@ const destroy = () => run(() => change([remove('codeSet', props.set.uid)], t('ed
 <template>
     <div v-for="f in (['name', 'key', 'description', 'steward'] as const)" :key="f" class="field"><label :for="`set-${f}`">{{
         t(`library.codes.fields.${f}`) }}</label><NInput :default-value="set[f] ?? ''" size="small" placeholder=""
-            :disabled="!set.mayChange"
+        :disabled="!set.mayChange"
         :type="f === 'description' ? 'textarea' : 'text'" :rows="2" :input-props="{ id: `set-${f}` }"
-            @change="text(f)({ target: { value: $event
+        @change="text(f)({ target: { value: $event
         } } as unknown as Event)" /></div>
     <div class="pair">
         <div class="field"><span class="label">{{ t('library.codes.fields.weight') }}</span><NInputNumber :value="set.weight" size="small"
@@ -39,7 +39,7 @@ const destroy = () => run(() => change([remove('codeSet', props.set.uid)], t('ed
         <div class="field"><span class="label">{{ t('library.codes.fields.keyLength') }}</span><NInputNumber :value="set.keyLength ?? null"
             size="small" :min="1" :max="60" clearable :disabled="!set.mayChange" :show-button="false"
             :input-props="{ 'aria-label': t('library.codes.fields.keyLength') }" placeholder=""
-                @update:value="(v) => save('keyLength', v)" /></div>
+            @update:value="(v) => save('keyLength', v)" /></div>
     </div>
     <NCheckbox :checked="set.multiple" :disabled="!set.mayChange" @update:checked="(v) => save('multiple', v)">{{
         t('library.codes.fields.multiple') }}</NCheckbox>
@@ -49,7 +49,7 @@ const destroy = () => run(() => change([remove('codeSet', props.set.uid)], t('ed
     <div v-if="set.scope === 'project'" class="field"><span class="label">{{ t('library.codes.fields.demandedOn') }}</span><NTreeSelect
         size="small"
         :value="set.demandedOn ?? null" clearable filterable default-expand-all :disabled="!set.mayChange"
-            :placeholder="t('library.codes.free')"
+        :placeholder="t('library.codes.free')"
         :aria-label="t('library.codes.fields.demandedOn')" :options="branchTree(branches)"
         @update:value="(v: string | null) => save('demandedOn', v)" /></div>
     <p v-if="error" class="error" role="alert">{{ error }}</p>

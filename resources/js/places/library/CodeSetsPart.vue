@@ -113,7 +113,7 @@ const mayRename = () => set.value?.mayEdit ?? false;
                     :input-props="{ 'aria-label': t('portfolio.codes.setName') }" />
                 <NSelect v-model:value="scope" size="small" :aria-label="t('library.codes.for')"
                     :options="(['project', 'activity', 'resource'] as const)
-                    .map((s) => ({ label: t(`library.codes.scope.${s}`), value: s }))" />
+                        .map((s) => ({ label: t(`library.codes.scope.${s}`), value: s }))" />
                 <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
             </form>
         </nav>

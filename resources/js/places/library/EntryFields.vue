@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type CodeEntry, type CodeSetList, http } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
-import { entryTree } from '@/places/portfolio/codes';
+import { entryTree } from '@/places/codes/entries';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';
 import { tone } from '@/ui/theme';
@@ -34,9 +34,9 @@ async function go(): Promise<void> {
 <template>
     <div v-for="f in (['name', 'key', 'description', 'steward'] as const)" :key="f" class="field"><label :for="`entry-${f}`">{{
         t(`library.codes.fields.${f}`) }}</label><NInput :default-value="entry[f] ?? ''" size="small" placeholder=""
-            :disabled="!set.mayEdit"
+        :disabled="!set.mayEdit"
         :type="f === 'description' ? 'textarea' : 'text'" :rows="2" :input-props="{ id: `entry-${f}` }"
-            @change="(v: string) => text(f, v)" /></div>
+        @change="(v: string) => text(f, v)" /></div>
     <div class="field"><span class="label">{{ t('library.codes.fields.weight') }}</span><NInputNumber :value="entry.weight" size="small"
         :min="0"
         :max="1000" :disabled="!set.mayEdit" :show-button="false" :input-props="{ 'aria-label': t('library.codes.fields.weight') }"

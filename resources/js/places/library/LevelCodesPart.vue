@@ -128,7 +128,7 @@ const rename = (id: string, text: string) => run(() => change([update('levelCode
                 <SchemeLevels :levels="scheme.levels!" :disabled="!mayEdit" @save="(v) => save('levels', v)" />
                 <SegmentEditor v-for="f in (['activityCode', 'activityName'] as const)" :key="f" :title="t(`library.levels.fields.${f}`)"
                     :segments="scheme[f]!" :levels="scheme.levels!" :disabled="!mayEdit" :names="f === 'activityName'"
-                        @save="(v) => save(f, v)" />
+                    @save="(v) => save(f, v)" />
                 <NPopconfirm v-if="mayEdit" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
                     @positive-click="destroy">
                     <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>

@@ -59,11 +59,11 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
             <template v-if="segments[open]!.kind === 'counter'">
                 <label>{{ t('library.levels.width') }} <NInputNumber :value="segments[open]!.width ?? 4" size="small" :min="1" :max="8"
                     :show-button="false" :input-props="{ 'aria-label': t('library.levels.width') }"
-                        @update:value="(v) => v && set(open!, { width: v })" />
+                    @update:value="(v) => v && set(open!, { width: v })" />
                 </label>
                 <label>{{ t('library.levels.step') }} <NInputNumber :value="segments[open]!.step ?? 10" size="small" :min="1" :max="1000"
                     :show-button="false" :input-props="{ 'aria-label': t('library.levels.step') }"
-                        @update:value="(v) => v && set(open!, { step: v })" />
+                    @update:value="(v) => v && set(open!, { step: v })" />
                 </label>
             </template>
             <NSelect v-if="segments[open]!.kind === 'entry'" :value="segments[open]!.set || null" size="small" :options="sets"
@@ -75,7 +75,7 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
         <template v-if="segments.length">
             <NSelect :value="on" size="small" filterable :aria-label="t('library.levels.sampleOf')"
                 :options="(portfolio.data.value?.projects ?? [])
-                .map((p) => ({ label: `${p.key}  ${p.name}`, value: p.uid }))" @update:value="(v: string) => (project = v)" />
+                    .map((p) => ({ label: `${p.key}  ${p.name}`, value: p.uid }))" @update:value="(v: string) => (project = v)" />
             <ul class="sample tabular">
                 <li v-for="r in (sample.data.value?.sample ?? []).slice(0, 5)" :key="r.uid"><span
                     class="faint">{{ names ? r.name : r.code }}</span>

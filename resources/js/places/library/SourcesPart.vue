@@ -64,8 +64,8 @@ async function destroy(s: Source): Promise<void> {
                     @click="chosen = s.uid">
                     <b>{{ s.key }}</b><span>{{ s.name }}</span><span class="faint">{{ s.home ? t('sources.of', { key: homeOf(s) ?? '?' })
                         : (s.branchName ?? t('sources.above')) }}</span><span
-                            class="faint tabular">{{ t('sources.activities', s.activities)
-                                                    }}{{ s.version ? `, ${t('sources.version', { n: s.version })}` : '' }}</span></button>
+                        class="faint tabular">{{ t('sources.activities', s.activities)
+                    }}{{ s.version ? `, ${t('sources.version', { n: s.version })}` : '' }}</span></button>
             </section>
         </div>
         <SidePanel v-if="source" :title="source.name" @close="chosen = null">
@@ -97,7 +97,7 @@ async function destroy(s: Source): Promise<void> {
                     <h3>{{ t('sources.uses') }}</h3>
                     <p v-if="details.data.value.uses.length === 0" class="faint">{{ t('sources.unused') }}</p>
                     <ul><li v-for="u in details.data.value.uses" :key="u.uid" class="use"><RouterLink
-                        :to="{ name: 'board', query: { projects: u.key } }">
+                                                                                              :to="{ name: 'board', query: { projects: u.key } }">
                                                                                               {{ u.key }}</RouterLink> <span
                                                                                                   class="faint">{{ u.prefix }} {{ t('sources.version', { n: u.version }) }}</span>
                         <button v-if="u.version < source.version" class="verb"
@@ -109,7 +109,7 @@ async function destroy(s: Source): Promise<void> {
                             :key="i">{{ t('sources.stays', { label: c.label, field: c.field ?? '' }) }}</li></ul>
                         <span class="buttons"><NButton size="small" type="primary" :disabled="!updating.operations" @click="applyUpdate">
                             {{ t('proposal.apply') }}</NButton><NButton size="small"
-                                @click="updating = null">{{ t('health.cancel') }}</NButton></span>
+                            @click="updating = null">{{ t('health.cancel') }}</NButton></span>
                     </div>
                 </section>
                 <section>

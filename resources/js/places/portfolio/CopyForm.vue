@@ -93,7 +93,7 @@ async function send(dryRun: boolean): Promise<void> {
         <div v-if="!asTemplate" class="field"><label for="copy-start">{{ t('portfolio.project.start') }}</label><NInput
             v-model:value="start"
             size="small" placeholder="" :input-props="{ id: 'copy-start' }" /><span class="hint"
-                :class="startAt === null ? 'error' : 'faint'">
+            :class="startAt === null ? 'error' : 'faint'">
             {{ startAt === null ? t('portfolio.project.dateHint', { text: start }) : formatMoment(startAt) }}</span></div>
         <CopyOptions v-model="copying" />
         <div v-if="tried" class="tried" role="status">
@@ -103,7 +103,7 @@ async function send(dryRun: boolean): Promise<void> {
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <span class="buttons"><NButton size="small" :disabled="!ready" :loading="busy"
-            @click="send(true)">{{ t('exchange.preview') }}</NButton>
+                                  @click="send(true)">{{ t('exchange.preview') }}</NButton>
             <NButton type="primary" size="small" attr-type="submit" :disabled="!ready" :loading="busy">{{ t(asTemplate ? 'copy.saveTemplate'
                 : 'copy.make', chosen.length) }}</NButton></span>
     </form>

@@ -21,7 +21,7 @@ const toggle = (part: (typeof PARTS)[number], on: boolean) => (choice.value = { 
     </fieldset>
     <div class="field"><span class="label">{{ t('copy.handovers') }}</span><NSelect :value="choice.handovers" size="small"
         :aria-label="t('copy.handovers')"
-            :options="(['tie', 'open', 'drop'] as const).map((value) => ({ value, label: t(`copy.with.${value}`) }))"
+        :options="(['tie', 'open', 'drop'] as const).map((value) => ({ value, label: t(`copy.with.${value}`) }))"
         @update:value="(handovers: CopyChoice['handovers']) => (choice = { ...choice, handovers })" /></div>
     <p class="faint">{{ t('copy.noProgress') }}</p>
 </template>

@@ -8,7 +8,7 @@ import { useSources } from '@/api/queries';
 import { change, create as make, newUid } from '@/api/operations';
 import { formatMoment, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
-import CodePicker from './CodePicker.vue';
+import CodePicker from '@/places/codes/CodePicker.vue';
 import CopyOptions from './CopyOptions.vue';
 import { type CopyChoice, usualCopy } from './copying';
 import OwnInput from './OwnInput.vue';

@@ -9,7 +9,8 @@ import { DAY } from '@/time/instant';
 import { isDark, palette } from '@/ui/appearance';
 import { useCommands } from '@/ui/commands';
 import { tone, type Tone } from '@/ui/theme';
-import { bandName, figureColumn } from './figures';
+import { bandWords } from '@/selection/expression';
+import { figureColumn } from './figures';
 import { paintPortfolio } from './paint';
 import { portfolioRows, type PortfolioRow } from './rows';
 import { type PortfolioLook, useWording } from './view';
@@ -23,7 +24,7 @@ const { wording } = useWording(toRef(() => props.data));
 const scale = ref<Scale>({ left: 14_000_000, perPixel: 500 });
 const closed = ref(new Set<string>());
 
-const rows = computed(() => portfolioRows(props.data, closed.value, (band) => bandName(band, wording))
+const rows = computed(() => portfolioRows(props.data, closed.value, (band) => bandWords(band, wording))
     .map((r) => (r.kind === 'band' && r.band.field === 'branch' && r.band.value !== null ? { ...r, branch: `b:${r.band.value}` } : r)));
 const neutral = computed<Tone>(() => ({ full: palette.value.slate, tint: palette.value.hairline }));
 

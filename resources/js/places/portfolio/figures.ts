@@ -1,7 +1,7 @@
 import type { Band, Portfolio, PortfolioProject } from '@/api/client';
 import type { Wording } from '@/selection/expression';
 import { formatDays } from '@/time/duration';
-import { formatMonth, formatShort, parseIso } from '@/time/instant';
+import { formatShort } from '@/time/instant';
 import type { Column } from '@/rows/table';
 import type { PortfolioRow } from './rows';
 
@@ -42,16 +42,4 @@ export function figureColumn(column: string, data: Portfolio, w: Wording): Colum
         bold: column === 'key' ? () => true : undefined,
         tone: isLate ? (r) => ((field(r)[column as 'margin'] ?? 0) < 0 ? 'brick' : column === 'margin' ? 'faint' : null) : undefined,
     };
-}
-
-/** What a band is called: the branch or entry, the month, the value. */
-export function bandName(band: Band, w: Wording): string {
-    if (band.value === null) return w.t('portfolio.withoutNamed', { name: w.column(band.field) });
-    switch (w.kind(band.field)) {
-        case 'flag': return w.t(`selection.flag.${band.value}`, { field: w.column(band.field) });
-        case 'moment': return `${w.column(band.field)}: ${formatMonth(parseIso(`${band.value}-01`)!, 'en-GB', true)}`;
-        case 'number': return `${w.column(band.field)}: ${band.value} ${w.t(`selection.unit.${band.field}`)}`;
-        case 'choice': return w.t(`selection.words.${band.value}`);
-        default: return band.name ?? band.value;
-    }
 }

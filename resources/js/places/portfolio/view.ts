@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import type { Portfolio } from '@/api/client';
 import { entryName, type Expression, type Wording } from '@/selection/expression';
-import { entryTree } from './codes';
+import { entryTree } from '@/places/codes/entries';
 
 /** How the portfolio is looked at; everything stands in the address. The server knows the first five. */
 export interface PortfolioLook {

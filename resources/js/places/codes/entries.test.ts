@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { codingOperations } from './codes';
+import { codingOperations } from './entries';
 
 const coded = (uid: string, ...entries: string[]) => ({ uid,
     codes: entries.map((entry) => ({ uid: `${uid}-${entry}`, set: 's', entry })) });

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type CodeSet, messageOf } from '@/api/client';
 import { change, create, newUid } from '@/api/operations';
-import { entryTree } from './codes';
+import { entryTree } from './entries';
 
 /** Assigns entries of a code set; a missing one is made right here. */
 const props = defineProps<{ set: CodeSet; value: string[]; disabled: boolean }>();

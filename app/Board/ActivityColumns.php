@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Board;
+
+use App\Planning\Ids;
+use App\Planning\Rows;
+use App\Selection\EnterpriseColumns;
+use App\Selection\SqlColumns;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\Measure;
+use Reihe\Core\Schedule\RolledUp;
+use Reihe\Core\Selection\Column;
+use Reihe\Core\Selection\Row;
+use Reihe\Core\Selection\ValueKind;
+
+/** What activities are selected, grouped and sorted by; codes of their projects count as theirs too. */
+final readonly class ActivityColumns implements SqlColumns
+{
+    public const FROM = 'activities a JOIN projects p ON p.id = a.project_id JOIN activity_dates d ON d.activity_id = a.id
+        LEFT JOIN wbs_elements w ON w.id = a.wbs_id
+        LEFT JOIN (SELECT activity_id, SUM(actual_work) + SUM(remaining_work) AS work, SUM(cost) AS cost FROM assignments
+            GROUP BY activity_id) s ON s.activity_id = a.id';
+
+    /** name => kind, SQL, scale (null for days) */
+    private const COLUMNS = [
+        'project' => [ValueKind::Text, 'p.`key`'],
+        'code' => [ValueKind::Text, 'a.code'],
+        'name' => [ValueKind::Text, 'a.name'],
+        'wbs' => [ValueKind::Text, "CONCAT_WS(' ', NULLIF(w.code, ''), w.name)"],
+        'responsible' => [ValueKind::Text, 'p.lead'],
+        'kind' => [ValueKind::Choice, 'a.kind'],
+        'start' => [ValueKind::Moment, 'd.start'],
+        'finish' => [ValueKind::Moment, 'd.finish'],
+        'statusDate' => [ValueKind::Moment, 'p.status_date'],
+        'deadline' => [ValueKind::Moment, 'a.deadline'],
+        'duration' => [ValueKind::Number, 'a.duration', null],
+        'totalFloat' => [ValueKind::Number, 'd.total_float', null],
+        'freeFloat' => [ValueKind::Number, 'd.free_float', null],
+        'critical' => [ValueKind::Flag, 'd.critical'],
+        'nearCritical' => [ValueKind::Flag, 'd.near_critical'],
+        'estimate' => [ValueKind::Flag, 'a.estimate'],
+        'progress' => [ValueKind::Number, 'COALESCE(d.percent, 0)', Measure::ALL / 100],
+        'finished' => [ValueKind::Flag, 'a.actual_finish IS NOT NULL'],
+        'work' => [ValueKind::Number, 's.work', 60],
+        'cost' => [ValueKind::Number, 's.cost', 100],
+    ];
+
+    /** @var array<string, Column> */
+    private array $columns;
+
+    /** @var array<string, array{int, CodeScope}> uid of a code set => id and scope */
+    private array $sets;
+
+    /** @var array<int, int> */
+    private array $days;
+
+    public function __construct(EnterpriseColumns $enterprise, Ids $ids)
+    {
+        $columns = [];
+        foreach (self::COLUMNS as $name => $given) {
+            $columns[$name] = new Column($name, $given[0], array_key_exists(2, $given) ? $given[2] : 1,
+                $name === 'kind' ? array_map(static fn (Kind $k): string => $k->value, Kind::cases()) : []);
+        }
+        $this->columns = $columns + $enterprise->codes(CodeScope::Activity) + $enterprise->codes(CodeScope::Project);
+        $sets = $days = [];
+        foreach ($enterprise->sets() as $set) {
+            $sets[$set->uid] = [$ids->id(EntityKind::CodeSet, $set->uid), $set->scope];
+        }
+        foreach ($enterprise->dayLengths() as $uid => $minutes) {
+            $days[$ids->id(EntityKind::Calendar, (string) $uid)] = $minutes;
+        }
+        [$this->sets, $this->days] = [$sets, $days];
+    }
+
+    public function columns(): array
+    {
+        return $this->columns;
+    }
+
+    public function sql(string $column): string
+    {
+        if (! str_starts_with($column, 'code:')) {
+            return self::COLUMNS[$column][1];
+        }
+        [$set, $scope] = $this->sets[substr($column, 5)];
+
+        return 'SELECT 1 FROM codings g JOIN code_entries e ON e.id = g.entry_id WHERE '.($scope === CodeScope::Activity
+            ? 'g.activity_id = a.id' : 'g.project_id = p.id AND g.activity_id IS NULL')." AND e.code_set_id = {$set}";
+    }
+
+    public function days(): array
+    {
+        return $this->days;
+    }
+
+    public function calendar(): string
+    {
+        return 'COALESCE(a.calendar_id, p.calendar_id)';
+    }
+
+    public function statusDate(): string
+    {
+        return 'p.status_date';
+    }
+
+    /**
+     * Rows to arrange, in the order of the board.
+     *
+     * @param  string  $where  condition on activities a and projects p
+     * @param  list<string>  $trees  columns of code sets that are wanted
+     * @return list<Row>
+     */
+    public function rows(string $where, array $trees): array
+    {
+        $names = array_keys(self::COLUMNS);
+        $select = implode(', ', array_map(static fn (array $c): string => $c[1], self::COLUMNS));
+        $codes = $this->codes($where, $trees);
+        $rows = [];
+        foreach (Rows::all("SELECT a.uid, a.id, p.id, {$this->calendar()}, {$select}, d.start, d.finish, a.kind FROM ".self::FROM
+            ." WHERE {$where} ORDER BY p.`key`, a.position, a.id") as $row) {
+            /** @var list<int|string|null> $row */
+            $values = array_combine($names, array_slice($row, 4, count($names)));
+            $rows[] = new Row((string) $row[0], ['day' => $this->days[(int) $row[3]]] + ($codes[0][(int) $row[1]] ?? [])
+                + ($codes[1][(int) $row[2]] ?? []) + $values, self::part($values));
+        }
+
+        return $rows;
+    }
+
+    /**
+     * @param  list<string>  $trees
+     * @return array{array<int, array<string, list<string>>>, array<int, array<string, list<string>>>} by id of activities and of projects
+     */
+    private function codes(string $where, array $trees): array
+    {
+        $ids = array_map(fn (string $tree): int => $this->sets[substr($tree, 5)][0], $trees);
+        $codes = [[], []];
+        if ($ids === []) {
+            return $codes;
+        }
+        foreach (Rows::all('SELECT g.activity_id, g.project_id, t.uid, e.uid FROM codings g JOIN code_entries e ON e.id = g.entry_id
+            JOIN code_sets t ON t.id = e.code_set_id JOIN projects p ON p.id = g.project_id WHERE t.id IN '.Rows::in($ids).' AND '
+            .self::onProjects($where).' ORDER BY g.id') as $row) {
+            /** @var array{int|null, int, string, string} $row */
+            [$activity, $project, $set, $entry] = $row;
+            /** @phpstan-ignore encapsedStringPart.nonString */
+            $codes[$activity === null ? 1 : 0][(int) ($activity ?? $project)]["code:{$set}"][] = $entry;
+        }
+
+        return $codes;
+    }
+
+    /** The part of a condition that names projects by id: codes are read for all activities of these. */
+    private static function onProjects(string $where): string
+    {
+        return preg_match('/^p\.id IN \([\d,]+\)/', $where, $m) === 1 ? $m[0] : '1';
+    }
+
+    /** @param  array<string, int|string|null>  $values */
+    private static function part(array $values): RolledUp
+    {
+        $number = static fn (string $name): int => (int) $values[$name];
+        $part = new RolledUp;
+        [$part->start, $part->finish, $part->critical, $part->finished] = [$number('start'), $number('finish'), (bool) $values['critical'],
+            (bool) $values['finished']];
+        $part->totalFloat = $values['totalFloat'] === null ? null : $number('totalFloat');
+        [$part->work, $part->cost] = [$number('work'), $number('cost')];
+        $part->planned = $part->work > 0 ? $part->work : $number('duration');
+        $part->done = $part->planned * $number('progress');
+
+        return $part;
+    }
+}

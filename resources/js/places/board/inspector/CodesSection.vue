@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query';
+import { computed } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { type CodeSet } from '@/api/client';
+import CodePicker from '@/places/codes/CodePicker.vue';
+import { type Coded, codedWith, codingOperations } from '@/places/codes/entries';
+import { nameOf } from '../columns';
+import type { useBoardLook } from '../look';
+import type { Row } from '../model';
+import { useBoard } from '../store';
+
+/** What the chosen rows, of one kind, are coded with; entries that only some have are left alone. */
+const props = defineProps<{ rows: Row[]; codes: ReturnType<typeof useBoardLook>; editable: boolean }>();
+const { t } = useI18n();
+const board = useBoard();
+const cache = useQueryClient();
+const scope = computed(() => (props.rows[0]!.kind === 'project' ? 'project' : 'activity'));
+const sets = computed(() => props.codes.sets.value.filter((s) => s.scope === scope.value));
+const objects = computed<Coded[]>(() => props.rows.map((r) => ({ uid: r.id, ...(r.kind === 'project' ? {} : { project: r.project.uid }),
+    codes: props.codes.codings.value.get(r.id) ?? [] })));
+const common = (set: CodeSet) => (objects.value[0] ? codedWith(objects.value[0], set).filter((e) => objects.value.every((o) =>
+    codedWith(o, set).includes(e))) : []);
+const mixed = (set: CodeSet) => objects.value.some((o) => codedWith(o, set).length > common(set).length);
+
+async function assign(set: CodeSet, entries: string[]): Promise<void> {
+    await board.commit(codingOperations(objects.value, set, entries),
+        t('edit.code', { name: props.rows.length === 1 ? nameOf(props.rows[0]!)
+        : t('portfolio.selected', { n: props.rows.length }) }));
+    await cache.invalidateQueries({ queryKey: ['boardCodes'] });
+}
+const refresh = () => cache.invalidateQueries({ queryKey: ['boardCodes'] });
+</script>
+
+<template>
+    <section v-if="sets.length" class="codes" data-test="codes">
+        <h3>{{ t('portfolio.codes.title') }}</h3>
+        <div v-for="set in sets" :key="set.uid">
+            <CodePicker :set="set" :value="common(set)" :disabled="!editable" @assign="(v) => assign(set, v)" @made="refresh" />
+            <span v-if="mixed(set)" class="faint">{{ t('board.mixed') }}</span>
+        </div>
+    </section>
+</template>
+
+<style scoped>
+.codes { display: flex; flex-direction: column; gap: 8px; }
+</style>
