@@ -147,7 +147,6 @@ final readonly class ActivityColumns implements SqlColumns
             .self::onProjects($where).' ORDER BY g.id') as $row) {
             /** @var array{int|null, int, string, string} $row */
             [$activity, $project, $set, $entry] = $row;
-            /** @phpstan-ignore encapsedStringPart.nonString */
             $codes[$activity === null ? 1 : 0][(int) ($activity ?? $project)]["code:{$set}"][] = $entry;
         }
 

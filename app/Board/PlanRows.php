@@ -54,7 +54,7 @@ final class PlanRows implements BoardRows
             $rows[] = [$uid, $p->key, $p->name, (string) $p->branch, $p->calendar, $p->start, $p->statusDate, $p->deadline,
                 $p->floatMeasure->value, $p->criticalBy->value, $p->criticalDays, $p->nearCriticalDays, $p->outOfSequence->value,
                 $p->lagCalendar->value, $p->lead, $p->colour, $p->kept->value, (int) $archive->projectRests((string) $uid),
-                    $p->levelScheme, $p->madeFrom,
+                $p->levelScheme, $p->madeFrom,
                 $this->revisions[$uid] ?? 0,
                 ...$this->rolledUp['project'][$uid]];
         }

@@ -113,10 +113,10 @@ final class DemoMore
         ['BATT-PR-0030', 'Cells for Plover', 90, 160], ['BATT-DE-0030', 'Racks for Plover delivered', 172, 176]];
 
     /**
-     * @return array<string, array{string, string, string, int, int|null, string, array<string, int>}> key => name, branch, calendar,
-     * start and
+     * Key => name, branch, calendar, start and deadline in days from the status date, rows, zones by section.
+     *
+     * @return array<string, array{string, string, string, int, int|null, string, array<string, int>}>
      */
-     * deadline in days from the status date, rows, zones by section */
     public static function projects(): array
     {
         return [

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace App\OData;
 
 use App\Access\Reach;
+use App\Selection\SavedFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Reihe\Core\Selection\InvalidSelection;
 
 /** A small read-only OData 4.01 service. Dates are the enterprise's wall clock, written with Z. */
 final class ODataController
@@ -51,7 +53,7 @@ final class ODataController
                 : throw new ODataError(400, "The option {$name} must be given once, as UTF-8 text.", (string) $name);
         }
         $options = Options::read($set, $raw);
-        $query = new Query($this->reach);
+        $query = new Query($this->reach, $this->view($set, $raw['view'] ?? null));
         if (($m[3] ?? '') !== '') {
             return new Response((string) $query->count($options), 200, ['Content-Type' => 'text/plain', 'OData-Version' => '4.01']);
         }
@@ -74,6 +76,28 @@ final class ODataController
         }
 
         return $this->json($body);
+    }
+
+    /**
+     * `view=…`, an option of our own: only what passes the filter of a saved view.
+     *
+     * @return string|null condition in SQL
+     */
+    private function view(EntitySet $set, ?string $uid): ?string
+    {
+        if ($uid === null) {
+            return null;
+        }
+        if (! in_array($set->name, ['Projects', 'Activities'], true)) {
+            throw new ODataError(400, 'A view filters Projects and Activities.', 'view');
+        }
+        try {
+            $filter = SavedFilter::named($uid, $this->reach);
+        } catch (InvalidSelection $e) {
+            throw new ODataError(400, ucfirst($e->getMessage()).'.', 'view');
+        }
+
+        return $set->name === 'Projects' ? $filter->onProjects() : $filter->onActivities();
     }
 
     /** @param  array<string, mixed>  $body */

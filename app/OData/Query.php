@@ -18,7 +18,8 @@ final class Query
 
     private int $related = 0;
 
-    public function __construct(private readonly Reach $reach)
+    /** @param  string|null  $view  further condition on the rows of the set itself */
+    public function __construct(private readonly Reach $reach, private readonly ?string $view = null)
     {
     }
 
@@ -29,8 +30,8 @@ final class Query
      */
     public function rows(Options $options, ?array $where = null, ?Property $owner = null): array
     {
-        [$sql, $bindings] = $this->from($options, $where);
-        if ($owner !== null && $this->related + $this->count($options, $where) > self::RELATED) {
+        [$sql, $bindings] = $this->from($options, $where, $owner === null);
+        if ($owner !== null && $this->related + $this->count($options, $where, false) > self::RELATED) {
             throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, $filter '
                 .'or less $expand.', '$expand');
         }
@@ -62,9 +63,9 @@ final class Query
     }
 
     /** @param  array{string, list<mixed>}|null  $where */
-    public function count(Options $options, ?array $where = null): int
+    public function count(Options $options, ?array $where = null, bool $top = true): int
     {
-        [$sql, $bindings] = $this->from($options, $where);
+        [$sql, $bindings] = $this->from($options, $where, $top);
 
         $n = DB::scalar("SELECT COUNT(*) FROM {$sql}", $bindings);
 
@@ -75,7 +76,7 @@ final class Query
      * @param  array{string, list<mixed>}|null  $where
      * @return array{string, list<mixed>}
      */
-    private function from(Options $options, ?array $where): array
+    private function from(Options $options, ?array $where, bool $top = true): array
     {
         $branches = implode(',', [0, ...$this->reach->branches()]);
         $sql = "{$options->set->from} WHERE ".($options->set->branch === null ? ($this->reach->branches() === [] ? '0' : '1')
@@ -83,6 +84,7 @@ final class Query
         if ($options->set->secondBranch !== null) {
             $sql .= " AND {$options->set->secondBranch} IN ({$branches})";
         }
+        $sql .= $top && $this->view !== null ? " AND {$this->view}" : '';
         $bindings = [];
         foreach ([$where, $options->filter === null ? null : Filter::sql($options->set, $options->filter)] as $condition) {
             if ($condition !== null) {

@@ -24,7 +24,7 @@ final class BandView
             'name' => $node === null ? $band->value : $node->fields()['name'], 'colour' => $node instanceof CodeEntry ? $node->colour
                 : null,
             'projects' => $band->rows, 'count' => $band->count, 'start' => $r->start, 'finish' => $r->finish,
-                'totalFloat' => $r->totalFloat,
+            'totalFloat' => $r->totalFloat,
             'margin' => $r->margin, 'critical' => $r->critical, 'progress' => round($r->progress(), 4), 'work' => $r->work,
             'cost' => $r->cost];
     }

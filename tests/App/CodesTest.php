@@ -197,6 +197,29 @@ final class CodesTest extends TestCase
         self::assertSame('planner', $shift['Teodor Lindqvist']['will']);
     }
 
+    public function test_the_filter_of_a_view_serves_feeds_and_exports(): void
+    {
+        $make = fn (string $place, array $filter): string => $this->postJson('/api/v1/views', ['place' => $place, 'name' => 'F', 'shared' => true,
+            'definition' => ['filter' => $filter, 'colour' => 'project']])->json('uid');
+        $this->actingAs($this->person('ilse'));
+        $inner = $make('portfolio', ['field' => 'code:codeset-district', 'is' => 'is', 'value' => ['entry-district-inner']]);
+        $docked = $make('board', ['all' => [['field' => 'name', 'is' => 'begins', 'value' => 'Dock:'], ['field' => 'project', 'is' => 'is',
+            'value' => 'TERN']]]);
+        $xml = (string) $this->get("/api/v1/exchange/export?view={$inner}&format=plan-xml")->assertOk()->getContent();
+        self::assertSame(['GRID', 'OSTV', 'TERN'], array_map(strval(...), (array) simplexml_load_string(str_replace('xmlns=', 'ns=', $xml))
+            ?->xpath('//project/@key')));
+        $this->getJson('/api/v1/exchange/export?view=nothing&format=plan-xml')->assertStatus(422);
+        $token = $this->person('aino')->createToken('t', ['feed'])->plainTextToken;
+        $this->app['auth']->forgetGuards();
+        $feed = fn (string $path) => $this->withToken($token)->getJson("/odata/v4/{$path}");
+        self::assertSame(['TERN'], $feed("Projects?view={$inner}&\$select=Key")->json('value.*.Key'), 'what Aino sees of it');
+        self::assertSame(['TERN'], $feed("Projects?view={$docked}&\$select=Key")->json('value.*.Key'));
+        self::assertSame(4, count($feed("Activities?view={$docked}")->json('value')));
+        self::assertSame('4', $feed("Activities/\$count?view={$docked}")->getContent());
+        $feed("Links?view={$docked}")->assertStatus(400);
+        $feed('Projects?view=nothing')->assertStatus(400);
+    }
+
     public function test_views_are_private_or_shared_and_belong_to_their_author(): void
     {
         $make = fn (bool $shared) => $this->postJson('/api/v1/views', ['place' => 'portfolio', 'name' => ' Mine ', 'shared' => $shared,

@@ -10,6 +10,7 @@ use App\Exchange\Format;
 use App\Exchange\ImportPreview;
 use App\Jobs\Work;
 use App\Models\User;
+use App\Selection\SavedFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -30,10 +31,11 @@ final class ExchangeController
 
     public function export(Request $request): Response
     {
-        /** @var array{projects: string, format: string} $input */
-        $input = $request->validate(['projects' => 'required|string', 'format' => ['required', Rule::enum(Format::class)]]);
+        /** @var array{projects?: string, view?: string, format: string} $input */
+        $input = $request->validate(['projects' => 'required_without:view|string', 'view' => 'string|max:64', 'format' => ['required', Rule::enum(Format::class)]]);
         $format = Format::from($input['format']);
-        $keys = explode(',', $input['projects']);
+        $keys = isset($input['view']) ? $this->passing($input['view']) : explode(',', $input['projects'] ?? '');
+
         /** @var array<string, int> $projects */
         $projects = $this->reach->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id', 'uid')->all();
         if (count($projects) !== count(array_unique($keys))) {
@@ -45,6 +47,20 @@ final class ExchangeController
             hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key'))), 200, [
                 'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
             ]);
+    }
+
+    /**
+     * Projects that pass the filter of a saved view.
+     *
+     * @return list<string> keys
+     */
+    private function passing(string $view): array
+    {
+        /** @var list<string> $keys */
+        $keys = $this->reach->limit(DB::table('projects as p'), 'p.branch_id')->whereIn('p.kept', ['here', 'outside'])
+            ->whereRaw(SavedFilter::named($view, $this->reach)->onProjects())->orderBy('p.key')->pluck('p.key')->all();
+
+        return $keys !== [] ? $keys : throw ValidationException::withMessages(['view' => 'No project passes this view.']);
     }
 
     public function import(Request $request): JsonResponse

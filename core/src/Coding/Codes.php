@@ -175,9 +175,15 @@ final class Codes
             }
             $seen[$place] = $w->name;
         }
+        // work stands beside elements of the next level: there it leaves that level out
+        $parents = [];
+        foreach ($this->elements as $w) {
+            $parents[$w->parent ?? ''] = true;
+        }
         foreach ($this->activities as $a) {
             $depth = count($this->paths[$a->wbs ?? '']);
-            if ($depth < count($this->levels->scheme->levels) && $this->levels->below($this->paths[$a->wbs ?? '']) !== []) {
+            if (isset($parents[$a->wbs ?? '']) && $depth < count($this->levels->scheme->levels)
+                && $this->levels->below($this->paths[$a->wbs ?? '']) !== []) {
                 $findings[] = new CodeFinding('level-skipped', true, $a->uid, $a->code,
                     $this->levels->nameOf($this->levels->find($this->paths[$a->wbs ?? '']), $depth + 1));
             }

@@ -48,6 +48,7 @@ export type Operation = Schemas['Operation'];
 export type Job = Schemas['Job'];
 export type Objects = Schemas['Objects'];
 export type RemarkFields = Schemas['RemarkFields'];
+export type OpenEndFields = Schemas['OpenEndFields'];
 export type Conflict = Schemas['Conflict'];
 export type Person = Schemas['Person'];
 export type UserList = Schemas['UserList'];

@@ -51,6 +51,9 @@ export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGet
 export const useRemarks = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('remarks', uid, version,
     (of) => ask(http.GET('/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'remark' } } })));
 
+export const useOpenEnds = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('openEnds', uid, version,
+    (of) => ask(http.GET('/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'openEnd' } } })));
+
 export const useIdentities = (uid: MaybeRefOrGetter<string>, enabled: MaybeRefOrGetter<boolean>) => useAbout('identities', uid, 0,
     (of) => ask(http.GET('/activities/{uid}/identities', { params: { path: { uid: of } } })), enabled);
 

@@ -2402,6 +2402,8 @@ export interface paths {
                 query: {
                     /** @description Project keys with commas between */
                     projects: components["parameters"]["projects"];
+                    /** @description Saved view: projects that pass its filter, instead of `projects` */
+                    view?: string;
                     format: "plan-xml" | "icalendar" | "xcal";
                 };
                 header?: never;

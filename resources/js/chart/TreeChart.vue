@@ -155,7 +155,8 @@ function print(): void {
     frame.contentWindow!.print();
     setTimeout(() => frame.remove(), 60_000);
 }
-defineExpose({ fit, zoom, saveSvg, savePng, print, rename, closeAll: () => (closed.value = new Set(props.nodes.map((n) => n.id))),
+defineExpose({ fit, zoom, saveSvg, savePng, print, rename, /** all but the outermost */
+    closeAll: () => (closed.value = new Set(drawn.value.cards.filter((c) => c.depth > 0).map((c) => c.node.id))),
     openAll: () => (closed.value = new Set()), focus: () => box.value?.focus() });
 </script>
 

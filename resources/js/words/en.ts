@@ -124,6 +124,8 @@ export default {
             sample: 'TERN-0010\tCables pulled\t5d\tEL\tZ01',
         pasteAbout: 'Columns: activity code, name, duration (for activities that are new), then a code per level. Elements that are missing are made.',
     },
+    openEnd: { title: 'Open ends', waits: 'waits for {what}', gives: 'gives to {what}', unnamed: 'something that is not there yet', tie: 'tie to …',
+        tied: '{name}: tied to {other}', drop: 'drop', dropped: '{name}: open end dropped' },
     wbs: {
         numbers: 'Numbers', number: { codes: 'level codes', order: '1.2.3', none: 'no numbers' }, figures: 'no figures',
             with: 'with activities',
@@ -133,7 +135,7 @@ export default {
         figure: { count: 'activities', start: 'start', finish: 'finish', float: 'float', done: '% complete', work: 'work', cost: 'cost' },
     },
     fragment: {
-        title: 'Fragments', into: 'Put into {place}', choose: 'Fragment', version: 'Version', times: 'Times', prefix: 'Codes begin with',
+        title: 'Fragments', drag: 'drag onto the row it goes to', into: 'Put into {place}', choose: 'Fragment', version: 'Version', times: 'Times', prefix: 'Codes begin with',
         prefixAbout: 'It takes the place of the fragment’s key; {\'{n}\'} is the number of the time.', open: 'left open',
         would: '{n} activities.', insert: 'Insert', inserted: '{name} put into {place}', make: 'Make one of the chosen rows',
         makeAbout: 'WBS elements come with everything below them; progress does not come along.', makeNow: 'Make fragment',

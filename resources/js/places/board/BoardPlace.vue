@@ -52,6 +52,15 @@ useCommands([
         { id: 'wbsChart', keys: ['w'], rows: true, run: draw, enabled: () => board.model !== null },
     { id: 'fragment', keys: [], run: () => view.show('fragment'), enabled: () => board.model !== null && board.proposal === null },
 ]);
+/** A fragment is dropped on the row that it is meant for. */
+const isFragment = (e: DragEvent) => e.dataTransfer?.types.includes('text/x-reihe-fragment') ?? false;
+const dragOver = (e: DragEvent) => isFragment(e) && e.preventDefault();
+function dropped(e: DragEvent): void {
+    const id = (e.target as HTMLElement).closest?.('[role=row]')?.id.replace(/^row-/, '');
+    if (!isFragment(e) || !id || !byId.value.has(id)) return;
+    e.preventDefault();
+    selected.value = new Set([id]);
+}
 /** The codes of the first chosen activity for the others. */
 async function fillDown(): Promise<void> {
     const [first, ...others] = chosen.value.filter((r) => r.kind === 'activity');
@@ -156,7 +165,7 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
             <span v-if="elsewhere.hidden > 0">{{ t('board.traceHidden', { n: elsewhere.hidden }) }}</span>
             <button class="verb" @click="only = null">{{ t('board.showAll') }}</button>
         </div>
-        <div class="middle">
+        <div class="middle" @dragover="dragOver" @drop="dropped">
             <WbsFace v-if="drawn !== null && board.model.projects.has(drawn)" :project="drawn" :codes="arranged" @close="drawn = null"
                 @project="(uid) => (drawn = uid)" />
             <RowTable v-else ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="view.look"

@@ -126,7 +126,7 @@ const shown = computed(() => FIGURES.map((value) => ({ value, label: t(`wbs.figu
                 @update:value="(uid: string) => emit('project', uid)" />
             <NSelect v-model:value="numbers" size="small" class="small" :aria-label="t('wbs.numbers')"
                 :options="(['codes', 'order', 'none'] as const)
-                .map((value) => ({ value, label: t(`wbs.number.${value}`) }))" />
+                    .map((value) => ({ value, label: t(`wbs.number.${value}`) }))" />
             <NSelect v-model:value="figures" multiple size="small" class="figures" :options="shown" :max-tag-count="2"
                 :placeholder="t('wbs.figures')" :aria-label="t('wbs.figures')" />
             <button class="verb" :aria-pressed="withActivities"

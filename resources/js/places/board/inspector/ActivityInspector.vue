@@ -9,6 +9,7 @@ import { reasonText, waitText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
 import ConstraintsSection from './ConstraintsSection.vue';
 import LinksSection from './LinksSection.vue';
+import OpenEndsSection from './OpenEndsSection.vue';
 import PathsSection from './PathsSection.vue';
 import ProgressSection from './ProgressSection.vue';
 import RemarksSection from './RemarksSection.vue';
@@ -114,6 +115,7 @@ function setKind(kind: string): Promise<boolean> {
     <ConstraintsSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @only="(uids, name) => emit('only', uids, name)" />
+    <OpenEndsSection v-if="stored" :row="row" :editable="editable" />
     <RemarksSection v-if="stored" :row="row" :editable="editable" />
     <section v-if="known.length > 0">
         <h3>{{ t('inspector.knownAs') }}</h3>

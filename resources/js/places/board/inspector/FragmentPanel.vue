@@ -108,6 +108,9 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
         <h3>{{ t('fragment.into', { place }) }}</h3>
         <NSelect v-model:value="uid" size="small" filterable :options="offered.map((s) => ({ label: `${s.key}  ${s.name}`, value: s.uid }))"
             :placeholder="t('fragment.choose')" :aria-label="t('fragment.choose')" />
+        <span v-if="uid" class="chip" draggable="true" @dragstart="(e) => e.dataTransfer?.setData('text/x-reihe-fragment', uid!)">{{
+            t('fragment.drag') }}</span>
+            
         <template v-if="uid && details.data.value">
             <div class="row">
                 <label>{{ t('fragment.version') }} <NSelect :value="version ?? details.data.value.versions[0]?.number ?? null" size="small"
@@ -119,9 +122,9 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
             </div>
             <div class="field"><label for="fragment-prefix">{{ t('fragment.prefix') }}</label><NInput v-model:value="prefix" size="small"
                 placeholder="" :input-props="{ id: 'fragment-prefix' }" /><span
-                    class="hint faint">{{ t('fragment.prefixAbout') }}</span></div>
+                class="hint faint">{{ t('fragment.prefixAbout') }}</span></div>
             <div v-for="e in ends" :key="e.key" class="field"><span class="label">{{ e.label }} <span
-                class="faint">{{ e.hint }}</span></span>
+                                                                  class="faint">{{ e.hint }}</span></span>
                 <NSelect :value="ties[e.key] ?? null" size="small" filterable clearable :options="activities"
                     :placeholder="t('fragment.open')"
                     :aria-label="e.label" @update:value="(v: string | null) => (ties = { ...ties, [e.key]: v })" /></div>
@@ -154,6 +157,7 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
 .part { display: flex; flex-direction: column; gap: 8px; align-items: stretch; }
 .row { display: grid; grid-template-columns: 1fr 90px; gap: 10px; }
 .row label { font-size: 12px; color: var(--faint); }
+.chip { align-self: flex-start; padding: 2px 10px; border: 1px dashed var(--petrol); border-radius: 4px; cursor: grab; }
 .ripple { border-left: 3px solid var(--petrol); padding-left: 10px; }
 .buttons { display: flex; gap: 8px; }
 p { margin: 0; }

@@ -73,7 +73,7 @@ const depth = computed(() => Math.max(0, ...rows.value.map((r) => r.levels.filte
                                                                                                                      preview.data.value.changes) }}</NButton>
             <ul v-if="preview.data.value.changes" class="tabular"><li
                 v-for="s in preview.data.value.sample.filter((r) => r.code !== r.newCode)
-                .slice(0, 4)" :key="s.uid">{{ s.code }} → <b>{{ s.newCode }}</b></li></ul>
+                    .slice(0, 4)" :key="s.uid">{{ s.code }} → <b>{{ s.newCode }}</b></li></ul>
             <p class="faint">{{ t('levels.findings', preview.data.value.count) }}</p>
             <ul><li v-for="f in preview.data.value.findings.slice(0, 12)" :key="`${f.what} ${f.uid}`"><button v-if="f.isActivity"
                                                                                                           class="verb plain" @click="emit('go', f.uid)">{{ f.label }}</button><b v-else>{{ f.label }}</b>
@@ -90,7 +90,7 @@ const depth = computed(() => Math.max(0, ...rows.value.map((r) => r.levels.filte
             <RowsRead v-if="tried?.rows" :rows="tried.rows" />
             <p v-if="error" class="error" role="alert">{{ error }}</p>
             <span class="buttons"><NButton size="small" :disabled="rows.length === 0"
-                @click="tryTable">{{ t('exchange.preview') }}</NButton>
+                                      @click="tryTable">{{ t('exchange.preview') }}</NButton>
                 <NButton size="small" type="primary" :disabled="!tried?.operations" @click="apply">{{ t('levels.build') }}</NButton></span>
         </template>
     </section>
