@@ -26,7 +26,8 @@ final class StoredRows implements BoardRows
                         p.archived OR EXISTS (SELECT 1 FROM branches x WHERE x.archived = 1 AND LEFT(b.path, CHAR_LENGTH(x.path)) = x.path),
                                     ls.uid, p.made_from, p.revision,
             d.start, d.finish, d.duration, d.total_float, d.critical, d.planned, d.done, d.finished, d.margin, d.work, d.cost
-            FROM projects p JOIN branches b ON b.id = p.branch_id JOIN calendars c ON c.id = p.calendar_id LEFT JOIN level_schemes ls ON ls.id = p.level_scheme_id LEFT
+            FROM projects p JOIN branches b ON b.id = p.branch_id JOIN calendars c ON c.id = p.calendar_id
+            LEFT JOIN level_schemes ls ON ls.id = p.level_scheme_id LEFT
                             JOIN project_dates d ON d.project_id = p.id WHERE p.id IN {$this->in} ORDER BY p.`key`");
     }
 

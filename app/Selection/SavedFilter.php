@@ -28,7 +28,8 @@ final readonly class SavedFilter
     /** @throws InvalidSelection when there is no such view, or it does not fit what there is any more */
     public static function named(string $uid, Reach $reach): self
     {
-        $view = DB::table('views')->where('uid', $uid)->where(fn (Builder $q): Builder => $q->where('shared', true)->orWhere('user_id', $reach->user->id))
+        $view = DB::table('views')->where('uid', $uid)->where(fn (Builder $q): Builder => $q->where('shared', true)->orWhere('user_id',
+            $reach->user->id))
             ->first(['place', 'definition']);
         if ($view === null) {
             throw new InvalidSelection('', 'of this view does not exist');

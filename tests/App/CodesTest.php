@@ -199,7 +199,8 @@ final class CodesTest extends TestCase
 
     public function test_the_filter_of_a_view_serves_feeds_and_exports(): void
     {
-        $make = fn (string $place, array $filter): string => $this->postJson('/api/v1/views', ['place' => $place, 'name' => 'F', 'shared' => true,
+        $make = fn (string $place, array $filter): string => $this->postJson('/api/v1/views', ['place' => $place, 'name' => 'F',
+            'shared' => true,
             'definition' => ['filter' => $filter, 'colour' => 'project']])->json('uid');
         $this->actingAs($this->person('ilse'));
         $inner = $make('portfolio', ['field' => 'code:codeset-district', 'is' => 'is', 'value' => ['entry-district-inner']]);

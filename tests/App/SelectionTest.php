@@ -176,7 +176,8 @@ final class SelectionTest extends TestCase
             self::made('entry', 'steel', ['codeSet' => 'disc', 'name' => 'Steel']),
             self::made('coding', 'c1', ['project' => 'prj-TERN', 'activity' => 'act-tern-hu-0040', 'entry' => 'steel']),
             self::made('coding', 'c2', ['project' => 'prj-GANN', 'activity' => 'act-gann-hu-0040', 'entry' => 'steel'])])->assertOk();
-        $ask = fn (array $view) => $this->getJson('/api/v1/board/arrange?projects=TERN,GANN&view='.rawurlencode((string) json_encode($view)));
+        $ask = fn (array $view) => $this->getJson('/api/v1/board/arrange?projects=TERN,GANN&view='
+            .rawurlencode((string) json_encode($view)));
         $answer = $ask(['group' => ['code:disc', 'project'], 'filter' => ['field' => 'kind', 'is' => 'is',
             'value' => ['task']]])->assertOk();
         $bands = collect($answer->json('bands'))->keyBy('id');

@@ -27,7 +27,8 @@ use Reihe\Core\Time\Instant;
 /** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
 final class Demo extends Command
 {
-    protected $signature = 'reihe:demo {size=standard : standard, small, large or none} {--projects= : for large, 60 by default} {--activities= : '
+    protected $signature = 'reihe:demo {size=standard : standard, small, large or none} {--projects= : for large, 60 by default} '
+        .'{--activities= : '
         .'for large, 20000 by default} {--status= : status date, today by default}';
 
     protected $description = 'Fill an empty database with the demo, or with the bare necessities (none)';

@@ -85,7 +85,8 @@ final class BoardController
         $in = Rows::in($this->ids($request));
         [$plan] = PlanStore::load([]);
         $codings = Rows::all("SELECT g.uid, p.uid, a.uid, s.uid, e.uid FROM codings g JOIN projects p ON p.id = g.project_id
-                LEFT JOIN activities a ON a.id = g.activity_id JOIN code_entries e ON e.id = g.entry_id JOIN code_sets s ON s.id = e.code_set_id
+                LEFT JOIN activities a ON a.id = g.activity_id JOIN code_entries e ON e.id = g.entry_id
+                JOIN code_sets s ON s.id = e.code_set_id
                 WHERE p.id IN {$in} ORDER BY g.id");
 
         return new JsonResponse(['codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),

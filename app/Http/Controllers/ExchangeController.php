@@ -32,7 +32,8 @@ final class ExchangeController
     public function export(Request $request): Response
     {
         /** @var array{projects?: string, view?: string, format: string} $input */
-        $input = $request->validate(['projects' => 'required_without:view|string', 'view' => 'string|max:64', 'format' => ['required', Rule::enum(Format::class)]]);
+        $input = $request->validate(['projects' => 'required_without:view|string', 'view' => 'string|max:64', 'format' => ['required',
+            Rule::enum(Format::class)]]);
         $format = Format::from($input['format']);
         $keys = isset($input['view']) ? $this->passing($input['view']) : explode(',', $input['projects'] ?? '');
 

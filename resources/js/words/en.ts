@@ -23,7 +23,8 @@ export default {
             remove: 'Take it away', replaceBy: 'Replace it by …', removeAbout: 'An entry in use needs another one in its place.',
             mergeAbout: 'The other entry takes over {n} uses and everything below. It can be undone.', merge: 'Merge into it',
             out: 'The set as a table', in: 'Take in a table', takeIn: 'Take in',
-            inAbout: 'Columns: key, name, parent, description, weight, steward, retired; a head names them in any order. Entries with a known '
+            inAbout: 'Columns: key, name, parent, description, weight, steward, '
+                + 'retired; a head names them in any order. Entries with a known '
                 + 'key are brought up to date, others are made, none are deleted.',
         },
         levels: {
@@ -108,7 +109,8 @@ export default {
             same: '1 as it is | {n} as they are' },
         ownField: { title: 'Own fields', needNumber: '“{text}” is not a number.', holds: 'Holds', choices: 'Choices', meaning: 'Meaning',
         required: 'Required', newName: 'Name of a new field', add: 'Add field',
-        about: 'Fields that every project has besides its own: in the form for new projects, in the portfolio as columns, filters and groups.',
+        about: 'Fields that every project has besides its own: in the form for new projects, '
+                + 'in the portfolio as columns, filters and groups.',
         deleteAbout: '{name} is deleted with its values. It can be undone.',
         type: { text: 'text', number: 'number', date: 'date', choice: 'choice', flag: 'yes or no' } },
     levels: {
@@ -122,9 +124,11 @@ export default {
                 'says-nothing': 'has a name that says nothing' },
         paste: 'WBS from a table of level codes', build: 'Build the WBS', assign: 'Assign codes of level {n} as codes of',
             sample: 'TERN-0010\tCables pulled\t5d\tEL\tZ01',
-        pasteAbout: 'Columns: activity code, name, duration (for activities that are new), then a code per level. Elements that are missing are made.',
+        pasteAbout: 'Columns: activity code, name, duration (for activities that are new), '
+                + 'then a code per level. Elements that are missing are made.',
     },
-    openEnd: { title: 'Open ends', waits: 'waits for {what}', gives: 'gives to {what}', unnamed: 'something that is not there yet', tie: 'tie to …',
+    openEnd: { title: 'Open ends', waits: 'waits for {what}', gives: 'gives to {what}', unnamed: 'something that is not there yet',
+        tie: 'tie to …',
         tied: '{name}: tied to {other}', drop: 'drop', dropped: '{name}: open end dropped' },
     wbs: {
         numbers: 'Numbers', number: { codes: 'level codes', order: '1.2.3', none: 'no numbers' }, figures: 'no figures',
@@ -135,7 +139,8 @@ export default {
         figure: { count: 'activities', start: 'start', finish: 'finish', float: 'float', done: '% complete', work: 'work', cost: 'cost' },
     },
     fragment: {
-        title: 'Fragments', drag: 'drag onto the row it goes to', into: 'Put into {place}', choose: 'Fragment', version: 'Version', times: 'Times', prefix: 'Codes begin with',
+        title: 'Fragments', drag: 'drag onto the row it goes to', into: 'Put into {place}', choose: 'Fragment', version: 'Version',
+            times: 'Times', prefix: 'Codes begin with',
         prefixAbout: 'It takes the place of the fragment’s key; {\'{n}\'} is the number of the time.', open: 'left open',
         would: '{n} activities.', insert: 'Insert', inserted: '{name} put into {place}', make: 'Make one of the chosen rows',
         makeAbout: 'WBS elements come with everything below them; progress does not come along.', makeNow: 'Make fragment',
@@ -152,7 +157,8 @@ export default {
         with: { tie: 'tie to the same giver, else leave open', open: 'leave open', drop: 'drop' },
     },
     sources: {
-        about: 'Templates are copied into projects, fragments put into them. Both are edited on boards of their own and move nothing elsewhere.',
+        about: 'Templates are copied into projects, fragments put into them. '
+                + 'Both are edited on boards of their own and move nothing elsewhere.',
         templates: 'Templates', fragments: 'Fragments', of: 'of {key}', above: 'of a branch above', edit: 'Edit on the board',
         no: { template: 'No templates yet: choose projects in the portfolio and save them as one.',
             fragment: 'No fragments yet: choose rows on a board and make one of them.' },

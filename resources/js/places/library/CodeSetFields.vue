@@ -13,7 +13,8 @@ const { t } = useI18n();
 const { error, run } = useAttempt(() => emit('changed'));
 const ROLES = ['contributor', 'planner', 'approver', 'administrator'] as const;
 const roles = ROLES.map((value) => ({ label: t(`roles.${value}`), value }));
-type Field = 'key' | 'name' | 'description' | 'steward' | 'keyLength' | 'weight' | 'multiple' | 'assignedBy' | 'addedBy' | 'editedBy' | 'demandedOn';
+type Field = 'key' | 'name' | 'description' | 'steward' | 'keyLength' | 'weight' | 'multiple' | 'assignedBy' | 'addedBy' | 'editedBy'
+    | 'demandedOn';
 const save = (field: Field, value: unknown) => value !== props.set[field] && void run(() => change([update('codeSet', props.set.uid,
     { [field]: value }, { [field]: props.set[field] })],
         t('edit.field', { name: props.set.name, field: t(`library.codes.fields.${field}`) })));

@@ -142,7 +142,8 @@ const rename = (id: string, text: string) => run(() => change([update('levelCode
 <style scoped>
 .part { flex: 1; min-height: 0; display: flex; }
 .list { width: 220px; flex: none; padding: 12px; border-right: 1px solid var(--hairline); display: flex; flex-direction: column; gap: 2px; }
-.item { border: 0; background: none; font: inherit; color: inherit; padding: 4px 8px; border-radius: 4px; cursor: pointer; text-align: left; }
+.item { border: 0; background: none; font: inherit; color: inherit; padding: 4px 8px; border-radius: 4px; cursor: pointer;
+    text-align: left; }
 .item.here { background: var(--selection); font-weight: 600; }
 .new { display: flex; flex-direction: column; gap: 6px; margin-top: 12px; }
 .middle { flex: 1; min-width: 0; display: flex; flex-direction: column; }

@@ -10,6 +10,7 @@ type Level = NonNullable<LevelScheme['levels']>[number];
 const props = defineProps<{ levels: readonly Level[]; disabled: boolean }>();
 const emit = defineEmits<{ save: [levels: Level[]] }>();
 const { t } = useI18n();
+const fresh = (): Level => ({ name: t('library.levels.nth', { n: props.levels.length + 1 }), colour: (props.levels.length % 8) + 1 });
 const set = (at: number, more: Partial<Level>) => emit('save', props.levels.map((l, i) => (i === at ? { ...l, ...more } : l)));
 </script>
 
@@ -32,7 +33,7 @@ const set = (at: number, more: Partial<Level>) => emit('save', props.levels.map(
                 @click="emit('save', levels.filter((_, n) => n !== i))">×</button>
         </div>
         <button class="verb" :disabled="disabled || levels.length >= 12"
-            @click="emit('save', [...levels, { name: t('library.levels.nth', { n: levels.length + 1 }), colour: (levels.length % 8) + 1 }])">
+            @click="emit('save', [...levels, fresh()])">
             {{ t('selection.addLevel') }}</button>
     </section>
 </template>

@@ -34,6 +34,10 @@ function move(at: number, by: number): void {
     emit('save', next);
 }
 const open = ref<number | null>(null);
+function drop(): void {
+    emit('save', props.segments.filter((_, n) => n !== open.value));
+    open.value = null;
+}
 const sample = useQuery({ queryKey: ['segments', on, computed(() => props.segments), computed(() => props.levels), props.names],
     enabled: computed(() => on.value !== null && props.segments.length > 0),
     queryFn: () => ask(http.POST('/projects/{uid}/codes', { params: { path: { uid: on.value! } },
@@ -70,7 +74,7 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
                 :aria-label="t('library.part.codes')" @update:value="(v: string) => set(open!, { set: v })" />
             <button class="verb" :disabled="open === 0" @click="(move(open!, -1), open!--)">←</button>
             <button class="verb" :disabled="open === segments.length - 1" @click="(move(open!, 1), open!++)">→</button>
-            <button class="verb" @click="(emit('save', segments.filter((_, n) => n !== open)), (open = null))">{{ t('inspector.remove') }}</button>
+            <button class="verb" @click="drop">{{ t('inspector.remove') }}</button>
         </div>
         <template v-if="segments.length">
             <NSelect :value="on" size="small" filterable :aria-label="t('library.levels.sampleOf')"

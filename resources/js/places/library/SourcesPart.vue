@@ -96,13 +96,14 @@ async function destroy(s: Source): Promise<void> {
                 <section>
                     <h3>{{ t('sources.uses') }}</h3>
                     <p v-if="details.data.value.uses.length === 0" class="faint">{{ t('sources.unused') }}</p>
-                    <ul><li v-for="u in details.data.value.uses" :key="u.uid" class="use"><RouterLink
-                                                                                              :to="{ name: 'board', query: { projects: u.key } }">
-                                                                                              {{ u.key }}</RouterLink> <span
-                                                                                                  class="faint">{{ u.prefix }} {{ t('sources.version', { n: u.version }) }}</span>
-                        <button v-if="u.version < source.version" class="verb"
-                            @click="tryUpdate(u.uid, u.key)">{{ t('sources.wouldChange') }}</button>
-                    </li></ul>
+                    <ul>
+                        <li v-for="u in details.data.value.uses" :key="u.uid" class="use">
+                            <RouterLink :to="{ name: 'board', query: { projects: u.key } }">{{ u.key }}</RouterLink>
+                            <span class="faint">{{ u.prefix }} {{ t('sources.version', { n: u.version }) }}</span>
+                            <button v-if="u.version < source.version" class="verb" @click="tryUpdate(u.uid, u.key)">
+                                {{ t('sources.wouldChange') }}</button>
+                        </li>
+                    </ul>
                     <div v-if="updating" class="update" role="status">
                         <b>{{ t('sources.updateOf', { key: updating.key, n: updating.operations }) }}</b>
                         <ul><li v-for="(c, i) in updating.conflicts"

@@ -27,7 +27,8 @@ const toggle = (part: (typeof PARTS)[number], on: boolean) => (choice.value = { 
 </template>
 
 <style scoped>
-fieldset { border: 1px solid var(--hairline); border-radius: 4px; padding: 6px 10px; display: grid; grid-template-columns: 1fr 1fr; gap: 4px; }
+fieldset { border: 1px solid var(--hairline); border-radius: 4px; padding: 6px 10px; display: grid;
+    grid-template-columns: 1fr 1fr; gap: 4px; }
 legend { font-size: 12px; color: var(--faint); padding: 0 4px; }
 p { margin: 0; font-size: 13px; }
 </style>

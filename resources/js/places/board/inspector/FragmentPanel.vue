@@ -36,6 +36,7 @@ const times = ref(1);
 const ties = ref<Record<string, string | null>>({});
 const ripple = ref<Ripple | null>(null);
 const codes = ref<string[]>([]);
+const rippled = computed(() => (ripple.value ? rippleParts(ripple.value, t).map((p) => p.text).join(', ') : ''));
 const error = ref('');
 watch([uid, wbs], () => {
     version.value = null;
@@ -129,7 +130,7 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
                     :placeholder="t('fragment.open')"
                     :aria-label="e.label" @update:value="(v: string | null) => (ties = { ...ties, [e.key]: v })" /></div>
             <div v-if="ripple" class="ripple"
-                role="status"><b>{{ t('fragment.would', { n: codes.length }) }}</b> {{ rippleParts(ripple, t).map((p) => p.text).join(', ') }}
+                role="status"><b>{{ t('fragment.would', { n: codes.length }) }}</b> {{ rippled }}
                 <p class="faint">{{ codes.slice(0, 5).join(', ') }} …</p></div>
             <span class="buttons"><NButton size="small" @click="look">{{ t('exchange.preview') }}</NButton>
                 <NButton size="small" type="primary" :disabled="!project?.mayPlan"

@@ -26,6 +26,9 @@ const choose = (uid: string) => board.commit([update('project', project.value.ui
 const preview = useQuery({ queryKey: ['codePreview', () => project.value.uid, () => board.version],
     enabled: computed(() => scheme.value !== null),
     retry: false, queryFn: () => ask(http.POST('/projects/{uid}/codes', { params: { path: { uid: project.value.uid } }, body: {} })) });
+const changes = computed(() => preview.data.value?.changes ?? 0);
+const sample = computed(() => (preview.data.value?.sample ?? []).filter((r) => r.code !== r.newCode).slice(0, 4));
+const findings = computed(() => (preview.data.value?.findings ?? []).slice(0, 12));
 const regenerate = () => board.compose(t('levels.regenerated', { key: project.value.key }),
     (params, changeSet) => ask(http.POST('/compose/codes',
     { params, body: { project: project.value.uid, names: (scheme.value?.activityName ?? []).length > 0, changeSet } })));
@@ -69,15 +72,17 @@ const depth = computed(() => Math.max(0, ...rows.value.map((r) => r.levels.filte
             :aria-label="t('library.part.levels')"
             @update:value="choose" />
         <template v-if="scheme && preview.data.value">
-            <NButton size="small" :disabled="!editable || preview.data.value.changes === 0" @click="regenerate">{{ t('levels.regenerate',
-                                                                                                                     preview.data.value.changes) }}</NButton>
-            <ul v-if="preview.data.value.changes" class="tabular"><li
-                v-for="s in preview.data.value.sample.filter((r) => r.code !== r.newCode)
-                    .slice(0, 4)" :key="s.uid">{{ s.code }} → <b>{{ s.newCode }}</b></li></ul>
+            <NButton size="small" :disabled="!editable || changes === 0" @click="regenerate">{{ t('levels.regenerate', changes) }}</NButton>
+            <ul v-if="changes" class="tabular">
+                <li v-for="s in sample" :key="s.uid">{{ s.code }} → <b>{{ s.newCode }}</b></li>
+            </ul>
             <p class="faint">{{ t('levels.findings', preview.data.value.count) }}</p>
-            <ul><li v-for="f in preview.data.value.findings.slice(0, 12)" :key="`${f.what} ${f.uid}`"><button v-if="f.isActivity"
-                                                                                                          class="verb plain" @click="emit('go', f.uid)">{{ f.label }}</button><b v-else>{{ f.label }}</b>
-                {{ t(`levels.what.${f.what}`, { detail: f.detail }) }}</li></ul>
+            <ul>
+                <li v-for="f in findings" :key="`${f.what} ${f.uid}`">
+                    <button v-if="f.isActivity" class="verb plain" @click="emit('go', f.uid)">{{ f.label }}</button>
+                    <b v-else>{{ f.label }}</b> {{ t(`levels.what.${f.what}`, { detail: f.detail }) }}
+                </li>
+            </ul>
         </template>
         <button v-if="editable" class="verb" @click="pasting = !pasting">{{ t('levels.paste') }}</button>
         <template v-if="pasting">

@@ -35,9 +35,11 @@ async function drop(uid: string): Promise<void> {
     <section v-if="ends.length" data-test="open-ends">
         <h3>{{ t('openEnd.title') }}</h3>
         <div v-for="e in ends" :key="e.uid" class="end">
-            <span>{{ t(e.side === 'predecessor' ? 'openEnd.waits' : 'openEnd.gives', { what: what(e) }) }} <span class="faint">{{ e.type }}</span></span>
+            <span>{{ t(e.side === 'predecessor' ? 'openEnd.waits' : 'openEnd.gives', { what: what(e) }) }} <span
+                class="faint">{{ e.type }}</span></span>
             <template v-if="editable">
-                <NSelect size="small" filterable :value="null" :options="choices" :placeholder="t('openEnd.tie')" :aria-label="t('openEnd.tie')"
+                <NSelect size="small" filterable :value="null" :options="choices" :placeholder="t('openEnd.tie')"
+                    :aria-label="t('openEnd.tie')"
                     @update:value="(v: string) => tie(e, v)" />
                 <button class="verb" @click="drop(e.uid)">{{ t('openEnd.drop') }}</button>
             </template>
