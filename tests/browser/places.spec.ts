@@ -4,7 +4,7 @@ import { writeFile } from 'node:fs/promises';
 import ICAL from 'ical.js';
 import csdl from 'odata-csdl';
 import buildQuery from 'odata-query';
-import { openBoard, row, signIn } from './steps';
+import { band, openBoard, row, sight, signIn } from './steps';
 
 test('a wrong password is refused in words', async ({ page }) => {
     await page.goto('/');
@@ -20,7 +20,8 @@ test('a branch and a project are made, coded, grouped, filtered and opened toget
     await page.getByRole('button', { name: 'new branch' }).click();
     await page.getByLabel('Name').fill('Winter works');
     await page.getByRole('button', { name: 'Create branch' }).click();
-    await expect(row(page, 'Winter works')).toBeVisible();
+    await expect(band(page, 'Winter works', 0)).toBeVisible();
+    await expect(page.getByRole('complementary').getByRole('heading', { name: 'Winter works' })).toBeVisible();
 
     await page.getByRole('button', { name: 'new project' }).click();
     await page.getByLabel('Name').fill('Ice guards for Tern');
@@ -31,21 +32,22 @@ test('a branch and a project are made, coded, grouped, filtered and opened toget
     await page.getByRole('button', { name: 'Create project' }).click();
     await expect(row(page, 'Ice guards for Tern')).toBeVisible();
 
-    // a entry of a code set that does not exist yet is made in the moment of assigning it
+    // an entry that does not exist yet is made in the moment of assigning it
     const panel = page.getByRole('complementary');
     await panel.getByRole('button', { name: 'new entry' }).first().click();
     await panel.getByPlaceholder('New entry in District').fill('Skerries');
     await panel.getByRole('button', { name: 'Create and assign' }).click();
     await expect(panel.getByText('Skerries')).toBeVisible();
-    await page.goto('/portfolio?group=DISTRICT');
-    await expect(row(page, 'Skerries')).toBeVisible();
-    await page.goto('/portfolio?only=STAGE:BUILD');
+    await page.goto(`/portfolio?view=${encodeURIComponent('{"group":["code:codeset-district"]}')}`);
+    await sight(page, band(page, 'Skerries', 1));
+    const building = { filter: { field: 'code:codeset-stage', is: 'is', value: ['entry-stage-build'] } };
+    await page.goto(`/portfolio?view=${encodeURIComponent(JSON.stringify(building))}`);
     await expect(row(page, 'Shore power Ostvik')).toBeVisible();
     await expect(row(page, 'Conversion of Gannet')).toHaveCount(0);
 
     await page.goto('/portfolio');
-    await row(page, 'Ice guards for Tern').getByRole('gridcell').first().click();
-    await row(page, 'Conversion of Tern').getByRole('gridcell').first().click({ modifiers: ['Control'] });
+    await (await sight(page, row(page, 'Ice guards for Tern'))).getByRole('gridcell').first().click();
+    await (await sight(page, row(page, 'Conversion of Tern'))).getByRole('gridcell').first().click({ modifiers: ['Control'] });
     await page.getByRole('button', { name: 'open 2 on the board' }).click();
     await expect(page).toHaveURL(/projects=(ICE,TERN|TERN,ICE)/);
     await expect(row(page, 'Ice guards for Tern')).toBeVisible();
@@ -117,7 +119,8 @@ test('a feed token opens the OData feed and nothing else', async ({ page, playwr
 
 test('a user is added, given a role, signs in with the first password and chooses another', async ({ page, browser }) => {
     await signIn(page);
-    await page.goto('/library');
+    await page.getByRole('link', { name: 'Library' }).click();
+    await page.getByRole('tab', { name: 'Users and access' }).click();
     await page.getByRole('button', { name: 'add user' }).click();
     await page.getByLabel('Name', { exact: true }).fill('Ida Moen');
     await page.getByLabel('E-mail').fill('ida@varnsund.example');
@@ -175,6 +178,26 @@ for (const look of ['light', 'dark'] as const) {
         await expect(page.getByLabel('E-mail')).toBeVisible();
         await check();
         await signIn(page);
+        await check();
+        await row(page, 'GANN').getByRole('gridcell').first().click();
+        await expect(page.getByRole('complementary').getByLabel('District')).toBeVisible();
+        await check();
+        for (const button of ['new project', 'codes from a table']) {
+            await page.getByRole('button', { name: button }).click();
+            await check();
+        }
+        for (const face of ['Tree', 'Ranking']) {
+            await page.getByRole('tab', { name: face }).click();
+            await check();
+        }
+        await page.getByRole('link', { name: 'Library' }).click();
+        for (const part of ['Code sets', 'Level codes', 'Templates and fragments', 'Own fields', 'Users and access']) {
+            await page.getByRole('tab', { name: part }).click();
+            await check();
+        }
+        await openBoard(page, 'GRID', 'OSTV');
+        await page.getByRole('button', { name: 'WBS chart' }).click();
+        await expect(page.getByRole('tree')).toBeVisible();
         await check();
         await openBoard(page, 'GRID', 'OSTV');
         await row(page, 'GRID-ST-0020').getByRole('gridcell').first().click();

@@ -24,6 +24,33 @@ export function cell(page: Page, text: string, at: number): Locator {
     return row(page, text).getByRole('gridcell').nth(at);
 }
 
+/** Brings a row of the board into sight, as typing what it is called does; it is chosen then. */
+export async function find(page: Page, text: string): Promise<Locator> {
+    await page.getByRole('treegrid').press('f');
+    await expect(page.locator('.find input')).toBeFocused();
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+    await expect(row(page, text)).toHaveAttribute('aria-selected', 'true');
+    return row(page, text);
+}
+
+/** Turns the wheel until a row is in sight; only those that are have elements. */
+export async function sight(page: Page, wanted: Locator): Promise<Locator> {
+    await page.getByRole('treegrid').hover({ position: { x: 120, y: 200 } });
+    await page.mouse.wheel(0, -100_000);
+    for (let i = 0; i < 30 && (await wanted.count()) === 0; i++) {
+        await page.mouse.wheel(0, 280);
+        await page.waitForTimeout(60);
+    }
+    await expect(wanted).toBeVisible();
+    return wanted;
+}
+
+/** A band of the portfolio; with its count where that matters. */
+export const band = (page: Page, name: string, count?: number): Locator =>
+    page.getByRole('row').filter({ has: page.getByRole('gridcell').filter({
+        hasText: new RegExp(`${name}\\s+·\\s+${count ?? '\\d+'}$`) }) });
+
 /** Types into a cell by keyboard alone: select the row, Enter on the column, text, Enter. */
 export async function type(page: Page, rowText: string, at: number, text: string): Promise<void> {
     await cell(page, rowText, at).click();
@@ -37,4 +64,11 @@ export async function type(page: Page, rowText: string, at: number, text: string
 
 export function ripple(page: Page): Locator {
     return page.getByRole('status').last();
+}
+
+/** Reads from the API as the page does. */
+export async function read<T>(page: Page, path: string): Promise<T> {
+    const answer = await page.request.get(path, { headers: { referer: page.url() } });
+    expect(answer.ok(), `${path}: ${answer.status()}`).toBeTruthy();
+    return (await answer.json()) as T;
 }

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
-use Reihe\Core\Calendar\Calendar;
-use Reihe\Core\Plan\Coding;
+use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
@@ -51,48 +51,54 @@ final class Extract
             $links[$uid] = $link;
         }
 
-        $objects = ['calendar' => self::calendars($plan, $kept, $activities), 'project' => $kept, 'activity' => $activities,
-            'link' => $links];
+        $objects = ['project' => $kept, 'activity' => $activities, 'link' => $links];
         foreach (EntityKind::cases() as $kind) {
             $objects[$kind->value] ??= array_filter($plan->all($kind),
                 static fn (string $uid): bool => isset($projects[$plan->ownerOf($kind, $uid) ?? '']), ARRAY_FILTER_USE_KEY);
         }
 
-        return Plan::from(self::codeSets($plan, $objects) + $objects, $stubs);
+        return Plan::from(self::used($plan, $objects), $stubs);
     }
 
     /**
-     * @param  array<string, array<string, \Reihe\Core\Plan\Entity>>  $objects
-     * @return array<string, array<string, \Reihe\Core\Plan\Entity>> the entries in use, those above them and their sets
+     * Objects with what they use of the enterprise, and what that uses: calendars with their bases, entries with those above them and
+     * their sets, own fields, level schemes with their codes.
+     *
+     * @param  array<string, array<string, Entity>>  $objects
+     * @return array<string, array<string, Entity>>
      */
-    private static function codeSets(Plan $plan, array $objects): array
+    private static function used(Plan $plan, array $objects): array
     {
-        $entries = $sets = [];
-        foreach ($objects['coding'] as $coding) {
-            for ($at = $coding instanceof Coding ? $coding->entry : null; $at !== null
-                && ! isset($entries[$at]); $at = $plan->entries[$at]->parent) {
-                $entries[$at] = true;
-                $sets[$plan->entries[$at]->codeSet] = true;
+        $found = [];
+        $new = $objects;
+        while (array_filter($new) !== []) {
+            $wanted = [];
+            foreach ($new as $kind => $all) {
+                foreach (EntityKind::from($kind)->entry()->references as $reference) {
+                    if ($reference->to->entry()->owner !== Owner::Enterprise || $reference->to === EntityKind::Branch) {
+                        continue;
+                    }
+                    foreach ($all as $object) {
+                        $uid = get_object_vars($object)[$reference->field] ?? null;
+                        is_string($uid) ? $wanted[$reference->to->value][$uid] = true : null;
+                    }
+                }
+            }
+            $schemes = $new[EntityKind::LevelScheme->value] ?? [];
+            foreach ($schemes === [] ? [] : $plan->levelCodes as $uid => $code) {
+                isset($schemes[$code->scheme]) ? $wanted[EntityKind::LevelCode->value][$uid] = true : null;
+            }
+            $new = [];
+            foreach ($wanted as $kind => $uids) {
+                $new[$kind] = array_diff_key(array_intersect_key($plan->all(EntityKind::from($kind)), $uids), $found[$kind] ?? []);
+                $found[$kind] = ($found[$kind] ?? []) + $new[$kind];
             }
         }
-
-        return ['entry' => array_intersect_key($plan->entries, $entries), 'codeSet' => array_intersect_key($plan->codeSets, $sets)];
-    }
-
-    /**
-     * @param  array<string, \Reihe\Core\Plan\Project>  $projects
-     * @param  array<string, \Reihe\Core\Plan\Activity>  $activities
-     * @return array<string, Calendar> those in use and their bases
-     */
-    private static function calendars(Plan $plan, array $projects, array $activities): array
-    {
-        $used = [];
-        foreach ([...array_values($projects), ...array_values($activities)] as $user) {
-            for ($at = $user->calendar; $at !== null && ! isset($used[$at]); $at = $plan->calendars[$at]->base) {
-                $used[$at] = true;
-            }
+        foreach ($found as $kind => $all) {
+            // in the order of the plan
+            $objects[$kind] = array_intersect_key($plan->all(EntityKind::from($kind)), $all);
         }
 
-        return array_intersect_key($plan->calendars, $used);
+        return $objects;
     }
 }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NSelect, NTreeSelect, type SelectOption, type TreeSelectOption } from 'naive-ui';
+import { NButton, NCheckbox, NInput, NSelect, type SelectOption, type TreeSelectOption } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { ViewColumn } from '@/api/client';
 import { parseDate, toIso } from '@/time/instant';
 import { readDate } from '@/time/typed';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import { OPERATORS, type Test } from './expression';
 
 /** Puts one test together: column, operator, value, another column or a span. */
@@ -81,8 +82,8 @@ const wrong = computed(() => text.value.trim() !== '' && typed.value === null &&
                 @update:value="(v: number) => (value = v === 1)" />
             <template v-if="is !== 'empty'">
                 <template v-if="column.kind === 'tree'">
-                    <NTreeSelect :value="(value as string[] | null)" multiple filterable clearable size="small" default-expand-all
-                        :options="treeOf(column.name)" :placeholder="t('selection.value')" :aria-label="t('selection.value')"
+                    <TreeSelect :value="(value as string[] | null)" multiple clearable
+                        :options="treeOf(column.name)" :placeholder="t('selection.value')" :label="t('selection.value')"
                         @update:value="(v: string[] | null) => (value = v)" />
                     <NCheckbox v-model:checked="below">{{ t('selection.below') }}</NCheckbox>
                 </template>

@@ -15,7 +15,13 @@ const { t } = useI18n();
 const board = useBoard();
 
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
-watch(finder, (select) => window.setTimeout(() => select?.focusInput(), 60)); // once the popover stands
+watch(finder, (select) => select && focusFinder(performance.now() + 2000));
+/** The popover can be typed into once it stands, however busy the page is. */
+function focusFinder(until: number): void {
+    const input = (finder.value?.$el as HTMLElement | undefined)?.querySelector('input');
+    finder.value?.focusInput();
+    if (finder.value && document.activeElement !== input && performance.now() < until) requestAnimationFrame(() => focusFinder(until));
+}
 const choices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const count = computed(() => {
     const [projects, activities] = [board.model?.projects.size ?? 0, board.model?.activities.size ?? 0];

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NButton, NInput, NTreeSelect } from 'naive-ui';
+import { NButton, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type CodeSet, messageOf } from '@/api/client';
 import { change, create, newUid } from '@/api/operations';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import { entryTree } from './entries';
 
 /** Assigns entries of a code set; a missing one is made right here. */
@@ -38,14 +39,14 @@ const one = (v: string | null) => emit('assign', v === null ? [] : [v]);
     <div class="field">
         <span class="label row"><span :title="set.description">{{ set.name }}</span><button v-if="!disabled" class="verb" type="button"
             @click="making = !making">{{ t('portfolio.codes.newValue') }}</button></span>
-        <NTreeSelect v-if="set.multiple" size="small" multiple filterable :disabled="disabled" clearable default-expand-all
-            :aria-label="set.name" :placeholder="t('portfolio.codes.none')" :value="value" :options="options"
+        <TreeSelect v-if="set.multiple" multiple :disabled="disabled" clearable
+            :label="set.name ?? ''" :placeholder="t('portfolio.codes.none')" :value="value" :options="options"
             @update:value="(v: string[] | null) => emit('assign', v ?? [])" />
-        <NTreeSelect v-else size="small" filterable :disabled="disabled" clearable default-expand-all :aria-label="set.name"
+        <TreeSelect v-else :disabled="disabled" clearable :label="set.name ?? ''"
             :placeholder="t('portfolio.codes.none')" :value="value[0] ?? null" :options="options" @update:value="one" />
         <form v-if="making" class="make" @submit.prevent="make">
             <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
-            <NTreeSelect v-model:value="below" size="small" clearable default-expand-all :aria-label="t('portfolio.codes.top')"
+            <TreeSelect v-model:value="below" clearable :label="t('portfolio.codes.top')"
                 :placeholder="t('portfolio.codes.top')" :options="options" />
             <span v-if="error" class="error">{{ error }}</span>
             <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.create') }}</NButton>

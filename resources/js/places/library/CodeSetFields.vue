@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NInputNumber, NPopconfirm, NSelect, NTreeSelect } from 'naive-ui';
+import { NButton, NCheckbox, NInput, NInputNumber, NPopconfirm, NSelect } from 'naive-ui';
 import { useI18n } from 'vue-i18n';
 import type { Branch, CodeSetList } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { branchTree } from '@/places/portfolio/view';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import { useAttempt } from '@/ui/attempt';
 
 /** What a code set is and who may do what with it. */
@@ -47,11 +48,10 @@ const destroy = () => run(() => change([remove('codeSet', props.set.uid)], t('ed
     <div v-for="f in (['assignedBy', 'addedBy', 'editedBy'] as const)" :key="f" class="field"><span class="label">{{
         t(`library.codes.fields.${f}`) }}</span><NSelect size="small" :value="set[f]" :options="roles" :disabled="!set.mayChange"
         :aria-label="t(`library.codes.fields.${f}`)" @update:value="(v: string) => save(f, v)" /></div>
-    <div v-if="set.scope === 'project'" class="field"><span class="label">{{ t('library.codes.fields.demandedOn') }}</span><NTreeSelect
-        size="small"
-        :value="set.demandedOn ?? null" clearable filterable default-expand-all :disabled="!set.mayChange"
+    <div v-if="set.scope === 'project'" class="field"><span class="label">{{ t('library.codes.fields.demandedOn') }}</span><TreeSelect
+        :value="set.demandedOn ?? null" clearable :disabled="!set.mayChange"
         :placeholder="t('library.codes.free')"
-        :aria-label="t('library.codes.fields.demandedOn')" :options="branchTree(branches)"
+        :label="t('library.codes.fields.demandedOn')" :options="branchTree(branches)"
         @update:value="(v: string | null) => save('demandedOn', v)" /></div>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <NPopconfirm v-if="set.mayChange" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"

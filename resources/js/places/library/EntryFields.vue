@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NInputNumber, NTreeSelect } from 'naive-ui';
+import { NButton, NCheckbox, NInput, NInputNumber } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type CodeEntry, type CodeSetList, http } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { entryTree } from '@/places/codes/entries';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';
 import { tone } from '@/ui/theme';
@@ -51,8 +52,8 @@ async function go(): Promise<void> {
     <p class="faint">{{ t('library.codes.uses', uses) }}{{ beyond ? t('library.codes.beyond') : '' }}</p>
     <section v-if="set.mayEdit">
         <h3>{{ t('library.codes.remove') }}</h3>
-        <NTreeSelect v-model:value="into" size="small" clearable filterable default-expand-all :options="others"
-            :placeholder="t('library.codes.replaceBy')" :aria-label="t('library.codes.replaceBy')" />
+        <TreeSelect v-model:value="into" clearable :options="others"
+            :placeholder="t('library.codes.replaceBy')" :label="t('library.codes.replaceBy')" />
         <p class="faint">{{ t(into === null ? 'library.codes.removeAbout' : 'library.codes.mergeAbout', { n: uses }) }}</p>
         <NButton size="small" :disabled="(uses > 0 || beyond) && into === null" :loading="busy" @click="go">{{ t(into === null
             ? 'inspector.delete' : 'library.codes.merge') }}</NButton>

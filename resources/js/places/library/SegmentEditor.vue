@@ -77,7 +77,7 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
             <button class="verb" @click="drop">{{ t('inspector.remove') }}</button>
         </div>
         <template v-if="segments.length">
-            <NSelect :value="on" size="small" filterable :aria-label="t('library.levels.sampleOf')"
+            <NSelect :value="on" size="small" filterable :input-props="{ 'aria-label': t('library.levels.sampleOf') }"
                 :options="(portfolio.data.value?.projects ?? [])
                     .map((p) => ({ label: `${p.key}  ${p.name}`, value: p.uid }))" @update:value="(v: string) => (project = v)" />
             <ul class="sample tabular">

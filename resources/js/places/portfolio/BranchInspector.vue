@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
-import { NButton, NInput, NPopconfirm, NTreeSelect } from 'naive-ui';
+import { NButton, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type Branch, http, messageOf, type Portfolio } from '@/api/client';
@@ -8,6 +8,7 @@ import { change, remove, update } from '@/api/operations';
 import { user } from '@/session';
 import { formatDays, formatWork } from '@/time/duration';
 import { formatDay } from '@/time/instant';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import { branchTree } from './view';
 
@@ -83,7 +84,7 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section v-if="administers && !isRoot">
         <h3>{{ t('portfolio.branch.parent') }}</h3>
-        <NTreeSelect size="small" :value="branch.parent" default-expand-all filterable :aria-label="t('portfolio.branch.parent')"
+        <TreeSelect :value="branch.parent" :label="t('portfolio.branch.parent')"
             :options="branchTree(data.branches, (b) => b.role === 'administrator')"
             @update:value="(v: string) => (moving = v === branch.parent ? null : v)" />
         <MoveWarning v-if="moving" class="inline" :data="data" :move="{ kind: 'branch', uid: branch.uid, to: moving }"
@@ -103,8 +104,8 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
     <section v-if="mayName && !isRoot">
         <h3>{{ t('portfolio.branch.merge') }}</h3>
         <div class="merge">
-            <NTreeSelect v-model:value="merging" size="small" default-expand-all filterable clearable
-                :aria-label="t('portfolio.branch.merge')"
+            <TreeSelect v-model:value="merging" clearable
+                :label="t('portfolio.branch.merge')"
                 :placeholder="t('portfolio.branch.mergeInto')"
                 :options="branchTree(data.branches, (b) => b.mayPlan && b.uid !== branch.uid)" />
             <NButton size="small" :disabled="merging === null" @click="merge">{{ t('portfolio.branch.mergeNow') }}</NButton>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect, NTreeSelect } from 'naive-ui';
+import { NButton, NInput, NSelect } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type Copied, http, messageOf, type Portfolio, type Source } from '@/api/client';
@@ -7,6 +7,7 @@ import { newUid } from '@/api/operations';
 import { useSources } from '@/api/queries';
 import { formatMoment, toIso } from '@/time/instant';
 import { readDate } from '@/time/typed';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from './CopyOptions.vue';
 import { usualCopy } from './copying';
 import { branchTree } from './view';
@@ -86,10 +87,9 @@ async function send(dryRun: boolean): Promise<void> {
         </div>
         <div v-if="others.length" class="field"><span class="label">{{ t('copy.along') }}</span><NSelect
             v-model:value="along" multiple filterable
-            size="small" :options="others" :placeholder="t('copy.alongHint')" :aria-label="t('copy.along')" /></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NTreeSelect v-model:value="branch"
-            size="small" filterable
-            default-expand-all :aria-label="t('portfolio.project.branch')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
+            size="small" :options="others" :placeholder="t('copy.alongHint')" :input-props="{ 'aria-label': t('copy.along') }" /></div>
+        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><TreeSelect v-model:value="branch"
+            :label="t('portfolio.project.branch')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
         <div v-if="!asTemplate" class="field"><label for="copy-start">{{ t('portfolio.project.start') }}</label><NInput
             v-model:value="start"
             size="small" placeholder="" :input-props="{ id: 'copy-start' }" /><span class="hint"

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect } from 'naive-ui';
+import { NButton, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { messageOf, type Portfolio } from '@/api/client';
 import { change, create as make, newUid } from '@/api/operations';
+import TreeSelect from '@/ui/TreeSelect.vue';
+import { branchTree } from './view';
 
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
-const emit = defineEmits<{ done: [] }>();
+const emit = defineEmits<{ done: [uid: string] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
@@ -19,7 +21,7 @@ async function create(): Promise<void> {
     try {
         await change([make('branch', uid, { parent: parent.value, name: name.value.trim() })],
             t('edit.created', { name: name.value.trim() }), `c${uid}`);
-        emit('done');
+        emit('done', uid);
     } catch (e) {
         error.value = messageOf(e);
     }
@@ -30,8 +32,8 @@ async function create(): Promise<void> {
     <form class="form" @submit.prevent="create">
         <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" autofocus placeholder=""
             :input-props="{ id: 'b-name' }" /></div>
-        <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><NSelect v-model:value="parent"
-            :aria-label="t('portfolio.branch.parent')" :options="planned.map((b) => ({ label: b.name, value: b.uid }))" /></div>
+        <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><TreeSelect v-model:value="parent"
+            :label="t('portfolio.branch.parent')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit"
             :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect, NTreeSelect } from 'naive-ui';
+import { NButton, NInput, NSelect } from 'naive-ui';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
@@ -9,6 +9,7 @@ import { change, create as make, newUid } from '@/api/operations';
 import { formatMoment, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
 import CodePicker from '@/places/codes/CodePicker.vue';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from './CopyOptions.vue';
 import { type CopyChoice, usualCopy } from './copying';
 import OwnInput from './OwnInput.vue';
@@ -110,8 +111,8 @@ async function create(): Promise<void> {
 
 <template>
     <form class="form" @submit.prevent="create">
-        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><NTreeSelect v-model:value="branch" filterable
-            default-expand-all :aria-label="t('portfolio.project.branch')" placeholder=""
+        <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><TreeSelect v-model:value="branch"
+            :label="t('portfolio.project.branch')" placeholder=""
             :options="branchTree(data.branches, (b) => b.mayPlan)" />
         </div>
         <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus
@@ -126,7 +127,8 @@ async function create(): Promise<void> {
             :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
             || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect :value="from ?? ''" filterable
-            :aria-label="t('portfolio.project.from')" :options="origins" @update:value="(v: string) => (from = v || null)" /></div>
+            :input-props="{ 'aria-label': t('portfolio.project.from') }" :options="origins"
+            @update:value="(v: string) => (from = v || null)" /></div>
         <CopyOptions v-if="from" v-model="copying" />
         <div v-else class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"

@@ -110,7 +110,7 @@ useCommands([
         <SidePanel v-else-if="panel === 'new-project'" :title="t('portfolio.project.title')" @close="panel = null"><NewProject :data="data"
             :branch="branchHere" @done="created" @made="refresh" /></SidePanel>
         <SidePanel v-else-if="panel === 'new-branch'" :title="t('portfolio.branch.title')" @close="panel = null"><NewBranch :data="data"
-            :branch="branchHere" @done="(panel = null), refresh()" /></SidePanel>
+            :branch="branchHere" @done="(uid) => created(`b:${uid}`)" /></SidePanel>
         <SidePanel v-else-if="panel === 'table'" :title="t('portfolio.table.title')" @close="panel = null"><CodeTablePanel
             @done="refresh" /></SidePanel>
         <SidePanel v-else-if="panel === 'chosen' && branch" :title="branch.name" @close="panel = null"><BranchInspector :key="branch.uid"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NPopconfirm, NTreeSelect } from 'naive-ui';
+import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref, toRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '@/api/client';
@@ -8,6 +8,7 @@ import { formatDay } from '@/time/instant';
 import CodePicker from '@/places/codes/CodePicker.vue';
 import CopyForm from './CopyForm.vue';
 import { codedWith, codingOperations } from '@/places/codes/entries';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
 import OwnValues from './OwnValues.vue';
@@ -76,8 +77,8 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
     <OwnValues v-if="data.ownFields.length" :fields="data.ownFields" :projects="projects" :disabled="!mayPlan" @changed="emit('changed')" />
     <section v-if="one" class="codes">
         <h3>{{ t('portfolio.details.branch') }}</h3>
-        <NTreeSelect size="small" :value="one.branch" :disabled="!mayPlan" default-expand-all filterable
-            :aria-label="t('portfolio.details.branch')" :options="branchTree(data.branches, (b) => b.mayPlan)"
+        <TreeSelect :value="one.branch" :disabled="!mayPlan"
+            :label="t('portfolio.details.branch')" :options="branchTree(data.branches, (b) => b.mayPlan)"
             @update:value="(v: string) => (moving = v === one!.branch ? null : v)" />
         <MoveWarning v-if="moving" class="inline" :data="data" :move="{ kind: 'project', uid: one.uid, to: moving }"
             @close="moving = null" @done="(moving = null), emit('changed')" />

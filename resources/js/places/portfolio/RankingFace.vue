@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { messageOf, type Operation, type Portfolio } from '@/api/client';
 import { change, update } from '@/api/operations';
 import { isDark } from '@/ui/appearance';
+import { vCalled } from '@/ui/called';
 import { tone } from '@/ui/theme';
 import WeightComparison from './WeightComparison.vue';
 import { keptWeights, ranked, type Ranked, type Weights } from './ranking';
@@ -83,12 +84,12 @@ async function keep(): Promise<void> {
                         @click="open = open === s.uid ? null : s.uid">{{ open === s.uid ? '▾'
                         : '▸' }} {{ s.name }}</button><span class="tabular">{{ round(weights[s.uid] ?? 0) }}</span>
                 </div>
-                <NSlider :value="weights[s.uid] ?? 0" :min="0" :max="MOST" :step="0.5" :tooltip="false" :aria-label="s.name"
+                <NSlider v-called="s.name!" :value="weights[s.uid] ?? 0" :min="0" :max="MOST" :step="0.5" :tooltip="false"
                     @update:value="(w: number) => set(s.uid, w)" />
                 <div v-if="open === s.uid" class="entries">
                     <div v-for="e in s.entries" :key="e.uid">
                         <div class="line"><span>{{ e.name }}</span><span class="tabular">{{ round(weights[e.uid] ?? 0) }}</span></div>
-                        <NSlider :value="weights[e.uid] ?? 0" :min="0" :max="MOST" :step="0.5" :tooltip="false" :aria-label="e.name"
+                        <NSlider v-called="e.name!" :value="weights[e.uid] ?? 0" :min="0" :max="MOST" :step="0.5" :tooltip="false"
                             @update:value="(w: number) => set(e.uid, w)" />
                     </div>
                 </div>

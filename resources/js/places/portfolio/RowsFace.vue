@@ -73,6 +73,11 @@ const paint = (view: AxisView) => paintPortfolio(view, rows.value, chosenRows.va
 const rowOf = (id: string) => rows.value.find((r) => r.id === id);
 const chosenRows = computed(() => new Set([...props.selected].flatMap((id) => (id.startsWith('b:')
     ? rows.value.filter((r) => 'branch' in r && r.branch === id).map((r) => r.id) : [id]))));
+// what was made or chosen elsewhere comes into sight
+watch(chosenRows, (now, before) => {
+    const more = [...now].filter((id) => !before.has(id)).at(-1);
+    if (more !== undefined) table.value?.reveal(more);
+}, { flush: 'post' });
 const pick = (ids: Set<string>) => emit('select', new Set([...ids].map((id) => {
     const row = rowOf(id);
     return row && 'branch' in row ? String(row.branch) : id;

@@ -33,7 +33,8 @@ const setFilter = (g: Group) => emit('change', { filter: simplified(g) === null 
             <template #trigger><button class="verb">{{ t('portfolio.show') }}</button></template>
             <div class="show">
                 <label class="field"><span class="label">{{ t('portfolio.columnsShown') }}</span><NSelect multiple filterable size="small"
-                    :value="look.columns" :options="choices" @update:value="(columns: string[]) => emit('change', { columns })" /></label>
+                    :input-props="{ 'aria-label': t('portfolio.columnsShown') }" :value="look.columns" :options="choices"
+                    @update:value="(columns: string[]) => emit('change', { columns })" /></label>
                 <label class="field"><span class="label">{{ t('portfolio.colour') }}</span><NSelect size="small" :value="look.colour"
                     :options="colours" @update:value="(colour: string) => emit('change', { colour })" /></label>
                 <NCheckbox :checked="look.empty" @update:checked="(empty) => emit('change', { empty })">{{ t('portfolio.showEmpty') }}

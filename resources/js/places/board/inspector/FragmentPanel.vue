@@ -108,7 +108,7 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
     <section class="part">
         <h3>{{ t('fragment.into', { place }) }}</h3>
         <NSelect v-model:value="uid" size="small" filterable :options="offered.map((s) => ({ label: `${s.key}  ${s.name}`, value: s.uid }))"
-            :placeholder="t('fragment.choose')" :aria-label="t('fragment.choose')" />
+            :placeholder="t('fragment.choose')" :input-props="{ 'aria-label': t('fragment.choose') }" />
         <span v-if="uid" class="chip" draggable="true" @dragstart="(e) => e.dataTransfer?.setData('text/x-reihe-fragment', uid!)">{{
             t('fragment.drag') }}</span>
             
@@ -128,7 +128,7 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
                                                                   class="faint">{{ e.hint }}</span></span>
                 <NSelect :value="ties[e.key] ?? null" size="small" filterable clearable :options="activities"
                     :placeholder="t('fragment.open')"
-                    :aria-label="e.label" @update:value="(v: string | null) => (ties = { ...ties, [e.key]: v })" /></div>
+                    :input-props="{ 'aria-label': e.label }" @update:value="(v: string | null) => (ties = { ...ties, [e.key]: v })" /></div>
             <div v-if="ripple" class="ripple"
                 role="status"><b>{{ t('fragment.would', { n: codes.length }) }}</b> {{ rippled }}
                 <p class="faint">{{ codes.slice(0, 5).join(', ') }} …</p></div>

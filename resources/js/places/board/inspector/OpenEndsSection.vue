@@ -39,7 +39,7 @@ async function drop(uid: string): Promise<void> {
                 class="faint">{{ e.type }}</span></span>
             <template v-if="editable">
                 <NSelect size="small" filterable :value="null" :options="choices" :placeholder="t('openEnd.tie')"
-                    :aria-label="t('openEnd.tie')"
+                    :input-props="{ 'aria-label': t('openEnd.tie') }"
                     @update:value="(v: string) => tie(e, v)" />
                 <button class="verb" @click="drop(e.uid)">{{ t('openEnd.drop') }}</button>
             </template>
