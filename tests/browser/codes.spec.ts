@@ -138,11 +138,12 @@ test('a WBS is built from pasted level codes, and codes are put together again',
     await levels.getByRole('button', { name: 'Preview' }).click();
     await expect(levels.locator('[data-test=rows-read]')).toContainText('QQ is not in the list of Discipline');
     await levels.getByRole('button', { name: 'Build the WBS' }).click();
+    await expect(row(page, 'Zone 4')).toBeVisible();
     await find(page, 'X1');
     await expect(row(page, 'New work')).toBeVisible();
-    await expect(row(page, 'Zone 4')).toBeVisible();
     await page.getByRole('treegrid').press('Home');
     await levels.getByRole('button', { name: /Put \d+ codes together again/ }).click();
+    await expect(row(page, 'X1')).toHaveCount(0);
     const made = await find(page, 'GANN-EL-Z04-0020');
     await expect(made).toContainText('New work');
     await page.getByRole('treegrid').press('Control+z');

@@ -29,6 +29,7 @@ export async function find(page: Page, text: string): Promise<Locator> {
     await page.getByRole('treegrid').press('f');
     await expect(page.locator('.find input')).toBeFocused();
     await page.keyboard.type(text);
+    await expect(page.locator('.n-base-select-option').filter({ hasText: text }).first()).toBeVisible();
     await page.keyboard.press('Enter');
     await expect(row(page, text)).toHaveAttribute('aria-selected', 'true');
     return row(page, text);
@@ -38,11 +39,14 @@ export async function find(page: Page, text: string): Promise<Locator> {
 export async function sight(page: Page, wanted: Locator): Promise<Locator> {
     await page.getByRole('treegrid').hover({ position: { x: 120, y: 200 } });
     await page.mouse.wheel(0, -100_000);
-    for (let i = 0; i < 30 && (await wanted.count()) === 0; i++) {
-        await page.mouse.wheel(0, 280);
-        await page.waitForTimeout(60);
-    }
-    await expect(wanted).toBeVisible();
+    await expect(async () => {
+        for (let i = 0; i < 12 && (await wanted.count()) === 0; i++) {
+            await page.mouse.wheel(0, 200);
+            await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
+        }
+        if ((await wanted.count()) === 0) await page.mouse.wheel(0, -100_000);
+        await expect(wanted).toBeVisible({ timeout: 300 });
+    }).toPass();
     return wanted;
 }
 
