@@ -8,6 +8,7 @@ use App\Access\Reach;
 use App\Planning\PlanStore;
 use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Copying\Copy;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Stub;
@@ -44,17 +45,19 @@ final readonly class Sources
     }
 
     /**
-     * Activities within reach that open ends and links name.
+     * Activities within reach that open ends and links name, or that give instead.
      *
+     * @param  array<string, string>  $keys  key of a giver's project => key of the one that gives instead
      * @return array<string, string> `KEY/CODE` => uid
      */
-    public function givers(Plan $plan): array
+    public function givers(Plan $plan, array $keys): array
     {
         $labels = array_map(static fn ($end): string => $end->label, $plan->openEnds);
         foreach ($plan->links as $link) {
             $labels[] = $plan->label($link->from);
         }
-        $codes = array_values(array_unique(array_map(static fn (string $l): string => explode('/', $l, 2)[1] ?? '', $labels)));
+        $codes = array_values(array_unique(array_map(static fn (string $l): string => explode('/', Copy::giver($l, $keys), 2)[1] ?? '',
+            $labels)));
         $found = [];
         foreach (array_chunk($codes, Rows::CHUNK) as $chunk) {
             foreach ($this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))

@@ -22,7 +22,7 @@ final class FilledPlan
         'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
-    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue', 'levelScheme', 'levelCode', 'openEnd', 'insertion'];
+    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue', 'levelScheme', 'levelCode', 'insertion'];
 
     /** what random plans have by themselves */
     private const MORE = [
@@ -36,7 +36,7 @@ final class FilledPlan
         'remark' => [], 'codeSet' => ['description' => 'What “it” is', 'keyLength' => 50, 'multiple' => true, 'weight' => 2.5,
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
-        'coding' => [], 'assignment' => [],
+        'coding' => [], 'assignment' => [], 'openEnd' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -60,6 +60,11 @@ final class FilledPlan
                 $objects['remark']["r{$n}"] = EntityKind::Remark
                     ->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad',
                         'written' => '2026-03-04T10:20']);
+            }
+            if ($n % 3 === 0) {
+                $objects['openEnd']["o{$n}"] = EntityKind::OpenEnd
+                    ->read("o{$n}", ['activity' => $uid, 'side' => 'successor', 'type' => 'SF', 'lag' => -90, 'lagCalendar' => 'elapsed',
+                        'label' => 'GONE/A 1', 'name' => 'What “was” there', 'note' => 'A & B']);
             }
             $a = $plan->activities[$uid];
             if ($a->isStarted() && ! $a->isFinished()) {

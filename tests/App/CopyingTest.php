@@ -128,6 +128,14 @@ final class CopyingTest extends TestCase
                 && $plan->projectOf($l->from) !== $made->json('projects.0')));
         self::assertEqualsCanonicalizing(['OSTV/OSTV-CM-0050', 'LYNG/LYNG-CM-0050'], array_values($from));
         $this->assertResultsAreTrue();
+        // or from another project, whose codes begin with its key
+        $other = $this->copy([$vessel => 'SKUA'], ['handovers' => 'tie', 'giverKeys' => ['LYNG' => 'OSTV', 'OSTV' => 'GRID']])->assertOk();
+        $plan = $this->plan();
+        $from = array_filter($plan->links, static fn ($l): bool => $plan->projectOf($l->to) === $other->json('projects.0')
+            && $plan->projectOf($l->from) !== $other->json('projects.0'));
+        self::assertSame(['OSTV/OSTV-CM-0050'], array_values(array_map(static fn ($l): string => $plan->label($l->from), $from)));
+        self::assertContains('OSTV/OSTV-CM-0050', array_map(static fn ($e): string => $e->label, array_filter($plan->openEnds,
+            static fn ($e): bool => $plan->projectOf($e->activity) === $other->json('projects.0'))), 'GRID has no such activity');
         // independent afterwards
         $this->change([self::update('project', $vessel, ['name' => 'Changed'])])->assertOk();
         self::assertSame('Copy EIDR', $this->plan()->projects[$made->json('projects.0')]->name);

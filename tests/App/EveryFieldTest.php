@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Exchange\Format;
 use App\Planning\News;
+use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Reihe\Core\Plan\EntityKind;
@@ -228,6 +230,27 @@ final class EveryFieldTest extends TestCase
         }
         self::assertEqualsCanonicalizing(self::FROM_OUTSIDE, $said);
         $this->assertSamePlan($before, $this->plan());
+    }
+
+    /** What a subset refers to goes along: objects of every kind, one project or two, each format. */
+    public function test_any_subset_of_the_projects_goes_out_and_is_read_again(): void
+    {
+        $this->objects();
+        $this->change([self::update('project', 'prj-GRID', ['levelScheme' => 'scheme-free']),
+            self::made('levelCode', 'lc-below', ['scheme' => 'scheme-free', 'parent' => 'lc-top', 'level' => 2, 'code' => 'B',
+                'name' => 'B']),
+            self::made('ownField', 'own-text', ['scope' => 'project', 'name' => 'Text']),
+            self::made('ownValue', 'own-of-project', ['project' => 'prj-GRID', 'field' => 'own-text', 'value' => 'x'])])->assertOk();
+        foreach (['GRID', 'CREW', 'GRID,CREW', 'TERN'] as $projects) {
+            foreach (Format::cases() as $format) {
+                $file = $this->get("/api/v1/exchange/export?projects={$projects}&format={$format->value}");
+                self::assertSame(200, $file->status(), "{$projects} {$format->value} {$file->getContent()}");
+                $preview = $this->post('/api/v1/exchange/import', ['branch' => 'branch-archive',
+                    'file' => UploadedFile::fake()->createWithContent("f.{$format->suffix()}", (string) $file->getContent())],
+                    ['Accept' => 'application/json']);
+                self::assertSame(201, $preview->status(), "{$projects} {$format->value} {$preview->getContent()}");
+            }
+        }
     }
 
     /** Objects that hold nothing else, so that any field of theirs may be changed alone. */

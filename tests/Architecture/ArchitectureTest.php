@@ -95,6 +95,8 @@ final class ArchitectureTest extends TestCase
     {
         $below = ['words' => ['time', 'api'], 'time' => [], 'api' => [], 'ui' => ['words', 'time', 'api'], 'axis' => ['time', 'ui'],
             'rows' => ['axis', 'ui', 'words', 'time'],
+            'codes' => ['api', 'ui', 'words', 'time'], 'chart' => ['api', 'ui', 'words', 'time'],
+            'selection' => ['codes', 'api', 'ui', 'words', 'time'], 'copying' => ['codes', 'api', 'ui', 'words', 'time'],
             'frame' => ['api', 'session', 'ui', 'words', 'time']];
         $root = dirname(__DIR__, 2).'/resources/js';
         $checked = 0;

@@ -64,14 +64,14 @@ final class CopyController
     {
         /** @var array{projects: list<array{uid: string, key: string, name: string}>, branch: string, start?: string|null, kept?: string,
          *     parts?: list<string>, handovers?: string, baselines?: bool, fields?: array<string, mixed>, codes?: list<string>,
-         *     own?: array<string, string>} $input */
+         *     own?: array<string, string>, giverKeys?: array<string, string>} $input */
         $input = $request->validate([
             'projects' => 'required|array|min:1|max:'.self::MOST, 'projects.*.uid' => 'required|string|distinct',
             'projects.*.key' => 'required|string|max:20', 'projects.*.name' => 'required|string|max:255', 'branch' => 'required|string',
             'start' => 'nullable|string', 'kept' => [Rule::in([Kept::Here->value, Kept::Template->value])],
             'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)], 'handovers' => [Rule::enum(Handovers::class)],
             'baselines' => 'boolean', 'fields' => 'array', 'codes' => 'array', 'codes.*' => 'string', 'own' => 'array',
-            'own.*' => 'string|max:500',
+            'own.*' => 'string|max:500', 'giverKeys' => 'array|max:50', 'giverKeys.*' => 'string|max:20',
         ]);
         try {
             $start = ($input['start'] ?? null) === null ? null : Instant::parse($input['start']);
@@ -85,8 +85,8 @@ final class CopyController
         $plan = $this->sources->plan(array_map(strval(...), array_keys($projects)));
         $handovers = Handovers::from($input['handovers'] ?? Handovers::Open->value);
         $copy = Copy::of($plan, new CopyWish($projects, $input['branch'], Composer::stem($request), $start,
-            Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers),
-            $handovers === Handovers::Tie ? $this->sources->givers($plan) : []);
+            Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers,
+            $input['giverKeys'] ?? []), $handovers === Handovers::Tie ? $this->sources->givers($plan, $input['giverKeys'] ?? []) : []);
         $extras = new CopyExtras($plan, $input['fields'] ?? [], $input['codes'] ?? [], $input['own'] ?? []);
         $outcome = $this->composer->carryOut($request, $extras->into($copy->operations),
             implode(', ', array_column($projects, 'key')).' from '

@@ -137,6 +137,20 @@ final class Copy
             ? mb_substr($to.substr($code, strlen($from)), 0, 60) : $code;
     }
 
+    /**
+     * Who gives instead of an activity.
+     *
+     * @param  string  $label  `KEY/CODE`
+     * @param  array<string, string>  $keys  key of its project => key of the one that gives instead
+     * @return string `KEY/CODE`
+     */
+    public static function giver(string $label, array $keys): string
+    {
+        [$key, $code] = explode('/', $label, 2) + [1 => ''];
+
+        return isset($keys[$key]) ? "{$keys[$key]}/".self::renamed($code, $key, $keys[$key]) : $label;
+    }
+
     /** What stands on activities. */
     private function standing(): void
     {
@@ -189,7 +203,8 @@ final class Copy
     /** An open end of what is copied: tied where that is wanted and can be, left open, or dropped. */
     private function open(OpenEnd $end): void
     {
-        $giver = $this->wish->handovers === Handovers::Tie && $end->side === Side::Predecessor ? $this->givers[$end->label] ?? null : null;
+        $giver = $this->wish->handovers === Handovers::Tie && $end->side === Side::Predecessor
+            ? $this->givers[self::giver($end->label, $this->wish->giverKeys)] ?? null : null;
         if ($giver !== null) {
             $link = $end->tied('-', $giver);
             $this->operations[] = Operation::create(EntityKind::Link, $this->uid($end->uid), ['to' => $this->uid($end->activity)]

@@ -20,6 +20,7 @@ final readonly class CopyWish
      * @param  int|null  $start  of the earliest of them; null leaves all dates as they are
      * @param  list<string>  $parts  of {@see PARTS}
      * @param  Handovers  $handovers  what becomes of links with projects that are not copied along
+     * @param  array<string, string>  $giverKeys  key of a giver's project => key of the one that gives instead
      */
     public function __construct(
         public array $projects,
@@ -29,6 +30,7 @@ final readonly class CopyWish
         public Kept $kept = Kept::Here,
         public array $parts = self::PARTS,
         public Handovers $handovers = Handovers::Open,
+        public array $giverKeys = [],
     ) {
         $keys = array_column($projects, 'key');
         if (array_unique($keys) !== $keys) {

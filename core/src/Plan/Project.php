@@ -9,6 +9,9 @@ final readonly class Project implements Entity
 {
     use Described;
 
+    /** fields that say how it stands in its enterprise; files leave them out */
+    public const STANDING = ['branch', 'levelScheme', 'home', 'madeFrom'];
+
     /** how many colours there are to tell projects apart */
     public const COLOURS = 8;
 

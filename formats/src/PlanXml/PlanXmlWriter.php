@@ -158,8 +158,7 @@ final class PlanXmlWriter
     private function project(Project $project): void
     {
         $this->xml->startElement('project');
-        $fields = array_diff_key($project->fields(), ['branch' => 0, 'levelScheme' => 0, 'home' => 0, 'madeFrom' => 0]
-            + ($project->archived ? [] : ['archived' => 0]));
+        $fields = array_diff_key($project->fields(), array_flip(Project::STANDING) + ($project->archived ? [] : ['archived' => 0]));
         $this->attributes(['uid' => $project->uid] + array_replace($fields,
             ['calendar' => $this->plan->calendars[$project->calendar]->key]));
         $this->codings($project->uid);

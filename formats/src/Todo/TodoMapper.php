@@ -29,7 +29,7 @@ final class TodoMapper
     /** written form of what need not be said */
     private const DEFAULTS = ['percentBy' => 'duration', 'kept' => 'here'];
 
-    private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'branch', 'position', 'constraints'];
+    private const STRUCTURE = ['project', 'parent', 'wbs', 'name', 'position', 'constraints', ...Project::STANDING];
 
     /** @var array<string, array<string, string>> uid of what is coded => uid of the coding => category */
     private array $categories = [];

@@ -1729,6 +1729,10 @@ export interface paths {
                          * @enum {unknown}
                          */
                         handovers?: "open" | "tie" | "drop";
+                        /** @description Key of a giver’s project to the key of the one that gives instead, for handovers that are tied */
+                        giverKeys?: {
+                            [key: string]: string;
+                        };
                         /** @description The current baseline comes along */
                         baselines?: boolean;
                         /** @description lead, deadline of the copies */

@@ -27,13 +27,18 @@ const drawn = computed(() => layout(props.nodes, closed.value, across.value));
 const tall = computed(() => cardHeight(props.nodes));
 const byId = computed(() => new Map(drawn.value.cards.map((c) => [c.node.id, c])));
 
-function fit(): void {
-    const k = Math.min(1, width.value / drawn.value.width, height.value / drawn.value.height);
-    view.value = { k, x: Math.max(0, (width.value - drawn.value.width * k) / 2),
-        y: Math.max(0, (height.value - drawn.value.height * k) / 2) };
+const READABLE = 0.7;
+/** All of it in sight; at first only as far as it can still be read, then the root stays in the middle of its side. */
+function fit(least = 0): void {
+    const k = Math.max(least, Math.min(1, width.value / drawn.value.width, height.value / drawn.value.height));
+    const root = drawn.value.cards[0];
+    const place = (room: number, size: number, middle: number) => (size * k <= room ? (room - size * k) / 2
+        : Math.min(0, Math.max(room - size * k, room / 2 - middle * k)));
+    view.value = { k, x: place(width.value, drawn.value.width, (root?.x ?? 0) + CARD.width / 2),
+        y: place(height.value, drawn.value.height, (root?.y ?? 0) + tall.value / 2) };
 }
 watch([width, () => props.nodes.length > 0], ([w], [before]) => {
-    if (w && (!before || view.value.k === 1)) fit();
+    if (w && (!before || view.value.k === 1)) fit(READABLE);
 });
 function zoom(by: number, at = { x: width.value / 2, y: height.value / 2 }): void {
     const k = Math.max(0.05, Math.min(3, view.value.k * by));
@@ -137,6 +142,18 @@ function up(): void {
     if (d?.id && d.moved && d.over) emit('move', d.id, d.over);
 }
 
+const pen = document.createElement('canvas').getContext('2d')!;
+/** The title as far as it has room behind the code. */
+function titleOf(c: Placed): string {
+    const family = getComputedStyle(document.body).fontFamily;
+    pen.font = `650 14px ${family}`;
+    const room = CARD.width - (c.children ? 44 : 20) - (c.node.code ? pen.measureText(c.node.code).width + 6 : 0);
+    pen.font = `14px ${family}`;
+    let text = c.node.title;
+    if (pen.measureText(text).width <= room) return text;
+    while (text !== '' && pen.measureText(`${text}…`).width > room) text = text.slice(0, -1);
+    return `${text.trimEnd()}…`;
+}
 const said = (c: Placed) => [c.node.code, c.node.title, ...(c.node.lines ?? [])].filter(Boolean).join(', ');
 const picture = () => svgText(svg.value!, drawn.value.width, drawn.value.height, palette.value.paper);
 const saveSvg = () => download(new Blob([picture()], { type: 'image/svg+xml' }), `${props.label}.svg`);
@@ -178,7 +195,7 @@ defineExpose({ fit, zoom, saveSvg, savePng, print, rename, /** all but the outer
                     <svg x="12" y="0" :width="CARD.width - (c.children ? 44 : 20)" :height="tall" overflow="hidden">
                         <text y="18" font-size="14" :fill="c.node.faint ? palette.faint : palette.ink"><tspan v-if="c.node.code"
                             font-weight="650">{{ c.node.code }}</tspan><tspan
-                            :dx="c.node.code ? 6 : 0">{{ c.node.title }}</tspan></text>
+                            :dx="c.node.code ? 6 : 0">{{ titleOf(c) }}</tspan></text>
                         <text v-for="(line, i) in c.node.lines ?? []" :key="i" :y="CARD.head + 11 + i * CARD.line" font-size="12"
                             :fill="palette.faint">{{ line }}</text>
                     </svg>

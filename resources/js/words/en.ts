@@ -154,6 +154,9 @@ export default {
         nameOf: 'Name from {key}', would: '{n} changes.', openEnds: '1 link is left open. | {n} links are left open.',
         part: { activities: 'activities', codes: 'codes', work: 'work', costs: 'costs', constraints: 'constraints', deadlines: 'deadlines',
             remarks: 'remarks', ownValues: 'own fields', baselines: 'current baseline' },
+        givers: 'Another project gives instead',
+            giversHint: 'Key of the giver = key of the one that gives in its place; several with commas.',
+        giversWrong: 'Write it as OSTV = KALV, GRID = KGRD.',
         with: { tie: 'tie to the same giver, else leave open', open: 'leave open', drop: 'drop' },
     },
     sources: {

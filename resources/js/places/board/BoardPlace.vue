@@ -5,7 +5,7 @@ import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { lastBoard } from '@/frame/lastBoard';
-import { type Coded, codedWith, codingOperations } from '@/places/codes/entries';
+import { type Coded, codedWith, codingOperations } from '@/codes/entries';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisView, RowTableHandle } from '@/rows/table';
 import { useCommands } from '@/ui/commands';

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { useArrangement, useBoardCodes } from '@/api/queries';
-import { entryTree } from '@/places/codes/entries';
+import { entryTree } from '@/codes/entries';
 import { bandWords, type Expression, entryName, type Wording } from '@/selection/expression';
 import { isDark, palette } from '@/ui/appearance';
 import { tone, type Tone } from '@/ui/theme';

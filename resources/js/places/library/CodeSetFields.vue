@@ -3,7 +3,7 @@ import { NButton, NCheckbox, NInput, NInputNumber, NPopconfirm, NSelect } from '
 import { useI18n } from 'vue-i18n';
 import type { Branch, CodeSetList } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
-import { branchTree } from '@/places/portfolio/view';
+import { branchTree } from '@/codes/entries';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { useAttempt } from '@/ui/attempt';
 

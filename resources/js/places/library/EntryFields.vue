@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type CodeEntry, type CodeSetList, http } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
-import { entryTree } from '@/places/codes/entries';
+import { entryTree } from '@/codes/entries';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';

@@ -7,7 +7,7 @@ import { RouterLink, useRouter } from 'vue-router';
 import { ask, http, messageOf, type Source } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { usePortfolio, useSources } from '@/api/queries';
-import CopyForm from '@/places/portfolio/CopyForm.vue';
+import CopyForm from '@/copying/CopyForm.vue';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
 

@@ -10,7 +10,7 @@ import { formatDays, formatWork } from '@/time/duration';
 import { formatDay } from '@/time/instant';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
-import { branchTree } from './view';
+import { branchTree } from '@/codes/entries';
 
 /** A branch: its name and lead, what lies on it rolled up, who reaches it; move, merge, archive, delete. */
 const props = defineProps<{ data: Portfolio; branch: Branch }>();

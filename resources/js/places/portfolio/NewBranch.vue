@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { messageOf, type Portfolio } from '@/api/client';
 import { change, create as make, newUid } from '@/api/operations';
 import TreeSelect from '@/ui/TreeSelect.vue';
-import { branchTree } from './view';
+import { branchTree } from '@/codes/entries';
 
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [uid: string] }>();

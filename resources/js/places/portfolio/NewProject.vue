@@ -8,12 +8,12 @@ import { useSources } from '@/api/queries';
 import { change, create as make, newUid } from '@/api/operations';
 import { formatMoment, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
-import CodePicker from '@/places/codes/CodePicker.vue';
+import CodePicker from '@/codes/CodePicker.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
-import CopyOptions from './CopyOptions.vue';
-import { type CopyChoice, usualCopy } from './copying';
+import CopyOptions from '@/copying/CopyOptions.vue';
+import { copyBody, type CopyChoice, usualCopy } from '@/copying/copying';
 import OwnInput from './OwnInput.vue';
-import { branchTree } from './view';
+import { branchTree } from '@/codes/entries';
 
 /** A project in one form: where it hangs, what it is called, when it starts; everything else has defaults. */
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
@@ -80,7 +80,7 @@ async function create(): Promise<void> {
                 const answer = await ask(http.POST('/compose/copy', { body: {
                     projects: [{ uid: from.value, key: key.value, name: name.value.trim() }], branch: branch.value!,
                         start: toIso(startAt.value!),
-                    ...copying.value, changeSet: `c${uid}`, codes: demanded.value.flatMap((s) => codes.value[s.uid] ?? []),
+                    ...copyBody(copying.value), changeSet: `c${uid}`, codes: demanded.value.flatMap((s) => codes.value[s.uid] ?? []),
                     own: Object.fromEntries(Object.entries(own.value).filter(([, v]) => v !== '')),
                     fields: { ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
                         ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) } as never,

@@ -5,14 +5,13 @@ import { useI18n } from 'vue-i18n';
 import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { formatDay } from '@/time/instant';
-import CodePicker from '@/places/codes/CodePicker.vue';
-import CopyForm from './CopyForm.vue';
-import { codedWith, codingOperations } from '@/places/codes/entries';
+import CodePicker from '@/codes/CodePicker.vue';
+import CopyForm from '@/copying/CopyForm.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
 import OwnValues from './OwnValues.vue';
-import { branchTree } from './view';
+import { branchTree, codedWith, codingOperations } from '@/codes/entries';
 
 /** One project, or several: figures, codes, own fields, where it hangs; archive, delete. */
 const props = defineProps<{ data: Portfolio; projects: PortfolioProject[] }>();

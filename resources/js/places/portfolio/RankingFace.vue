@@ -61,7 +61,7 @@ async function keep(): Promise<void> {
                 <button v-for="r in list" :key="r.project.uid" class="project" role="listitem"
                     :class="{ selected: selected.has(r.project.uid) }" @click="emit('select', new Set([r.project.uid]))">
                     <span class="rank tabular">{{ r.rank }}</span>
-                    <span class="score tabular">{{ round(r.score) }}</span>
+                    <span class="score tabular">{{ r.score.toFixed(2) }}</span>
                     <span class="bar"><span :style="{ width: `${r.score}%`, background: tone((r.project.colour ?? 1) - 1, isDark).full }" />
                     </span>
                     <span class="name"><b>{{ r.project.key }}</b> {{ r.project.name }}</span>

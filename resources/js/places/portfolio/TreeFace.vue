@@ -9,7 +9,7 @@ import type { ChartNode } from '@/chart/tree';
 import TreeChart from '@/chart/TreeChart.vue';
 import { isDark } from '@/ui/appearance';
 import { tone } from '@/ui/theme';
-import { codingOperations } from '@/places/codes/entries';
+import { codingOperations } from '@/codes/entries';
 import { figure } from './figures';
 import MoveWarning from './MoveWarning.vue';
 import { type PortfolioLook, useWording } from './view';

@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import type { Portfolio } from '@/api/client';
 import { entryName, type Expression, type Wording } from '@/selection/expression';
-import { entryTree } from '@/places/codes/entries';
+import { branchTree, entryTree } from '@/codes/entries';
 
 /** How the portfolio is looked at; everything stands in the address. The server knows the first five. */
 export interface PortfolioLook {
@@ -71,10 +71,3 @@ export function useWording(data: Ref<Portfolio | null>) {
 }
 
 /** Branches as a tree to choose from. */
-export function branchTree(branches: Portfolio['branches'], allowed: (b: Portfolio['branches'][number]) => boolean = () => true,
-    parent: string | null = null): TreeSelectOption[] {
-    return branches.filter((b) => b.parent === parent).map((b) => {
-        const children = branchTree(branches, allowed, b.uid);
-        return { key: b.uid, label: b.name, disabled: !allowed(b), ...(children.length ? { children } : {}) };
-    });
-}

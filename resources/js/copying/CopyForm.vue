@@ -9,8 +9,8 @@ import { formatMoment, toIso } from '@/time/instant';
 import { readDate } from '@/time/typed';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from './CopyOptions.vue';
-import { usualCopy } from './copying';
-import { branchTree } from './view';
+import { copyBody, usualCopy } from './copying';
+import { branchTree } from '@/codes/entries';
 
 /** Several projects at once from one template or several (a programme with its handovers), or a template from projects. */
 const props = defineProps<{ data: Portfolio; source: Pick<Source, 'uid' | 'key' | 'name'>; more?: Pick<Source, 'uid' | 'key' | 'name'>[];
@@ -59,7 +59,7 @@ async function send(dryRun: boolean): Promise<void> {
             { body: { projects: chosen.value.map((s) => ({ uid: s.uid, ...named.value[s.uid]! })),
             branch: branch.value!, start: startAt.value === null ? null : toIso(startAt.value), kept: props.asTemplate ? 'template'
                 : 'here',
-            ...copying.value, dryRun, changeSet: changeSet.value } }));
+            ...copyBody(copying.value), dryRun, changeSet: changeSet.value } }));
         tried.value = dryRun ? answer : null;
         if (!dryRun) {
             const keys = chosen.value.map((s) => named.value[s.uid]!.key);

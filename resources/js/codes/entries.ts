@@ -1,5 +1,5 @@
 import type { TreeSelectOption } from 'naive-ui';
-import type { CodeSet, Operation } from '@/api/client';
+import type { CodeSet, Operation, Portfolio } from '@/api/client';
 import { create, newUid, remove, update } from '@/api/operations';
 
 /** What can be coded: a project, or an activity of one. */
@@ -34,5 +34,14 @@ export function entryTree(set: CodeSet, by: 'key' | 'uid', parent: string | null
     return set.entries.filter((e) => e.parent === parent).map((e) => {
         const children = entryTree(set, by, e.uid);
         return { key: e[by], label: e.name, ...(e.retired ? { disabled: true } : {}), ...(children.length ? { children } : {}) };
+    });
+}
+
+/** Branches as a tree to choose from; those that are not allowed can be seen. */
+export function branchTree(branches: Portfolio['branches'], allowed: (b: Portfolio['branches'][number]) => boolean = () => true,
+    parent: string | null = null): TreeSelectOption[] {
+    return branches.filter((b) => b.parent === parent).map((b) => {
+        const children = branchTree(branches, allowed, b.uid);
+        return { key: b.uid, label: b.name, disabled: !allowed(b), ...(children.length ? { children } : {}) };
     });
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { NCheckbox, NSelect } from 'naive-ui';
+import { NCheckbox, NInput, NSelect } from 'naive-ui';
 import { useI18n } from 'vue-i18n';
-import { type CopyChoice, PARTS } from './copying';
+import { type CopyChoice, giverKeys, PARTS } from './copying';
 
 /** What a copy takes along, and what becomes of its handovers. */
 const choice = defineModel<CopyChoice>({ required: true });
@@ -23,6 +23,11 @@ const toggle = (part: (typeof PARTS)[number], on: boolean) => (choice.value = { 
         :aria-label="t('copy.handovers')"
         :options="(['tie', 'open', 'drop'] as const).map((value) => ({ value, label: t(`copy.with.${value}`) }))"
         @update:value="(handovers: CopyChoice['handovers']) => (choice = { ...choice, handovers })" /></div>
+    <div v-if="choice.handovers === 'tie'" class="field"><label for="copy-givers">{{ t('copy.givers') }}</label><NInput
+        :value="choice.givers" size="small" placeholder="OSTV = KALV" :input-props="{ id: 'copy-givers' }"
+        :status="giverKeys(choice.givers) === null ? 'error' : undefined"
+        @update:value="(givers: string) => (choice = { ...choice, givers })" /><span class="hint">{{ t(giverKeys(choice.givers) === null
+        ? 'copy.giversWrong' : 'copy.giversHint') }}</span></div>
     <p class="faint">{{ t('copy.noProgress') }}</p>
 </template>
 
