@@ -88,8 +88,9 @@ final readonly class ActivityColumns implements SqlColumns
         }
         [$set, $scope] = $this->sets[substr($column, 5)];
 
-        return 'SELECT 1 FROM codings g JOIN code_entries e ON e.id = g.entry_id WHERE '.($scope === CodeScope::Activity
-            ? 'g.activity_id = a.id' : 'g.project_id = p.id AND g.activity_id IS NULL')." AND e.code_set_id = {$set}";
+        return ($scope === CodeScope::Activity ? 'a.id IN (SELECT g.activity_id' : 'p.id IN (SELECT g.project_id')
+            .' FROM codings g JOIN code_entries e ON e.id = g.entry_id WHERE g.activity_id IS '
+            .($scope === CodeScope::Activity ? 'NOT ' : '')."NULL AND e.code_set_id = {$set}";
     }
 
     public function days(): array

@@ -97,9 +97,9 @@ final readonly class ProjectColumns implements SqlColumns
     public function sql(string $column): string
     {
         return match (true) {
-            $column === 'branch' => 'SELECT 1 FROM branches e WHERE e.id = p.branch_id',
-            str_starts_with($column, 'code:') => 'SELECT 1 FROM codings g JOIN code_entries e ON e.id = g.entry_id
-                WHERE g.project_id = p.id AND g.activity_id IS NULL AND e.code_set_id = '.$this->sets[substr($column, 5)],
+            $column === 'branch' => 'p.branch_id IN (SELECT e.id FROM branches e WHERE 1',
+            str_starts_with($column, 'code:') => 'p.id IN (SELECT g.project_id FROM codings g JOIN code_entries e
+                ON e.id = g.entry_id WHERE g.activity_id IS NULL AND e.code_set_id = '.$this->sets[substr($column, 5)],
             str_starts_with($column, 'own:') => $this->ownSql(substr($column, 4)),
             default => self::COLUMNS[$column][1],
         };

@@ -12,7 +12,10 @@ interface SqlColumns
     /** @return array<string, Column> by name, in the order in which people are offered them */
     public function columns(): array;
 
-    /** The value of a column; of a tree a query for its nodes `e`, to which conditions can be added with AND. */
+    /**
+     * The value of a column; of a tree `x IN (SELECT … WHERE …` for its nodes `e`, to which conditions can be
+     * added with AND; the bracket is still open. The query inside does not depend on the row, so that it is carried out once.
+     */
     public function sql(string $column): string;
 
     /** @return array<int, int> id of a calendar => minutes of its day */

@@ -43,8 +43,8 @@ final readonly class SqlCondition
         $column = $this->source->columns()[$test->field];
         $sql = $this->source->sql($test->field);
         if ($column->kind === ValueKind::Tree) {
-            return $test->operator === Operator::Empty ? "NOT EXISTS ({$sql})"
-                : "EXISTS ({$sql} AND e.uid IN ".$this->list($test->nodes($column)).')';
+            return $test->operator === Operator::Empty ? "NOT {$sql})"
+                : "{$sql} AND e.uid IN ".$this->list($test->nodes($column)).')';
         }
         if ($test->operator === Operator::Empty) {
             return in_array($column->kind, [ValueKind::Text, ValueKind::Choice], true) ? "COALESCE({$sql}, '') = ''" : "({$sql}) IS NULL";

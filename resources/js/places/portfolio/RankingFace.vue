@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { NButton, NSlider } from 'naive-ui';
+import { useVirtualList } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { messageOf, type Operation, type Portfolio } from '@/api/client';
@@ -21,6 +22,8 @@ const tried = ref<Weights>({});
 const weights = computed<Weights>(() => ({ ...kept.value, ...tried.value }));
 const before = computed(() => new Map(ranked(props.data.projects, props.data.codeSets, kept.value).map((r) => [r.project.uid, r])));
 const list = computed(() => ranked(props.data.projects, props.data.codeSets, weights.value));
+/** only what is in sight is drawn, so that sliders answer within a frame however many projects there are */
+const { list: sight, containerProps, wrapperProps } = useVirtualList(list, { itemHeight: 54, overscan: 6 });
 const changed = computed(() => Object.entries(tried.value).filter(([uid, w]) => kept.value[uid] !== w));
 const isSet = computed(() => list.value.some((r) => r.parts.length > 0));
 const open = ref<string | null>(null);
@@ -55,20 +58,25 @@ async function keep(): Promise<void> {
 
 <template>
     <div class="ranking">
-        <div class="list" role="list" :aria-label="t('portfolio.face.ranking')">
+        <div v-bind="containerProps" class="list">
             <p v-if="!isSet" class="faint">{{ t('ranking.none') }}</p>
-            <TransitionGroup name="rank">
-                <button v-for="r in list" :key="r.project.uid" class="project" role="listitem"
-                    :class="{ selected: selected.has(r.project.uid) }" @click="emit('select', new Set([r.project.uid]))">
-                    <span class="rank tabular">{{ r.rank }}</span>
-                    <span class="score tabular">{{ r.score.toFixed(2) }}</span>
-                    <span class="bar"><span :style="{ width: `${r.score}%`, background: tone((r.project.colour ?? 1) - 1, isDark).full }" />
-                    </span>
-                    <span class="name"><b>{{ r.project.key }}</b> {{ r.project.name }}</span>
-                    <span class="moved">{{ moved(r) }}</span>
-                    <span class="explain faint" :title="explain(r)">{{ explain(r) }}</span>
-                </button>
-            </TransitionGroup>
+            <div v-bind="wrapperProps" role="list" :aria-label="t('portfolio.face.ranking')">
+                <TransitionGroup name="rank">
+                    <div v-for="{ data: r, index } in sight" :key="r.project.uid" role="listitem" :aria-setsize="list.length"
+                        :aria-posinset="index + 1">
+                        <button class="project" :class="{ selected: selected.has(r.project.uid) }"
+                            @click="emit('select', new Set([r.project.uid]))">
+                            <span class="rank tabular">{{ r.rank }}</span>
+                            <span class="score tabular">{{ r.score.toFixed(2) }}</span>
+                            <span class="bar"><span :style="{ width: `${r.score}%`,
+                                                              background: tone((r.project.colour ?? 1) - 1, isDark).full }" /></span>
+                            <span class="name"><b>{{ r.project.key }}</b> {{ r.project.name }}</span>
+                            <span class="moved">{{ moved(r) }}</span>
+                            <span class="explain faint" :title="explain(r)">{{ explain(r) }}</span>
+                        </button>
+                    </div>
+                </TransitionGroup>
+            </div>
             <p class="faint">{{ t('ranking.about') }}</p>
         </div>
         <div class="weights">
@@ -109,7 +117,8 @@ async function keep(): Promise<void> {
 <style scoped>
 .ranking { flex: 1; min-width: 0; display: flex; min-height: 0; }
 .list { flex: 1; min-width: 0; overflow-y: auto; padding: 8px 16px 24px; }
-.project { display: grid; grid-template-columns: 28px 48px 120px minmax(0, 1fr) auto; gap: 0 10px; align-items: center; width: 100%;
+.project { display: grid; height: 54px; box-sizing: border-box; align-content: center; grid-template-columns: 28px 48px 120px minmax(0,
+    1fr) auto; gap: 0 10px; align-items: center; width: 100%;
     text-align: left; border: 0; border-bottom: 1px solid var(--hairline); background: none; font: inherit; color: inherit;
         padding: 6px 4px;
     cursor: pointer; }
