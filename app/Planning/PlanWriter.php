@@ -84,22 +84,24 @@ final class PlanWriter
         }
     }
 
+    /** Rows give their keys up for a moment when somebody else takes them. */
     private function park(EntityKind $kind): void
     {
-        $key = $kind->entry()->naturalKey;
-        if ($key === []) {
+        $fields = array_flip($kind->entry()->naturalKey);
+        if ($fields === []) {
             return;
+        }
+        $key = static fn (Entity $e): string => (string) json_encode(array_map(static fn ($v): mixed => $v instanceof \BackedEnum
+            ? $v->value : $v, array_intersect_key(get_object_vars($e), $fields)));
+        $taken = [];
+        foreach ([...$this->new[$kind->value], ...$this->changed[$kind->value]] as $entity) {
+            $taken[$key($entity)] = $entity->uid();
         }
         $park = $this->gone[$kind->value];
         foreach ($this->changed[$kind->value] as $entity) {
-            $fields = $entity->fields();
-            $was = $this->before->find($kind, $entity->uid())?->fields() ?? [];
-            foreach ($key as $field) {
-                if (($was[$field] ?? null) !== $fields[$field]) {
-                    $park[] = $this->ids->id($kind, $entity->uid());
-
-                    break;
-                }
+            $was = $this->before->find($kind, $entity->uid());
+            if ($was === null || ($taken[$key($was)] ?? $entity->uid()) !== $entity->uid()) {
+                $park[] = $this->ids->id($kind, $entity->uid());
             }
         }
         foreach (array_chunk($park, Rows::CHUNK) as $chunk) {

@@ -88,11 +88,11 @@ final class Rows
             array_map(static fn (string $text): string => (string) $pdo->quote($text), $texts)).')';
     }
 
-    /** @param  list<array<string, mixed>>  $rows */
+    /** @param  list<array<string, int|float|string|bool|null>>  $rows  with the same columns in the same order */
     public static function insert(string $table, array $rows): void
     {
-        foreach (array_chunk($rows, self::CHUNK) as $chunk) {
-            DB::table($table)->insert($chunk);
+        if ($rows !== []) {
+            self::plain("INSERT INTO {$table} (`".implode('`, `', array_keys($rows[0])).'`)', array_map(array_values(...), $rows));
         }
     }
 
@@ -137,7 +137,7 @@ final class Rows
         DB::unprepared("UPDATE {$table} t JOIN new_{$table} n USING (`{$columns[0]}`) SET {$set}");
     }
 
-    /** @param  list<list<int|string|null>>  $rows */
+    /** @param  list<list<int|float|string|bool|null>>  $rows */
     private static function plain(string $insert, array $rows, string $then = ''): void
     {
         $pdo = DB::connection()->getPdo();
@@ -146,7 +146,7 @@ final class Rows
             foreach ($chunk as $row) {
                 foreach ($row as $i => $value) {
                     if (! is_int($value)) {
-                        $row[$i] = $value === null ? 'NULL' : $pdo->quote($value);
+                        $row[$i] = $value === null ? 'NULL' : (is_bool($value) ? (int) $value : $pdo->quote((string) $value));
                     }
                 }
                 $values[] = implode(',', $row);
@@ -157,7 +157,7 @@ final class Rows
 
     /**
      * @param  list<int>  $owners  whose rows are dropped
-     * @param  list<array<string, mixed>>  $rows  to put in their place
+     * @param  list<array<string, int|float|string|bool|null>>  $rows  to put in their place
      */
     public static function replace(string $table, string $key, array $owners, array $rows): void
     {

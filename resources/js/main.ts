@@ -9,4 +9,6 @@ import { applyPalette } from './ui/appearance';
 import { i18n } from './words';
 
 applyPalette();
-createApp(App).use(createPinia()).use(router).use(i18n).use(VueQueryPlugin).mount('#app');
+// what the server said is never changed in place, so nothing in it needs to be watched
+const queryClientConfig = { defaultOptions: { queries: { shallow: true } } };
+createApp(App).use(createPinia()).use(router).use(i18n).use(VueQueryPlugin, { queryClientConfig }).mount('#app');

@@ -184,8 +184,8 @@ final class ChangeSet
             return;
         }
         if ($old instanceof Activity) {
-            $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after) + KindChange::along($old, $after,
-                $this->dayOf($old));
+            $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after)
+                + (isset($after['kind']) ? KindChange::along($old, $after, $this->dayOf($old)) : []);
         }
         $new = $operation->kind->read($operation->uid, $after + $fields);
         if ($old instanceof Activity && $new instanceof Activity && $old->project !== $new->project) {

@@ -29,8 +29,10 @@ export function parts(codes: readonly string[], sets: readonly CodeSet[], weight
 }
 
 /** 0 … 100; null where no weights are set. */
-export function score(codes: readonly string[], sets: readonly CodeSet[], weights: Weights): number | null {
-    const all = parts(codes, sets, weights);
+export const score = (codes: readonly string[], sets: readonly CodeSet[], weights: Weights): number | null =>
+    total(parts(codes, sets, weights));
+
+function total(all: readonly Part[]): number | null {
     const most = all.reduce((sum, p) => sum + p.most, 0);
     return most > 0 ? (100 * all.reduce((sum, p) => sum + p.points, 0)) / most : null;
 }
@@ -41,8 +43,8 @@ export interface Ranked<P> { project: P; score: number; rank: number; parts: Par
 export function ranked<P extends { key: string; codes: { entry: string }[] }>(projects: readonly P[], sets: readonly CodeSet[],
     weights: Weights): Ranked<P>[] {
     const list = projects.map((project) => {
-        const codes = project.codes.map((c) => c.entry);
-        return { project, score: Math.round((score(codes, sets, weights) ?? 0) * 100) / 100, rank: 0, parts: parts(codes, sets, weights) };
+        const all = parts(project.codes.map((c) => c.entry), sets, weights);
+        return { project, score: Math.round((total(all) ?? 0) * 100) / 100, rank: 0, parts: all };
     }).sort((a, b) => b.score - a.score || (a.project.key < b.project.key ? -1 : 1));
     list.forEach((r, i) => (r.rank = i > 0 && list[i - 1]!.score === r.score ? list[i - 1]!.rank : i + 1));
     return list;
