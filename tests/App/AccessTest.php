@@ -55,6 +55,7 @@ final class AccessTest extends TestCase
             ['DELETE', 'views/J', null, []],
             ['GET', 'access/shift?kind=branch&uid=B&to=B', 'administrator', []],
             ['GET', 'access/shift?kind=project&uid=P&to=B', 'planner', []],
+            ['GET', 'access/shift?kind=merge&uid=B&to=B', 'planner', []],
             ['GET', 'code-sets', null, []],
             ['POST', 'compose/merge', 'administrator', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',
                 'into' => 'entry-stage-trial', 'dryRun' => true]],

@@ -190,6 +190,7 @@ final class CodesTest extends TestCase
         self::assertSame(['planner', null], [$shift['Aino Rautio']['was'], $shift['Aino Rautio']['will']]);
         self::assertSame([null, 'planner'], [$shift['Teodor Lindqvist']['was'], $shift['Teodor Lindqvist']['will']]);
         self::assertArrayNotHasKey('Ilse Brandt', $shift);
+        self::assertEquals($shift, $people('merge', $this->branch('Vessel conversions'), 'Shore power'), 'what hangs there moves');
         self::assertSame([], $people('branch', $this->branch('Dry dock'), 'Vessel conversions'));
         // roles on the branch itself come along
         $shift = $people('branch', $this->branch('Fleet'), 'Harbours');

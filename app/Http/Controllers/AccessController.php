@@ -23,20 +23,20 @@ final class AccessController
     public function shift(Request $request): JsonResponse
     {
         /** @var array{kind: string, uid: string, to: string} $input */
-        $input = $request->validate(['kind' => ['required', Rule::in(['branch', 'project'])], 'uid' => 'required|string',
+        $input = $request->validate(['kind' => ['required', Rule::in(['branch', 'project', 'merge'])], 'uid' => 'required|string',
             'to' => 'required|string']);
-        $isBranch = $input['kind'] === 'branch';
+        $moves = $input['kind'] === 'branch';
         $to = $this->reach->branch($input['to']) ?? throw ValidationException::withMessages(['to' => 'This branch does not exist.']);
-        $found = $isBranch ? $this->reach->branch($input['uid'])
+        $found = $input['kind'] !== 'project' ? $this->reach->branch($input['uid'])
             : $this->reach->limit(DB::table('projects'))->where('uid', $input['uid'])->value('branch_id');
         abort_if(! is_int($found), 404);
-        $needed = $isBranch ? Role::Administrator : Role::Planner;
+        $needed = $moves ? Role::Administrator : Role::Planner;
         $this->reach->require($needed, $found);
         $this->reach->require($needed, $to);
         $paths = DB::table('branches')->whereIn('id', [$found, $to])->pluck('path', 'id');
         $here = is_string($paths[$found]) ? $paths[$found] : '';
-        $above = $isBranch ? (string) preg_replace('~\d+/$~', '', $here) : $here;
+        $above = $moves ? (string) preg_replace('~\d+/$~', '', $here) : $here;
 
-        return new JsonResponse(['people' => Shift::between($above, is_string($paths[$to]) ? $paths[$to] : '', $isBranch ? $here : null)]);
+        return new JsonResponse(['people' => Shift::between($above, is_string($paths[$to]) ? $paths[$to] : '', $moves ? $here : null)]);
     }
 }

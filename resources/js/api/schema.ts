@@ -1125,11 +1125,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Who gains and who loses access when a branch or a project is moved */
+        /** Who gains and who loses access when a branch or a project is moved, or a branch merged into another */
         get: {
             parameters: {
                 query: {
-                    kind: "branch" | "project";
+                    kind: "branch" | "project" | "merge";
                     uid: string;
                     /** @description Branch that it will hang on */
                     to: string;

@@ -92,7 +92,7 @@ export default {
             branch: 'Branch', projects: 'Projects', lead: 'Project lead', openBoard: 'Open on the board' },
     },
         shift: {
-            title: 'Move {name} to {to}', nobody: 'Nobody gains or loses access.', move: 'Move', reason: '{name} moved to {to}',
+            title: 'Move {name} to {to}', merge: 'Merge {name} into {to}', nobody: 'Nobody gains or loses access.', move: 'Move', reason: '{name} moved to {to}',
             new: 'gains access: {will}', gone: 'loses access, was {was}', changed: '{was} → {will}',
         },
         ranking: {

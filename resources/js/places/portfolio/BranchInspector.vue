@@ -67,8 +67,6 @@ const setLead = () => lead.value.trim() !== (props.branch.lead ?? '') && void se
     { lead: props.branch.lead }, t('edit.field', { name: props.branch.name, field: t('portfolio.branch.lead') }));
 const archive = (on: boolean) => set({ archived: on }, { archived: !on }, t(on ? 'portfolio.archive.done' : 'portfolio.archive.back',
     { name: props.branch.name }));
-const merge = () => run(() => ask(http.POST('/compose/merge',
-    { body: { kind: 'branch', from: props.branch.uid, into: merging.value! } })), 'gone');
 const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('edit.deleted', { name: props.branch.name })), 'gone');
 </script>
 
@@ -103,13 +101,10 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
     </section>
     <section v-if="mayName && !isRoot">
         <h3>{{ t('portfolio.branch.merge') }}</h3>
-        <div class="merge">
-            <TreeSelect v-model:value="merging" clearable
-                :label="t('portfolio.branch.merge')"
-                :placeholder="t('portfolio.branch.mergeInto')"
-                :options="branchTree(data.branches, (b) => b.mayPlan && b.uid !== branch.uid)" />
-            <NButton size="small" :disabled="merging === null" @click="merge">{{ t('portfolio.branch.mergeNow') }}</NButton>
-        </div>
+        <TreeSelect v-model:value="merging" clearable :label="t('portfolio.branch.merge')" :placeholder="t('portfolio.branch.mergeInto')"
+            :options="branchTree(data.branches, (b) => b.mayPlan && b.uid !== branch.uid)" />
+        <MoveWarning v-if="merging" class="inline" :data="data" :move="{ kind: 'merge', uid: branch.uid, to: merging }"
+            @close="merging = null" @done="emit('gone')" />
         <p class="faint">{{ t('portfolio.branch.mergeAbout') }}</p>
     </section>
     <section v-if="!isRoot && (mayName || branch.archived)" class="buttons">
@@ -128,7 +123,6 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
 section { display: flex; flex-direction: column; gap: 8px; }
 .pairs { display: grid; grid-template-columns: 100px 1fr; gap: 4px 8px; }
 .buttons { flex-direction: row; }
-.merge { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; }
 .inline { position: static; width: auto; }
 ul { margin: 0; padding: 0; list-style: none; font-size: 13px; }
 p { margin: 0; }

@@ -6,16 +6,17 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { change, update } from '@/api/operations';
 
-/** Says who gains and who loses access before a branch or a project is hung somewhere else. */
-const props = defineProps<{ data: Portfolio; move: { kind: 'branch' | 'project'; uid: string; to: string } }>();
+/** Says who gains and who loses access before a branch or a project is hung somewhere else, or a branch goes into another one. */
+const props = defineProps<{ data: Portfolio; move: { kind: 'branch' | 'project' | 'merge'; uid: string; to: string } }>();
 const emit = defineEmits<{ close: []; done: [] }>();
 const { t } = useI18n();
 const error = ref('');
 const busy = ref(false);
 const branch = computed(() => props.data.branches.find((b) => b.uid === props.move.uid));
 const project = computed(() => props.data.projects.find((p) => p.uid === props.move.uid));
-const name = computed(() => (props.move.kind === 'branch' ? branch.value?.name : project.value?.key) ?? '');
+const name = computed(() => (props.move.kind === 'project' ? project.value?.key : branch.value?.name) ?? '');
 const to = computed(() => props.data.branches.find((b) => b.uid === props.move.to)?.name ?? '');
+const title = computed(() => t(props.move.kind === 'merge' ? 'shift.merge' : 'shift.title', { name: name.value, to: to.value }));
 const shift = useQuery({ queryKey: ['shift', computed(() => props.move)], gcTime: 0,
     queryFn: () => ask(http.GET('/access/shift', { params: { query: props.move } })) });
 const people = computed(() => shift.data.value?.people ?? []);
@@ -29,7 +30,8 @@ async function go(): Promise<void> {
     error.value = '';
     const { kind, uid } = props.move;
     try {
-        await change([kind === 'branch' ? update('branch', uid, { parent: props.move.to }, { parent: branch.value?.parent ?? null })
+        if (kind === 'merge') await ask(http.POST('/compose/merge', { body: { kind: 'branch', from: uid, into: props.move.to } }));
+        else await change([kind === 'branch' ? update('branch', uid, { parent: props.move.to }, { parent: branch.value?.parent ?? null })
             : update('project', uid, { branch: props.move.to }, { branch: project.value?.branch })], t('shift.reason', { name: name.value,
             to: to.value }));
         emit('done');
@@ -42,8 +44,8 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-    <div class="warning" role="dialog" :aria-label="t('shift.title', { name, to })" @keydown.esc.stop="emit('close')">
-        <b>{{ t('shift.title', { name, to }) }}</b>
+    <div class="warning" role="dialog" :aria-label="title" @keydown.esc.stop="emit('close')">
+        <b>{{ title }}</b>
         <span v-if="shift.isPending.value" class="faint">…</span>
         <span v-else-if="shift.error.value" class="error">{{ messageOf(shift.error.value) }}</span>
         <span v-else-if="people.length === 0">{{ t('shift.nobody') }}</span>
@@ -53,7 +55,8 @@ async function go(): Promise<void> {
         </ul>
         <span v-if="error" class="error" role="alert">{{ error }}</span>
         <span class="buttons">
-            <NButton type="primary" size="small" :disabled="!shift.data.value" :loading="busy" autofocus @click="go">{{ t('shift.move') }}
+            <NButton type="primary" size="small" :disabled="!shift.data.value" :loading="busy" autofocus
+                @click="go">{{ t(move.kind === 'merge' ? 'portfolio.branch.mergeNow' : 'shift.move') }}
             </NButton>
             <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>
         </span>
