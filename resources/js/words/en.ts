@@ -92,7 +92,8 @@ export default {
             branch: 'Branch', projects: 'Projects', lead: 'Project lead', openBoard: 'Open on the board' },
     },
         shift: {
-            title: 'Move {name} to {to}', merge: 'Merge {name} into {to}', nobody: 'Nobody gains or loses access.', move: 'Move', reason: '{name} moved to {to}',
+            title: 'Move {name} to {to}', merge: 'Merge {name} into {to}', nobody: 'Nobody gains or loses access.', move: 'Move',
+                reason: '{name} moved to {to}',
             new: 'gains access: {will}', gone: 'loses access, was {was}', changed: '{was} → {will}',
         },
         ranking: {
@@ -162,6 +163,7 @@ export default {
     sources: {
         about: 'Templates are copied into projects, fragments put into them. '
                 + 'Both are edited on boards of their own and move nothing elsewhere.',
+        branch: 'Offered on this branch and below', homeOf: 'Belongs to', home: { branch: 'its branch' },
         templates: 'Templates', fragments: 'Fragments', of: 'of {key}', above: 'of a branch above', edit: 'Edit on the board',
         no: { template: 'No templates yet: choose projects in the portfolio and save them as one.',
             fragment: 'No fragments yet: choose rows on a board and make one of them.' },

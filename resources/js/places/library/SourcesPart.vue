@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { NButton, NInput, NPopconfirm } from 'naive-ui';
+import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { RouterLink, useRouter } from 'vue-router';
 import { ask, http, messageOf, type Source } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { usePortfolio, useSources } from '@/api/queries';
+import { branchTree } from '@/codes/entries';
 import CopyForm from '@/copying/CopyForm.vue';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
+import TreeSelect from '@/ui/TreeSelect.vue';
 
 /** Templates and fragments: what they are, where they are used; edited on a board of their own. */
 const { t } = useI18n();
@@ -48,6 +50,13 @@ const applyUpdate = () => run(async () => {
 });
 const rename = (s: Source, name: string) => name.trim() !== '' && name.trim() !== s.name && void run(() => change([update('project', s.uid,
     { name: name.trim() }, { name: s.name })], t('edit.name', { name: s.key })));
+/** where a fragment is offered: on its branch and below, or only in one project, or one template and what is made from it */
+const homes = computed(() => [{ label: t('sources.home.branch'), value: '' }, ...(sources.data.value?.sources ?? [])
+    .filter((s) => s.kept === 'template' && s.mayOpen).map((s) => ({ label: `${s.key}  ${s.name}`, value: s.uid })),
+...(portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.uid }))]);
+const place = (s: Source, field: 'branch' | 'home', value: string | null) => value !== s[field] && void run(() => change([update('project',
+    s.uid, { [field]: value }, { [field]: s[field] })], t('edit.field', { name: s.key, field: t(`sources.${field === 'home' ? 'homeOf'
+    : 'branch'}`) })));
 async function destroy(s: Source): Promise<void> {
     if (await run(() => change([remove('project', s.uid)], t('edit.deleted', { name: s.name })))) chosen.value = null;
 }
@@ -73,6 +82,15 @@ async function destroy(s: Source): Promise<void> {
                 :default-value="source.name"
                 size="small" placeholder="" :disabled="!mayEdit" :input-props="{ id: 'source-name' }"
                 @change="(v: string) => rename(source!, v)" /></div>
+            <template v-if="mayEdit">
+                <div class="field"><span class="label">{{ t('sources.branch') }}</span><TreeSelect :value="source.branch"
+                    :label="t('sources.branch')" :options="branchTree(portfolio.data.value!.branches, (b) => b.mayPlan)"
+                    @update:value="(v: string | null) => v && place(source!, 'branch', v)" /></div>
+                <div v-if="source.kept === 'fragment'" class="field"><span class="label">{{ t('sources.homeOf') }}</span><NSelect
+                    size="small" filterable :value="source.home ?? ''" :options="homes"
+                    :input-props="{ 'aria-label': t('sources.homeOf') }"
+                    @update:value="(v: string) => place(source!, 'home', v || null)" /></div>
+            </template>
             <NButton v-if="source.mayOpen" size="small" @click="router.push({ name: 'board', query: { projects: source.key } })">
                 {{ t('sources.edit') }}</NButton>
             <CopyForm v-if="source.kept === 'template' && portfolio.data.value" :key="source.uid" :data="portfolio.data.value"
