@@ -15,6 +15,9 @@ use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Route;
 
+// a number is written with as many digits as it takes to read the same one again, in the database, in files and in texts
+ini_set('precision', '-1');
+
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',

@@ -9,12 +9,17 @@ use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeSetController;
 use App\Http\Controllers\ComposeController;
 use App\Http\Controllers\CopyController;
+use App\Http\Controllers\DraftController;
 use App\Http\Controllers\ExchangeController;
 use App\Http\Controllers\FragmentController;
+use App\Http\Controllers\HandoverController;
 use App\Http\Controllers\HealthController;
+use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\JobController;
 use App\Http\Controllers\LevelController;
+use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\ObjectController;
+use App\Http\Controllers\PasteController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
@@ -59,6 +64,8 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('compose/codes', [LevelController::class, 'regenerate']);
     Route::post('compose/levels', [LevelController::class, 'table']);
     Route::post('compose/outline', [LevelController::class, 'outline']);
+    Route::post('compose/paste', PasteController::class);
+    Route::post('compose/duplicate', [CopyController::class, 'duplicate']);
     Route::get('sources', [CopyController::class, 'sources']);
     Route::post('compose/copy', [CopyController::class, 'copy']);
     Route::post('compose/fragment', [FragmentController::class, 'create']);
@@ -66,6 +73,16 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('compose/fragment-update', [FragmentController::class, 'update']);
     Route::get('fragments/{uid}', [FragmentController::class, 'show']);
     Route::post('fragments/{uid}/versions', [FragmentController::class, 'version']);
+
+    Route::get('history', [HistoryController::class, 'index']);
+    Route::get('history/steps', [HistoryController::class, 'steps']);
+    Route::get('history/since', [HistoryController::class, 'since']);
+
+    Route::get('notices', [NoticeController::class, 'index']);
+    Route::get('projects/{uid}/people', [NoticeController::class, 'people']);
+    Route::post('handovers/{uid}/proposal', [HandoverController::class, 'propose']);
+    Route::get('drafts', [DraftController::class, 'index']);
+    Route::get('drafts/{uid}/board', [DraftController::class, 'board']);
 
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);
@@ -77,6 +94,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('changes/{changeSet:uid}/reject', [ChangeController::class, 'reject']);
 
     Route::post('progress', [ProgressController::class, 'report']);
+    Route::post('status-date', [ProgressController::class, 'statusDates']);
     Route::post('projects/{uid}/status-date', [ProgressController::class, 'statusDate']);
 
     Route::get('projects/{uid}/baselines', [BaselineController::class, 'index']);
@@ -87,6 +105,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
 
     Route::get('health', [HealthController::class, 'show']);
     Route::get('health/thresholds', [HealthController::class, 'thresholds']);
+    Route::post('health/waivers', [HealthController::class, 'waive']);
     Route::put('health/thresholds', [HealthController::class, 'setThresholds']);
 
     Route::get('jobs', [JobController::class, 'index']);
@@ -100,6 +119,14 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
 Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static function (): void {
     Route::delete('session', [SessionController::class, 'delete']);
     Route::post('session/password', [SessionController::class, 'password']);
+    Route::post('notices/read', [NoticeController::class, 'read']);
+    Route::post('drafts', [DraftController::class, 'create']);
+    Route::patch('drafts/{uid}', [DraftController::class, 'update']);
+    Route::delete('drafts/{uid}', [DraftController::class, 'delete']);
+    Route::post('drafts/{uid}/undo', [DraftController::class, 'undo']);
+    Route::post('drafts/{uid}/redo', [DraftController::class, 'redo']);
+    Route::post('drafts/{uid}/rebase', [DraftController::class, 'rebase']);
+    Route::post('drafts/{uid}/propose', [DraftController::class, 'propose']);
     Route::get('users', [UserController::class, 'index']);
     Route::post('users', [UserController::class, 'create']);
     Route::patch('users/{id}', [UserController::class, 'update']);
@@ -107,6 +134,7 @@ Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static func
     Route::put('users/{id}/roles', [UserController::class, 'role']);
     Route::post('views', [ViewController::class, 'create']);
     Route::patch('views/{uid}', [ViewController::class, 'update']);
+    Route::put('views/{uid}/first', [ViewController::class, 'first']);
     Route::delete('views/{uid}', [ViewController::class, 'delete']);
     Route::post('ranking/judge', [ComposeController::class, 'judge']);
     Route::post('projects/{uid}/codes', [LevelController::class, 'codes']);

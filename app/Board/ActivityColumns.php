@@ -7,11 +7,15 @@ namespace App\Board;
 use App\Planning\Ids;
 use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
+use App\Selection\OwnColumns;
 use App\Selection\SqlColumns;
+use Reihe\Core\Formula\CalculatedFields;
+use Reihe\Core\Formula\Formula;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Measure;
+use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Schedule\RolledUp;
 use Reihe\Core\Selection\Column;
 use Reihe\Core\Selection\Row;
@@ -21,7 +25,7 @@ use Reihe\Core\Selection\ValueKind;
 final readonly class ActivityColumns implements SqlColumns
 {
     public const FROM = 'activities a JOIN projects p ON p.id = a.project_id JOIN activity_dates d ON d.activity_id = a.id
-        LEFT JOIN wbs_elements w ON w.id = a.wbs_id
+        LEFT JOIN wbs_elements w ON w.id = a.wbs_id JOIN calendars k ON k.id = COALESCE(a.calendar_id, p.calendar_id)
         LEFT JOIN (SELECT activity_id, SUM(actual_work) + SUM(remaining_work) AS work, SUM(cost) AS cost FROM assignments
             GROUP BY activity_id) s ON s.activity_id = a.id';
 
@@ -33,11 +37,17 @@ final readonly class ActivityColumns implements SqlColumns
         'wbs' => [ValueKind::Text, "CONCAT_WS(' ', NULLIF(w.code, ''), w.name)"],
         'responsible' => [ValueKind::Text, 'p.lead'],
         'kind' => [ValueKind::Choice, 'a.kind'],
+        'calendar' => [ValueKind::Text, 'k.name'],
         'start' => [ValueKind::Moment, 'd.start'],
         'finish' => [ValueKind::Moment, 'd.finish'],
+        'lateStart' => [ValueKind::Moment, 'd.late_start'],
+        'lateFinish' => [ValueKind::Moment, 'd.late_finish'],
+        'actualStart' => [ValueKind::Moment, 'a.actual_start'],
+        'actualFinish' => [ValueKind::Moment, 'a.actual_finish'],
         'statusDate' => [ValueKind::Moment, 'p.status_date'],
         'deadline' => [ValueKind::Moment, 'a.deadline'],
         'duration' => [ValueKind::Number, 'a.duration', null],
+        'remaining' => [ValueKind::Number, 'a.remaining', null],
         'totalFloat' => [ValueKind::Number, 'd.total_float', null],
         'freeFloat' => [ValueKind::Number, 'd.free_float', null],
         'critical' => [ValueKind::Flag, 'd.critical'],
@@ -58,14 +68,23 @@ final readonly class ActivityColumns implements SqlColumns
     /** @var array<int, int> */
     private array $days;
 
-    public function __construct(EnterpriseColumns $enterprise, Ids $ids)
+    private OwnColumns $own;
+
+    /** @var array<string, Formula> by uid of the field */
+    private array $formulas;
+
+    /** @param  string  $within  condition on projects p, of those whose activities are looked at */
+    public function __construct(EnterpriseColumns $enterprise, private Ids $ids, private string $within = '1')
     {
         $columns = [];
         foreach (self::COLUMNS as $name => $given) {
             $columns[$name] = new Column($name, $given[0], array_key_exists(2, $given) ? $given[2] : 1,
                 $name === 'kind' ? array_map(static fn (Kind $k): string => $k->value, Kind::cases()) : []);
         }
-        $this->columns = $columns + $enterprise->codes(CodeScope::Activity) + $enterprise->codes(CodeScope::Project);
+        $this->own = new OwnColumns($enterprise, $ids, CodeScope::Activity);
+        $this->formulas = array_map(static fn (OwnField $f): Formula => Formula::of($f->formula), $this->own->calculated());
+        $this->columns = $columns + $this->own->columns() + $enterprise->codes(CodeScope::Activity)
+            + $enterprise->codes(CodeScope::Project);
         $sets = $days = [];
         foreach ($enterprise->sets() as $set) {
             $sets[$set->uid] = [$ids->id(EntityKind::CodeSet, $set->uid), $set->scope];
@@ -83,6 +102,13 @@ final readonly class ActivityColumns implements SqlColumns
 
     public function sql(string $column): string
     {
+        if (str_starts_with($column, 'own:')) {
+            if (isset($this->formulas[substr($column, 4)])) {
+                $this->workOut();
+            }
+
+            return $this->own->sql(substr($column, 4));
+        }
         if (! str_starts_with($column, 'code:')) {
             return self::COLUMNS[$column][1];
         }
@@ -120,16 +146,82 @@ final readonly class ActivityColumns implements SqlColumns
         $names = array_keys(self::COLUMNS);
         $select = implode(', ', array_map(static fn (array $c): string => $c[1], self::COLUMNS));
         $codes = $this->codes($where, $trees);
+        $typed = $this->own->fields === [] ? [] : OwnValues::typed(self::onProjects($where));
         $rows = [];
         foreach (Rows::all("SELECT a.uid, a.id, p.id, {$this->calendar()}, {$select}, d.start, d.finish, a.kind FROM ".self::FROM
             ." WHERE {$where} ORDER BY p.`key`, a.position, a.id") as $row) {
             /** @var list<int|string|null> $row */
             $values = array_combine($names, array_slice($row, 4, count($names)));
-            $rows[] = new Row((string) $row[0], ['day' => $this->days[(int) $row[3]]] + ($codes[0][(int) $row[1]] ?? [])
+            $own = $this->own->fields === [] ? []
+                : $this->compared($this->of($values, $this->days[(int) $row[3]], $typed[(int) $row[1]] ?? []));
+            $rows[] = new Row((string) $row[0], ['day' => $this->days[(int) $row[3]]] + $own + ($codes[0][(int) $row[1]] ?? [])
                 + ($codes[1][(int) $row[2]] ?? []) + $values, self::part($values));
         }
 
         return $rows;
+    }
+
+    /**
+     * What activities have in own fields.
+     *
+     * @param  bool  $calculated  with what formulas give
+     * @return iterable<array{int, string, array<string, string>, array<string, string>}> id and uid of the activity, values by uid of the
+     *     field, uids of those that were typed
+     */
+    public function ownValues(bool $calculated = true): iterable
+    {
+        $names = array_keys(self::COLUMNS);
+        $select = implode(', ', array_map(static fn (array $c): string => $c[1], self::COLUMNS));
+        $typed = OwnValues::typed($this->within);
+        $of = $this->formulas === [] || ! $calculated ? 'AND a.id IN '.Rows::in(array_keys($typed)) : '';
+        foreach ($this->own->fields === [] ? [] : Rows::all("SELECT a.uid, a.id, {$this->calendar()}, {$select} FROM ".self::FROM
+            ." WHERE {$this->within} {$of}") as $row) {
+            /** @var list<int|string|null> $row */
+            $own = $typed[(int) $row[1]] ?? [];
+            $all = $calculated ? $this->of(array_combine($names, array_slice($row, 3)), $this->days[(int) $row[2]], $own)
+                : array_map(static fn (array $o): string => $o['value'], $own);
+            yield [(int) $row[1], (string) $row[0], $all, array_map(static fn (array $o): string => $o['uid'], $own)];
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $values
+     * @param  array<string, array{uid: string, value: string}>  $typed
+     * @return array<string, string> uid of the field => value
+     */
+    private function of(array $values, int $day, array $typed): array
+    {
+        $own = array_map(static fn (array $o): string => $o['value'], $typed);
+
+        return CalculatedFields::of($this->own->fields, $values, $day, $own, $this->formulas) + $own;
+    }
+
+    /**
+     * @param  array<string, string>  $own
+     * @return array<string, mixed> by column
+     */
+    private function compared(array $own): array
+    {
+        $compared = [];
+        foreach ($own as $field => $value) {
+            $compared["own:{$field}"] = $this->own->value($field, $value);
+        }
+
+        return $compared + $this->own->flags();
+    }
+
+    /** Formulas are worked out here and told to the database before it is asked about them. */
+    private function workOut(): void
+    {
+        $values = [];
+        foreach ($this->ownValues() as [$id, , $own]) {
+            $values[$id] = array_intersect_key($own, $this->formulas);
+        }
+        $fields = [];
+        foreach (array_keys($this->formulas) as $uid) {
+            $fields[$uid] = $this->ids->id(EntityKind::OwnField, (string) $uid);
+        }
+        OwnValues::table($values, $fields);
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Access\Reach;
+use App\Drafts\DraftBoard;
 use App\Planning\Outcome;
 use App\Planning\RippleView;
 
@@ -22,11 +23,16 @@ final class ChangeAnswer
         $keys = array_values(array_filter(explode(',', $board)));
         $ids = $keys === [] ? [] : $reach->projectsByKey($keys);
 
+        $board = $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->since($known + $outcome->known);
+        if ($outcome->draft !== null && $ids !== []) {
+            $board = DraftBoard::delta($outcome->draft, $ids, $reach);
+        }
+
         return [
             'changeSet' => $outcome->changeSet,
             'ripple' => RippleView::of($outcome->ripple, $reach),
             'revisions' => (object) array_intersect_key($outcome->revisions, $reach->projects()),
-            'board' => $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->since($known + $outcome->known),
+            'board' => $board,
         ];
     }
 }

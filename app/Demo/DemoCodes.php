@@ -44,9 +44,26 @@ final class DemoCodes
                     $more[] = new Coding("{$part->uid}-".strtolower($set), $part->project, $part->uid, DemoEnterprise::entry($set,
                         $entry));
                 }
+                array_push($more, ...self::own($part));
             }
         }
 
         return [...$parts, ...$more];
+    }
+
+    /** @return list<OwnValue> */
+    private static function own(Activity $a): array
+    {
+        $n = crc32($a->uid);
+        $values = array_filter($a->kind !== Kind::Task ? [] : [
+            'risk' => ['High', 'Medium', 'Low', '', '', ''][$n % 6],
+            'people' => $n % 3 === 0 ? (string) (2 + $n % 7) : '',
+            'setup' => $n % 9 === 0 ? '480' : '',
+            'inspection' => str_contains($a->name, 'test') ? '2027-03-0'.(1 + $n % 5).'T00:00' : '',
+            'permit' => str_contains($a->name, 'steel') || str_contains($a->name, 'Weld') ? 'true' : ''],
+            static fn (string $v): bool => $v !== '');
+
+        return array_map(static fn (string $field, string $value): OwnValue => new OwnValue("own-{$a->uid}-{$field}", $a->project, $a->uid,
+            "own-{$field}", $value), array_keys($values), $values);
     }
 }

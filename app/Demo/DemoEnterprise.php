@@ -113,7 +113,21 @@ final class DemoEnterprise
                 new OwnChoice('Third')], 'In which order people and dock time are given', false, 1),
             new OwnField('own-sponsor', CodeScope::Project, 'SPONSOR', 'Sponsor', OwnType::Text, [], 'Who pays for it and wants it',
                 false, 2),
-            new OwnField('own-goal', CodeScope::Project, 'GOAL', 'Goal', OwnType::Text, [], 'What is different when it is done', false, 3)];
+            new OwnField('own-goal', CodeScope::Project, 'GOAL', 'Goal', OwnType::Text, [], 'What is different when it is done', false, 3),
+            new OwnField('own-risk', CodeScope::Activity, 'RISK', 'Risk', OwnType::Choice, [new OwnChoice('Low'), new OwnChoice('Medium'),
+                new OwnChoice('High')], 'How likely it is to take longer', false, 1),
+            new OwnField('own-people', CodeScope::Activity, 'PEOPLE', 'People', OwnType::Number, [], 'How many work on it together',
+                false, 2),
+            new OwnField('own-setup', CodeScope::Activity, 'SETUP', 'Setting up', OwnType::Duration, [],
+                'Of its duration, until work begins', false, 3),
+            new OwnField('own-inspection', CodeScope::Activity, 'INSPECTION', 'Inspection booked', OwnType::Date, [],
+                'Day on which the surveyor comes', false, 4),
+            new OwnField('own-permit', CodeScope::Activity, 'PERMIT', 'Permit needed', OwnType::Flag, [], 'Hot work and work at height',
+                false, 5),
+            new OwnField('own-watch', CodeScope::Activity, 'WATCH', 'Watch', OwnType::Text, [], 'Little float where much can go wrong',
+                false, 6, 'finished ? "" : totalFloat < 8 and own("RISK") == "High" ? "close" : totalFloat < 3 ? "tight" : ""'),
+            new OwnField('own-ready', CodeScope::Activity, 'READY', 'Ready to inspect', OwnType::Date, [],
+                'Finish with half the float used', false, 7, 'own("INSPECTION") == null ? null : finish + max(totalFloat ?? 0, 0) / 2')];
     }
 
     public static function branch(string $name): string

@@ -24,8 +24,10 @@ use Reihe\Core\Change\Proposal;
  * @property int|null $undoes_id
  * @property string|null $items  states of a proposal's items, see {@see Proposal::of()}
  * @property int|null $part_of_id
+ * @property string|null $step  uid of the change set together with which it is undone
  * @property string|null $exchanged_with  where a file came from
  * @property array<string, array<string, string>>|null $identities  kind => uid => what the source calls it
+ * @property string|null $applied_at  when it was carried out, to the microsecond; a proposal later than it was made
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
  */

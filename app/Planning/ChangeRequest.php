@@ -21,6 +21,7 @@ final readonly class ChangeRequest
      * @param  string|null  $items  states of the proposal's items after it, when this is only part of it
      * @param  \Closure(string, int, int): void|null  $tick hears the step, what is done of it and of how much (0: not known); what it
      *     throws stops the work, of which nothing stays
+     * @param  string|null  $step  uid of the change set together with which this one is undone
      * @param  Role  $role  needed on the branch of every project that is changed
      */
     public function __construct(
@@ -34,6 +35,7 @@ final readonly class ChangeRequest
         public ?string $items = null,
         public Role $role = Role::Planner,
         public ?\Closure $tick = null,
+        public ?string $step = null,
     ) {
     }
 }

@@ -44,10 +44,12 @@ final readonly class Connected
      * What operations touch. Calendars may move all that is joined, so then nothing is left out.
      *
      * @param  list<Operation>  $operations
+     * @param  list<int>  $more  ids of projects that are wanted besides
      */
-    public static function touchedBy(array $operations): self
+    public static function touchedBy(array $operations, array $more = []): self
     {
-        return self::now(static fn (): array => TouchedProjects::of($operations), Operation::shapeDates($operations));
+        return self::now(static fn (): array => array_values(array_unique([...TouchedProjects::of($operations), ...$more])),
+            Operation::shapeDates($operations));
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Drafts\DraftPlan;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Schedule\Schedule;
 
@@ -16,6 +17,8 @@ final readonly class Outcome
      * @param  array<string, mixed>  $ripple  as from {@see \Reihe\Core\Change\Ripple::toArray()}
      * @param  array<string, int>  $revisions  project uid => revision after it
      * @param  array<string, int>  $known  project uid => revision before it
+     * @param  array<string, array<string, array{int, int, int, int}>>  $moves  see {@see \Reihe\Core\Change\Ripple}
+     * @param  DraftPlan|null  $draft  where it went into a draft instead of the plan
      * @param  Schedule|null  $schedule  after it; null for a change set that was applied by an earlier request
      */
     public function __construct(
@@ -25,6 +28,8 @@ final readonly class Outcome
         public array $revisions,
         public array $known,
         public ?Schedule $schedule,
+        public array $moves = [],
+        public ?DraftPlan $draft = null,
     ) {
     }
 }

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Access\Reach;
+use App\Drafts\DraftPlan;
+use App\Drafts\DraftStore;
+use App\History\DateMoves;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
@@ -16,9 +19,6 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Link;
-use Reihe\Core\Plan\Owner;
-use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 
 /**
@@ -36,17 +36,28 @@ final class Planning
     /** MariaDB: lock wait timeout, deadlock, record changed since read, duplicate key, foreign key (both ways), savepoint gone */
     private const COLLISIONS = [1205, 1213, 1020, 1062, 1452, 1451, 1305];
 
-    public function __construct(private readonly User $user)
+    /**
+     * @param  string|null  $draft  uid of the draft that takes what is committed instead of the plan
+     * @param  list<int>  $board  ids of the projects on the board, where it is a draft's
+     */
+    public function __construct(private readonly User $user, private readonly ?string $draft = null, private readonly array $board = [])
     {
     }
 
     public function dryRun(ChangeRequest $request): Outcome
     {
+        if ($this->draft !== null) {
+            return $this->inDraft($request, false);
+        }
+
         return $this->calculate(Connected::touchedBy($request->operations), $request)[0];
     }
 
     public function commit(ChangeRequest $request): Outcome
     {
+        if ($this->draft !== null) {
+            return $this->inDraft($request, true);
+        }
         for ($attempt = 1; ; $attempt++) {
             $turn = Turn::take(PlanStore::connected(TouchedProjects::of($request->operations)));
             $part = $before = null;
@@ -68,6 +79,19 @@ final class Planning
             }
             usleep(random_int(1, 30) * 1000 * $attempt);
         }
+    }
+
+    /** Into a draft: nothing of the plan is written, nobody else's dates feel it. */
+    private function inDraft(ChangeRequest $request, bool $write): Outcome
+    {
+        if ($request->undoes !== null || $request->proposal !== null) {
+            throw new InvalidOperation(0, null, 'belongs to the live plan; leave the draft first');
+        }
+        $store = new DraftStore(Reach::of($this->user));
+        $plan = $write ? $store->add((string) $this->draft, $request->operations, $request->reason, $request->uid, $this->board)
+            : DraftPlan::of($store->find((string) $this->draft)->operations(), $request->operations, $this->board, Reach::of($this->user));
+
+        return new Outcome(null, $plan->added, $plan->ripple()->toArray(), $plan->known, $plan->known, $plan->after, draft: $plan);
     }
 
     /** Takes an applied change set back, as a change set of its own. Undoing that one is a redo. */
@@ -95,7 +119,7 @@ final class Planning
             $revisions = DB::table('projects')->whereIn('id', $projects)->orderBy('id')->lockForUpdate()->pluck('revision', 'uid')->all();
             [$plan, $ids] = PlanStore::load($projects);
             $difference = Difference::from(Results::load(Rows::in($projects)), Schedule::of($plan));
-            $difference->write($ids, self::revise([], $difference->touchedProjects(), $revisions));
+            $difference->write($ids, Touched::revise([], $difference->touchedProjects(), $revisions));
 
             return $difference->count();
         });
@@ -234,7 +258,8 @@ final class Planning
             : $before->after($applied->plan, $touched, $names);
         $ripple = Ripple::between($before, $after, $names);
 
-        return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after), $after];
+        return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after,
+            $ripple->moves), $after];
     }
 
     /** @return array{Outcome, Part} */
@@ -250,10 +275,10 @@ final class Planning
         (new PlanWriter($before, $plan, $ids, $written))->write($outcome->operations);
         $own = [];
         foreach ($outcome->operations as $o) {
-            $own += array_fill_keys(self::owners($o, $before, $plan), true);
+            $own += array_fill_keys(Touched::owners($o, $before, $plan), true);
         }
         $shapes = Operation::shapeDates($outcome->operations);
-        $revisions = self::revise($own, $difference->touchedProjects(), $known, $shapes);
+        $revisions = Touched::revise($own, $difference->touchedProjects(), $known, $shapes);
         $many = $difference->count() > Ids::$many;
         if ($many && $connected->part->rows !== []) {
             $ids->know(EntityKind::Activity, $connected->part->network->uid, $connected->part->rows['activity']);
@@ -266,9 +291,10 @@ final class Planning
             && ! $isPart ? $request->proposal
             : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
                 'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(),
-                'part_of_id' => $request->proposal?->id]);
+                'part_of_id' => $request->proposal?->id, 'step' => $request->step]);
         $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
-            'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id, 'decided_at' => now(), 'decided_by' => $this->user->id])
+            'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id,
+            'applied_at' => now()->format('Y-m-d H:i:s.u'), 'decided_at' => now(), 'decided_by' => $this->user->id])
             ->save();
         Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id,
             'project_uid' => $uid, 'revision' => $revisions[$uid]],
@@ -276,15 +302,17 @@ final class Planning
         foreach (array_chunk($outcome->operations, Rows::CHUNK) as $operations) {
             $changes = [];
             foreach ($operations as $o) {
-                foreach (self::owners($o, $before, $plan) as $project) {
+                foreach (Touched::owners($o, $before, $plan) as $project) {
                     $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid,
                         'verb' => $o->verb->value,
                         'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
                 }
-                array_push($changes, ...self::shownOn($o, $before, $plan, $revisions));
+                array_push($changes, ...Touched::shownOn($o, $before, $plan, $revisions));
             }
             News::record($stored->id, $changes);
         }
+        DateMoves::record($stored->id, $outcome->moves);
+        Notices::send($outcome->operations, $plan, $this->user);
         Identities::keep($request->proposal, $outcome->operations);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));
@@ -305,75 +333,6 @@ final class Planning
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]),
             $known, $after), $part];
-    }
-
-    /**
-     * What stands on an activity shows on its row, so the row is news too.
-     *
-     * @param  array<string, int>  $revisions
-     * @return list<array{project: string, revision: int, kind: EntityKind, uid: string, verb: string, fields: list<string>}>
-     */
-    private static function shownOn(Operation $o, Plan $before, Plan $after, array $revisions): array
-    {
-        $through = $o->kind->entry()->ownedThrough;
-        if ($through?->to !== EntityKind::Activity || $o->kind === EntityKind::Link) {
-            return [];
-        }
-        $activity = ($o->after ?? [])[$through->field]
-            ?? ($before->find($o->kind, $o->uid) ?? $after->find($o->kind, $o->uid))?->fields()[$through->field] ?? null;
-        $project = is_string($activity) ? $after->projectOf($activity) : null;
-
-        return $project === null ? []
-            : [['project' => $project, 'revision' => $revisions[$project], 'kind' => EntityKind::Activity,
-                'uid' => $activity, 'verb' => 'update', 'fields' => [$o->kind->value]]];
-    }
-
-    /**
-     * @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see
-     *     News::ENTERPRISE} for the enterprise
-     */
-    private static function owners(Operation $o, Plan $before, Plan $after): array
-    {
-        if ($o->kind->entry()->owner === Owner::Enterprise) {
-            return [News::ENTERPRISE];
-        }
-        $owners = [];
-        foreach ([$before, $after] as $plan) {
-            $owners[(string) $plan->ownerOf($o->kind, $o->uid)] = true;
-            $entity = $plan->find($o->kind, $o->uid);
-            if ($entity instanceof Link) {
-                $owners[(string) $plan->projectOf($entity->from)] = true;
-            }
-        }
-        unset($owners['']);
-
-        return array_map(strval(...), array_keys($owners));
-    }
-
-    /**
-     * A project's revision rises when one of its objects or results was changed, its input revision only with its objects.
-     *
-     * @param  array<string, true>  $own  uids of projects with changed objects
-     * @param  array<string, true>  $computed  uids of projects with changed results
-     * @param  array<string, int>  $loaded
-     * @param  bool  $shapes  something of the enterprise that dates follow from was changed
-     * @return array<string, int> uid => new revision
-     */
-    private static function revise(array $own, array $computed, array $loaded, bool $shapes = false): array
-    {
-        $revisions = [];
-        if (isset($own[News::ENTERPRISE])) {
-            $revisions[News::ENTERPRISE] = Enterprise::raise($shapes);
-            unset($own[News::ENTERPRISE]);
-        }
-        $uids = array_map(strval(...), array_keys($own + $computed));
-        foreach ($uids as $uid) {
-            $revisions[$uid] = ($loaded[$uid] ?? 0) + 1;
-        }
-        DB::table('projects')->whereIn('uid', $uids)->increment('revision');
-        DB::table('projects')->whereIn('uid', array_map(strval(...), array_keys($own)))->increment('input_revision');
-
-        return $revisions;
     }
 
     /** What an earlier request with the same uid did; null when there was none. */

@@ -7,16 +7,14 @@ namespace App\Portfolio;
 use App\Planning\Ids;
 use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
+use App\Selection\OwnColumns;
 use App\Selection\SqlColumns;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Measure;
-use Reihe\Core\Plan\OwnField;
-use Reihe\Core\Plan\OwnType;
 use Reihe\Core\Selection\Column;
 use Reihe\Core\Selection\ValueKind;
-use Reihe\Core\Time\Instant;
 
 /** What projects are selected, grouped and sorted by, as columns of {@see self::FROM}. */
 final readonly class ProjectColumns implements SqlColumns
@@ -47,16 +45,10 @@ final readonly class ProjectColumns implements SqlColumns
         'calendar' => [ValueKind::Text, 'c.name'],
     ];
 
-    private const OWN = ['text' => ValueKind::Text, 'number' => ValueKind::Number, 'date' => ValueKind::Moment,
-        'choice' => ValueKind::Choice, 'flag' => ValueKind::Flag];
-
     /** @var array<string, Column> */
     private array $columns;
 
-    /** @var array<string, OwnField> */
-    private array $own;
-
-    private Ids $ids;
+    private OwnColumns $own;
 
     /** @var array<string, int> uid of a code set => id */
     private array $sets;
@@ -71,14 +63,8 @@ final readonly class ProjectColumns implements SqlColumns
             $columns[$name] = new Column($name, $given[0], array_key_exists(2, $given) ? $given[2] : 1,
                 $name === 'kept' ? [Kept::Here->value, Kept::Outside->value] : []);
         }
-        $this->own = $enterprise->ownFields(CodeScope::Project);
-        foreach ($this->own as $uid => $field) {
-            $columns["own:{$uid}"] = new Column("own:{$uid}", self::OWN[$field->type->value],
-                words: array_map(static fn ($c): string => $c->name,
-                    $field->choices));
-        }
-        $this->columns = $columns + $enterprise->codes(CodeScope::Project);
-        $this->ids = $ids;
+        $this->own = new OwnColumns($enterprise, $ids, CodeScope::Project);
+        $this->columns = $columns + $this->own->columns() + $enterprise->codes(CodeScope::Project);
         $sets = $days = [];
         foreach ($enterprise->sets(CodeScope::Project) as $set) {
             $sets[$set->uid] = $ids->id(EntityKind::CodeSet, $set->uid);
@@ -100,44 +86,14 @@ final readonly class ProjectColumns implements SqlColumns
             $column === 'branch' => 'p.branch_id IN (SELECT e.id FROM branches e WHERE 1',
             str_starts_with($column, 'code:') => 'p.id IN (SELECT g.project_id FROM codings g JOIN code_entries e
                 ON e.id = g.entry_id WHERE g.activity_id IS NULL AND e.code_set_id = '.$this->sets[substr($column, 5)],
-            str_starts_with($column, 'own:') => $this->ownSql(substr($column, 4)),
+            str_starts_with($column, 'own:') => $this->own->sql(substr($column, 4)),
             default => self::COLUMNS[$column][1],
         };
     }
 
-    private function ownSql(string $field): string
+    public function own(): OwnColumns
     {
-        $of = "FROM own_values o WHERE o.project_id = p.id AND o.activity_id IS NULL AND o.field_id = {$this->ids->id(EntityKind::OwnField,
-            $field)}";
-
-        return match ($this->own[$field]->type) {
-            OwnType::Number => "(SELECT CAST(o.value AS DOUBLE) {$of})",
-            OwnType::Date => "(SELECT TIMESTAMPDIFF(MINUTE, '2000-01-01', REPLACE(o.value, 'T', ' ')) {$of})",
-            OwnType::Flag => "EXISTS (SELECT 1 {$of})",
-            default => "(SELECT o.value {$of})",
-        };
-    }
-
-    /** What an own field holds, as it is compared. */
-    public function ownValue(string $field, string $value): string|float|int|bool
-    {
-        return match ($this->own[$field]->type) {
-            OwnType::Number => (float) $value,
-            OwnType::Date => Instant::parse($value),
-            OwnType::Flag => true,
-            default => $value,
-        };
-    }
-
-    /** @return array<string, false> columns of flags, which no value means false for */
-    public function ownFlags(): array
-    {
-        $flags = [];
-        foreach ($this->own as $uid => $field) {
-            $flags += $field->type === OwnType::Flag ? ["own:{$uid}" => false] : [];
-        }
-
-        return $flags;
+        return $this->own;
     }
 
     public function days(): array

@@ -97,10 +97,10 @@ final readonly class ProjectRows
             }
             $own = [];
             foreach ($p->own as $o) {
-                $own["own:{$o['field']}"] = $this->columns->ownValue($o['field'], $o['value']);
+                $own["own:{$o['field']}"] = $this->columns->own()->value($o['field'], $o['value']);
             }
             $rows[] = new Row($p->uid, ['day' => $day, 'branch' => [$this->branches[$p->branch_id]]] + $codes + $own
-                + $this->columns->ownFlags() + $values[$id],
+                + $this->columns->own()->flags() + $values[$id],
                 self::part($p, $day));
         }
 

@@ -26,7 +26,14 @@ final class AppServiceProvider extends ServiceProvider
 
             return Reach::of($user instanceof User ? $user : new User);
         });
-        $this->app->bind(Planning::class, static fn (Application $app): Planning => new Planning($app->make(Reach::class)->user));
+        $this->app->bind(Planning::class, static function (Application $app): Planning {
+            $reach = $app->make(Reach::class);
+            $draft = request()->query('draft'); // what is changed on the board of a draft goes into it
+            $keys = array_values(array_filter(explode(',', (string) request()->query('board'))));
+
+            return is_string($draft) && $draft !== '' ? new Planning($reach->user, $draft, $reach->projectsByKey($keys))
+                : new Planning($reach->user);
+        });
     }
 
     public function boot(): void

@@ -59,7 +59,7 @@ final class FilledPlan
             if ($n % 4 === 0) {
                 $objects['remark']["r{$n}"] = EntityKind::Remark
                     ->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad',
-                        'written' => '2026-03-04T10:20']);
+                        'written' => '2026-03-04T10:20'] + ($n % 8 === 0 ? [] : ['todo' => true, 'done' => true, 'about' => 'change-1']));
             }
             if ($n % 3 === 0) {
                 $objects['openEnd']["o{$n}"] = EntityKind::OpenEnd

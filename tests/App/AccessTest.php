@@ -48,10 +48,12 @@ final class AccessTest extends TestCase
             ['GET', 'baselines/S/comparison', 'viewer', []],
             ['GET', 'health?projects=K', null, []],
             ['GET', 'health/thresholds', null, []],
+            ['POST', 'health/waivers', 'planner', ['project' => 'P', 'check' => 'long-durations', 'activities' => ['A'], 'reason' => 'x']],
             ['GET', 'search?q=K', null, []],
             ['GET', 'views?place=portfolio', null, []],
             ['POST', 'views', null, ['place' => 'portfolio', 'name' => 'New', 'definition' => ['group' => ['branch']]]],
             ['PATCH', 'views/J', null, ['name' => 'New']],
+            ['PUT', 'views/J/first', null, ['first' => true]],
             ['DELETE', 'views/J', null, []],
             ['GET', 'access/shift?kind=branch&uid=B&to=B', 'administrator', []],
             ['GET', 'access/shift?kind=project&uid=P&to=B', 'planner', []],
@@ -68,6 +70,8 @@ final class AccessTest extends TestCase
                 'scheme' => ['activityCode' => [['kind' => 'project-key'], ['kind' => 'counter']]]]],
             ['POST', 'compose/levels', 'planner', ['project' => 'P', 'rows' => [['code' => 'TERN-HU-0010', 'levels' => ['NEW']]],
                 'dryRun' => true]],
+            ['POST', 'compose/paste', 'planner', ['project' => 'P', 'text' => "Name\nNew", 'dryRun' => true]],
+            ['POST', 'compose/duplicate', 'planner', ['from' => 'P', 'activities' => ['A'], 'to' => 'P', 'dryRun' => true]],
             ['POST', 'compose/outline', 'planner', ['project' => 'P', 'format' => 'text', 'text' => 'New', 'dryRun' => true]],
             ['GET', 'sources', null, []],
             ['POST', 'compose/copy', 'planner', ['projects' => [['uid' => 'P', 'key' => 'NEW', 'name' => 'New']], 'branch' => 'B',
@@ -81,6 +85,23 @@ final class AccessTest extends TestCase
             ['POST', 'fragments/J/versions', null, []],
             ['POST', 'ranking/judge', null, ['count' => 2, 'judgements' => [[0, 1, 3]]]],
 
+            ['GET', 'history?project=P', 'viewer', []],
+            ['GET', 'history?project=P&object=A', 'viewer', []],
+            ['GET', 'history/steps?projects=K', null, []],
+            ['GET', 'history/since?projects=K&since=visit', null, []],
+            ['GET', 'notices', null, []],
+            ['POST', 'handovers/J/proposal', null, ['agreed' => '2027-03-01T12:00']],
+            ['POST', 'notices/read', null, ['upTo' => 1]],
+            ['GET', 'projects/P/people', 'viewer', []],
+            ['GET', 'drafts', null, []],
+            ['POST', 'drafts', null, ['name' => 'New']],
+            ['GET', 'drafts/J/board?projects=K', null, []],
+            ['PATCH', 'drafts/J', null, ['name' => 'New']],
+            ['DELETE', 'drafts/J', null, []],
+            ['POST', 'drafts/J/undo', null, []],
+            ['POST', 'drafts/J/redo', null, []],
+            ['POST', 'drafts/J/rebase', null, ['keep' => 'mine']],
+            ['POST', 'drafts/J/propose', null, []],
             ['GET', 'changes', null, []],
             ['GET', 'changes/C', 'viewer', []],
             ['GET', 'exchange/export?projects=K&format=plan-xml', 'viewer', []],
@@ -122,6 +143,8 @@ final class AccessTest extends TestCase
             ['POST', 'progress', 'contributor', ['reports' => [['activity' => 'A', 'percent' => 0]]]],
             ['POST', 'progress', 'contributor', ['reports' => [['activity' => 'A', 'percent' => 0]], 'dryRun' => true]],
             ['POST', 'projects/P/status-date', 'planner', ['statusDate' => '2026-11-26T12:00']],
+            ['POST', 'status-date', 'planner', ['projects' => ['P'], 'statusDate' => '2026-11-26T12:00']],
+            ['POST', 'status-date', 'planner', ['projects' => ['P'], 'statusDate' => '2026-11-26T12:00', 'dryRun' => true]],
             ['POST', 'projects/P/baselines', 'planner', ['name' => 'New']],
             ['PATCH', 'baselines/S', 'planner', ['name' => 'New']],
             ['DELETE', 'baselines/S', 'planner', []],
@@ -176,7 +199,7 @@ final class AccessTest extends TestCase
     {
         $open = ['GET session', 'POST session'];
         $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
-            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/)[^/]+#',
+            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/|drafts/|handovers/)[^/]+#',
             '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
@@ -275,7 +298,8 @@ final class AccessTest extends TestCase
                     && $scopes !== ['feed'];
                 self::assertContains($answer->status(),
                     [...($reads ? [200, 204] : [403]), ...($path === 'changes/C/board' || str_starts_with($path, 'access/') ? [403] : []),
-                        ...(preg_match('#^(jobs|fragments)/|insert$|update$#', $path) === 1 && $scopes !== ['feed'] ? [404] : [])],
+                        ...(preg_match('#^(jobs|fragments|drafts|handovers)/|insert$|update$#', $path) === 1 && $scopes !== ['feed']
+                            ? [404] : [])],
                     "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");
             }
         }

@@ -244,4 +244,59 @@ final class CodesTest extends TestCase
         $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'x', 'definition' => ['a' => str_repeat('x', 9000)]])
             ->assertStatus(422);
     }
+
+    public function test_a_place_opens_with_one_view_for_each_person_as_long_as_they_see_it(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $made = fn (string $name): string => (string) $this->postJson('/api/v1/views', ['place' => 'board', 'name' => $name,
+            'shared' => true, 'definition' => ['colour' => 'status']])->assertCreated()->json('uid');
+        [$one, $two] = [$made('One'), $made('Two')];
+        $first = fn (): array => array_column(array_filter($this->getJson('/api/v1/views?place=board')->json('views'),
+            static fn (array $v): bool => $v['first']), 'name');
+        foreach ([$one, $two, $two] as $uid) {
+            $this->putJson("/api/v1/views/{$uid}/first", ['first' => true])->assertOk();
+        }
+        self::assertSame(['Two'], $first());
+        $this->actingAs($this->person('wen'));
+        self::assertSame([], $first());
+        $this->putJson("/api/v1/views/{$one}/first", ['first' => true])->assertOk();
+        self::assertSame(['One'], $first());
+        $this->putJson("/api/v1/views/{$one}/first", ['first' => false])->assertOk();
+        self::assertSame([], $first());
+        $this->actingAs($this->person('ilse'));
+        $this->patchJson("/api/v1/views/{$one}", ['shared' => false])->assertOk();
+        $this->actingAs($this->person('wen'));
+        $this->putJson("/api/v1/views/{$one}/first", ['first' => true])->assertStatus(404);
+    }
+
+    public function test_formulas_give_values_that_follow_every_change_and_cannot_be_typed(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('ownField', 'own-new', ['scope' => 'activity', 'name' => 'Double', 'type' => 'duration',
+            'formula' => 'duration * 2'])])->assertOk();
+        $value = function (string $query = '&formulas=1'): ?string {
+            $own = $this->getJson('/api/v1/board/codes?projects=GRID'.$query)->assertOk()->json('own');
+            foreach ($own['activity'] as $i => $activity) {
+                if ($activity === 'act-grid-ca-0050' && $own['field'][$i] === 'own-new') {
+                    self::assertNull($own['uid'][$i]);
+
+                    return $own['value'][$i];
+                }
+            }
+
+            return null;
+        };
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 5 * 480])])->assertOk();
+        self::assertSame([(string) (10 * 480), null], [$value(), $value('')]);
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 7 * 480])])->assertOk();
+        self::assertSame((string) (14 * 480), $value());
+        $this->change([self::made('ownValue', 'own-value', ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050', 'field' => 'own-new',
+            'value' => '480'])])->assertStatus(422);
+        $wrong = $this->change([self::update('ownField', 'own-new', ['formula' => 'duration + durration'])])->assertStatus(422);
+        self::assertStringContainsString('position 12', (string) $wrong->json('detail'));
+        foreach (['totalFloat < 1', 'start'] as $other) { // of another kind than the field holds: no value
+            $this->change([self::update('ownField', 'own-new', ['formula' => $other === 'start' ? '"text"' : $other])])->assertOk();
+            self::assertNull($value());
+        }
+    }
 }

@@ -241,4 +241,23 @@ final class ControlTest extends TestCase
         self::assertSame($true, $this->everything());
         $this->artisan('reihe:recalculate')->expectsOutputToContain('0 results')->assertSuccessful();
     }
+
+    public function test_what_is_left_as_it_is_does_not_count_until_it_does_again(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $find = fn (): array => collect($this->getJson('/api/v1/health?projects=GRID')->assertOk()->json('projects.0.findings'))
+            ->first(static fn (array $f): bool => $f['check'] === 'unconfirmed-estimates');
+        $before = $find();
+        self::assertNotSame([], $before['activities']);
+        $uid = $before['activities'][0];
+        $body = ['project' => 'prj-GRID', 'check' => 'unconfirmed-estimates', 'activities' => [$uid, 'act-tern-hu-0010']];
+        $this->postJson('/api/v1/health/waivers', $body + ['reason' => 'The supplier answers in May'])->assertOk();
+        $after = $find();
+        self::assertSame([$before['count'] - 1, 'The supplier answers in May', $uid], [$after['count'], $after['waived'][0]['reason'],
+            $after['waived'][0]['activity']]);
+        self::assertNotContains($uid, $after['activities']);
+        self::assertCount(1, DB::table('waivers')->get(), 'activities of other projects are passed over');
+        $this->postJson('/api/v1/health/waivers', $body)->assertOk();
+        self::assertEquals($before, $find());
+    }
 }

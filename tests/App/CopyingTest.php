@@ -282,4 +282,49 @@ final class CopyingTest extends TestCase
         self::assertSame('prj-TERN', collect($this->getJson('/api/v1/sources')->json('sources'))->firstWhere('uid', $uid)['home']);
         $this->change([self::update('project', 'prj-GRID', ['home' => 'prj-TERN'])])->assertStatus(422);
     }
+
+    public function test_rows_are_there_once_more_with_their_links_and_codes_and_undo_takes_them_away(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $before = $this->everything();
+        $answer = $this->postJson('/api/v1/compose/duplicate', ['from' => 'prj-TERN', 'wbs' => ['wbs-tern-el'], 'to' => 'prj-TERN',
+            'after' => 'wbs-tern-el'])->assertOk();
+        $plan = $this->plan();
+        $top = $plan->wbs[$answer->json('top.0')];
+        $old = array_filter($plan->activities, static fn ($a): bool => $a->wbs === 'wbs-tern-el');
+        $new = array_filter($plan->activities, static fn ($a): bool => $a->wbs === $top->uid);
+        self::assertSame(array_map(static fn ($a): string => $a->name, array_values($old)), array_column(array_map(
+            static fn ($a): array => ['name' => $a->name, 'at' => $a->position], array_values($new)), 'name'));
+        self::assertSame(array_map(static fn ($a): string => "{$a->code}-2", array_values($old)),
+            array_map(static fn ($a): string => $a->code, array_values($new)));
+        $inner = static fn (array $of): int => count(array_filter($plan->links,
+            static fn ($l): bool => isset($of[$l->from], $of[$l->to])));
+        self::assertSame($inner($old), $inner($new));
+        self::assertGreaterThan(0, $inner($new));
+        $links = array_filter($plan->links, static fn ($l): bool => isset($new[$l->from]) !== isset($new[$l->to]));
+        self::assertSame([], $links, 'no links to anything else');
+        self::assertGreaterThan($plan->wbs['wbs-tern-el']->position, $top->position);
+        $next = min(array_map(static fn ($w): float => $w->position, array_filter($plan->wbs, static fn ($w): bool => $w->parent === null
+            && $w->project === 'prj-TERN' && $w->uid !== $top->uid && $w->position > $plan->wbs['wbs-tern-el']->position)) ?: [INF]);
+        self::assertLessThan($next, $top->position);
+        foreach ($new as $a) {
+            self::assertNull($a->actualStart);
+        }
+        $this->postJson("/api/v1/changes/{$answer->json('changeSet')}/undo")->assertOk();
+        self::assertEquals($before, $this->everything());
+    }
+
+    public function test_rows_copied_into_another_project_take_its_key_into_their_codes(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $code = (string) DB::table('activities')->where('uid', 'act-grid-ca-0050')->value('code');
+        $answer = $this->postJson('/api/v1/compose/duplicate', ['from' => 'prj-GRID', 'activities' => ['act-grid-ca-0050'],
+            'to' => 'prj-OSTV'])->assertOk();
+        $made = $this->plan()->activities[$answer->json('top.0')];
+        self::assertSame(['prj-OSTV', 'OSTV'.substr($code, 4)], [$made->project, $made->code]);
+        $this->postJson('/api/v1/compose/duplicate', ['from' => 'prj-GRID', 'activities' => [], 'to' => 'prj-OSTV'])->assertStatus(422);
+        $this->postJson('/api/v1/compose/duplicate', ['from' => 'prj-GRID', 'activities' => ['act-grid-ca-0050'], 'to' => 'prj-OSTV',
+            'parent' => 'wbs-tern-el'])->assertStatus(422);
+        $this->assertResultsAreTrue();
+    }
 }

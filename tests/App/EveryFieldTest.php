@@ -43,7 +43,8 @@ final class EveryFieldTest extends TestCase
         'branch' => ['branch-archive' => ['parent' => 'branch-fleet', 'name' => 'Old', 'position' => 0.25, 'lead' => 'Åse',
             'archived' => true]],
         'ownField' => ['own-goal' => ['scope' => 'resource', 'key' => '1', 'name' => 'Aim', 'type' => 'choice',  'description' => 'Why',
-            'required' => true, 'position' => 3.5], 'own-choice' => ['choices' => [['name' => 'A'], ['name' => 'B']]]],
+            'required' => true, 'position' => 3.5], 'own-choice' => ['choices' => [['name' => 'A'], ['name' => 'B']]],
+            'own-calculated' => ['formula' => 'round(work / 8, 1)']],
         'project' => ['prj-GRID' => [
             'key' => '007', 'name' => 'Ny', 'branch' => 'branch-archive', 'calendar' => 'cal-dock',
             'start' => '2026-10-13T08:00', 'statusDate' => '2026-11-24T17:00', 'deadline' => null, 'floatMeasure' => 'portfolio-end',
@@ -68,7 +69,9 @@ final class EveryFieldTest extends TestCase
         'link' => ['link-free' => [
             'from' => self::TASK.'-b', 'to' => self::TASK.'-b', 'type' => 'SF', 'lag' => -480, 'lagCalendar' => 'elapsed',
         ], 'link-over' => ['agreed' => '2027-03-01T12:00', 'giverOwner' => 'Noor', 'takerOwner' => 'Aino', 'note' => 'Papers']],
-        'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines"]],
+        'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines", 'todo' => true,
+            'done' => [true, ['todo' => true]],
+            'about' => 'change-set-1']],
         'coding' => ['coding-free' => ['entry' => 'entry-b', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
         'levelScheme' => ['scheme-free' => ['key' => '7', 'name' => 'Vessel', 'levels' => [['name' => 'Area', 'colour' => 2, 'length' => 2,
@@ -232,6 +235,31 @@ final class EveryFieldTest extends TestCase
         $this->assertSamePlan($before, $this->plan());
     }
 
+    /** Numbers come back to the last digit, so that an undo finds what it left. */
+    public function test_numbers_are_kept_exactly(): void
+    {
+        $this->objects();
+        $tried = 0;
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($kind->fields() as $name => $field) {
+                $given = iterator_to_array(self::fieldsOf($kind->value))[$name] ?? null;
+                if ($field->type !== FieldType::Number || $given === null || $given[2] !== []) {
+                    continue;
+                }
+                $before = $this->plan();
+                $number = $given[1] + 1 / 3 + 1e-12;
+                $made = $this->change([self::update($kind->value, $given[0], [$name => $number])])->assertOk()->json('changeSet');
+                self::assertSame($number, $this->value($this->plan(), $kind->value, $given[0], $name), "{$kind->value} {$name}");
+                $undo = $this->postJson("/api/v1/changes/{$made}/undo")->assertOk()->json('changeSet');
+                $this->postJson("/api/v1/changes/{$undo}/undo")->assertOk();
+                self::assertSame($number, $this->value($this->plan(), $kind->value, $given[0], $name), "{$kind->value} {$name}");
+                $this->change([self::update($kind->value, $given[0], [$name => $this->value($before, $kind->value, $given[0], $name)])]);
+                $tried++;
+            }
+        }
+        self::assertGreaterThan(5, $tried);
+    }
+
     /** What a subset refers to goes along: objects of every kind, one project or two, each format. */
     public function test_any_subset_of_the_projects_goes_out_and_is_read_again(): void
     {
@@ -282,6 +310,8 @@ final class EveryFieldTest extends TestCase
             self::made('ownField', 'own-goal', ['scope' => 'activity', 'name' => 'Goal']),
             self::made('ownField', 'own-choice', ['scope' => 'project', 'name' => 'Choice', 'type' => 'choice']),
             self::made('ownField', 'own-a', ['scope' => 'activity', 'name' => 'One']),
+            self::made('ownField', 'own-calculated',
+                ['scope' => 'activity', 'name' => 'Calculated', 'type' => 'number', 'formula' => 'work']),
             self::made('ownField', 'own-b', ['scope' => 'activity', 'name' => 'Other']),
             self::made('ownValue', 'own-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'field' => 'own-a', 'value' => 'x']),
             self::made('coding', 'coding-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'entry' => 'entry-a']),

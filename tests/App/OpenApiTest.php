@@ -45,6 +45,10 @@ final class OpenApiTest extends TestCase
         $this->assertFits('ChangeAnswer',
             $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 480])], ['dryRun' => true]));
         $this->assertFits('ChangeAnswer', $this->postJson("/api/v1/changes/{$change->json('changeSet')}/undo?board=GRID"));
+        $this->assertFits('History', $this->getJson('/api/v1/history?project=prj-GRID'));
+        $this->assertFits('History', $this->getJson('/api/v1/history?project=prj-GRID&object=act-grid-ca-0050'));
+        $this->assertFits('Steps', $this->getJson('/api/v1/history/steps?projects=GRID'));
+        $this->assertFits('SinceColumns', $this->getJson('/api/v1/history/since?projects=GRID&since=2026-01-01'));
         $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
         $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));
         $this->assertFits('Token', new TestResponse(response()->json($this->getJson('/api/v1/tokens')->json('tokens.0'))));

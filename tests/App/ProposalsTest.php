@@ -7,6 +7,7 @@ namespace Tests\App;
 use App\Models\ChangeSet;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Time\Instant;
 
 /** Proposals are decided item by item; what is accepted is a change set of its own, and the rest waits. */
 final class ProposalsTest extends TestCase
@@ -95,5 +96,30 @@ final class ProposalsTest extends TestCase
         return $this->post('/api/v1/exchange/import',
             ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)],
             ['Accept' => 'application/json'])->assertCreated()->json();
+    }
+
+    public function test_the_giver_of_a_handover_proposes_a_date_and_who_plans_the_taker_says_yes(): void
+    {
+        $uid = (string) DB::table('links')->join('projects as g', 'g.id', '=', 'from_project_id')->join('projects as t', 't.id', '=',
+            'to_project_id')->where('handover', 1)->where('g.key', 'TERN')->where('t.key', 'CREW')->value('links.uid');
+        $giver = $this->somebody('planner', (string) DB::table('branches')->join('projects', 'projects.branch_id', '=', 'branches.id')
+            ->where('projects.key', 'TERN')->value('branches.name'));
+        $taker = $this->somebody('planner', (string) DB::table('branches')->join('projects', 'projects.branch_id', '=', 'branches.id')
+            ->where('projects.key', 'CREW')->value('branches.name'));
+        $this->actingAs($giver);
+        $proposal = $this->postJson("/api/v1/handovers/{$uid}/proposal", ['agreed' => '2027-05-03T12:00'])->assertCreated()
+            ->json('changeSet');
+        self::assertNotSame(Instant::parse('2027-05-03T12:00'), DB::table('agreements')->join('links', 'links.id', '=', 'link_id')
+            ->where('links.uid', $uid)->value('agreed'), 'nothing is agreed yet');
+        $this->postJson("/api/v1/changes/{$proposal}/apply")->assertForbidden();
+        $this->actingAs($this->person('wen'));
+        self::assertNotContains($proposal, $this->getJson('/api/v1/changes?state=proposed')->json('changes.*.uid'));
+        $this->postJson("/api/v1/changes/{$proposal}/apply")->assertNotFound();
+        $this->actingAs($taker);
+        self::assertContains($proposal, $this->getJson('/api/v1/changes?state=proposed')->json('changes.*.uid'));
+        $this->postJson("/api/v1/changes/{$proposal}/apply")->assertOk();
+        self::assertSame(Instant::parse('2027-05-03T12:00'), DB::table('agreements')->join('links', 'links.id', '=', 'link_id')
+            ->where('links.uid', $uid)->value('agreed'));
+        $this->postJson("/api/v1/handovers/{$uid}/proposal", ['agreed' => '2027-05-10T12:00'])->assertStatus(404);
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Models\User;
+use App\Planning\Notices;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 
@@ -18,7 +20,7 @@ final class RemarksTest extends TestCase
         $this->remark('r1', ['text' => "First line\nsecond", 'author' => 'Somebody else', 'written' => '1999-01-01T00:00'])->assertOk();
         $this->getJson($this->path())->assertOk()->assertExactJson(['objects' => [['uid' => 'r1',
             'fields' => ['activity' => self::ACTIVITY, 'text' => "First line\nsecond", 'author' => 'Ilse Marbach',
-                'written' => '2026-11-25T12:00']]]]);
+                'written' => '2026-11-25T12:00', 'todo' => false, 'done' => false, 'about' => '']]]]);
         $this->change([self::update('remark', 'r1', ['author' => 'Noor'])])->assertStatus(422)
             ->assertJsonPath('errors.0.pointer', '/operations/0/after/author');
         $this->change([self::update('remark', 'r1', ['text' => 'Corrected'])])->assertOk();
@@ -98,5 +100,39 @@ final class RemarksTest extends TestCase
     private function path(): string
     {
         return '/api/v1/activities/'.self::ACTIVITY.'/objects/remark';
+    }
+
+    public function test_who_is_mentioned_and_sees_the_project_gets_one_notice(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $outside = $this->somebody(null);
+        $outside->forceFill(['name' => 'Aino Out'])->save();
+        $chidi = $this->person('chidi');
+        $far = $this->person('aino')->name; // plans the fleet, and does not see this project
+        $text = "@{$chidi->name} please look, @{$far} and @Aino Out too, not a@{$this->person('wen')->name}";
+        $this->change([self::made('remark', 'remark-new', ['activity' => 'act-grid-ca-0050', 'text' => $text, 'todo' => true])])
+            ->assertOk();
+        $this->change([self::update('remark', 'remark-new', ['text' => "{$text}!"])])->assertOk();
+        $this->change([self::update('remark', 'remark-new', ['done' => true])])->assertOk();
+        self::assertSame([$chidi->id], DB::table('notices')->pluck('user_id')->all());
+        $this->actingAs($chidi);
+        $notices = $this->getJson('/api/v1/notices')->assertOk();
+        self::assertEquals(['author' => 'Ilse Marbach', 'activity' => 'act-grid-ca-0050', 'project' => 'GRID', 'read' => false],
+            array_intersect_key($notices->json('notices.0'), array_flip(['author', 'activity', 'project', 'read'])));
+        $this->postJson('/api/v1/notices/read', ['upTo' => $notices->json('notices.0.id')])->assertNoContent();
+        self::assertTrue($this->getJson('/api/v1/notices')->json('notices.0.read'));
+        DB::table('grants')->where('user_id', $chidi->id)->delete();
+        self::assertSame([], $this->getJson('/api/v1/notices')->json('notices'), 'what is out of reach now is not told');
+    }
+
+    public function test_names_that_begin_alike_are_told_apart(): void
+    {
+        $person = static fn (string $name): User => new User(['name' => $name]);
+        $people = [$person('Ana Li'), $person('Ana Lindt'), $person('Öz')];
+        $names = static fn (string $text): array => array_map(static fn (User $u): string => $u->name, Notices::mentioned($text, $people));
+        self::assertSame(['Ana Lindt'], $names('ask @ana lindt.'));
+        self::assertSame(['Ana Lindt', 'Ana Li'], $names('@Ana Li and @Ana Lindt'));
+        self::assertSame(['Öz'], $names('(@öz)'));
+        self::assertSame([], $names('mail@Öz, @Özil'));
     }
 }

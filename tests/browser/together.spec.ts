@@ -116,6 +116,7 @@ test('what cannot be sent is kept, and sent when the server is back; a failed un
 
 test('an edit typed while the session ends survives signing in again', async ({ page }) => {
     await openBoard(page, 'GRID');
+    await page.waitForLoadState('networkidle'); // answers on their way would bring the session back
     await page.context().clearCookies();
     await type(page, 'GRID-CA-0060', 2, '14d');
     const dialog = page.getByRole('dialog', { name: 'Sign in again' });
@@ -130,6 +131,7 @@ test('an edit typed while the session ends survives signing in again', async ({ 
 
 test('an edit goes through although the token against forged requests changed', async ({ page }) => {
     await openBoard(page, 'GRID');
+    await page.waitForLoadState('networkidle');
     const cookies = await page.context().cookies();
     const token = cookies.find((c) => c.name === 'XSRF-TOKEN')!;
     await page.context().addCookies([{ ...token, value: 'something%20old' }]);

@@ -9,18 +9,22 @@ use App\Board\ActivityColumns;
 use App\Board\BoardQuery;
 use App\Board\Columns;
 use App\Board\ReasonView;
+use App\History\Visits;
 use App\Planning\Connected;
 use App\Planning\PlanStore;
 use App\Planning\Rows;
 use App\Selection\BandView;
 use App\Selection\EnterpriseColumns;
 use App\Selection\SqlCondition;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Schedule\Trace;
@@ -41,7 +45,10 @@ final class BoardController
 
     public function show(Request $request): JsonResponse
     {
-        return new JsonResponse($this->query($request)->all());
+        $query = $this->query($request);
+        Visits::look($this->reach->user, $this->ids($request));
+
+        return new JsonResponse($query->all());
     }
 
     /** What others changed since the revisions that the board shows (`since=uid:revision,…`); nothing (204) most of the time. */
@@ -55,8 +62,34 @@ final class BoardController
             $known[$m[1]] = (int) $m[2];
         }
         $query = $this->query($request);
+        Visits::look($this->reach->user, $this->ids($request));
 
-        return $query->isCurrent($known) ? new Response(status: 204) : new JsonResponse($query->since($known));
+        return $query->isCurrent($known) ? new Response(status: 204)
+            : new JsonResponse($query->since($known) + ['by' => $this->authors($known)]);
+    }
+
+    /**
+     * @param  array<string, int>  $known
+     * @return list<string> names of the others who changed these projects since
+     */
+    private function authors(array $known): array
+    {
+        $current = $this->reach->limit(DB::table('projects'))->whereIn('uid', array_map(strval(...), array_keys($known)))
+            ->pluck('revision', 'uid')->all();
+        $changed = array_filter($known, static fn (int $r, int|string $uid): bool => ($current[$uid] ?? 0) > $r, ARRAY_FILTER_USE_BOTH);
+        if ($changed === []) {
+            return [];
+        }
+
+        /** @var list<string> */
+        return DB::table('change_set_projects as p')->join('change_sets as s', 's.id', '=', 'p.change_set_id')
+            ->join('users as u', 'u.id', '=', 's.author_id')->where('u.id', '!=', $this->reach->user->id)
+            ->where(static function (Builder $any) use ($changed): void {
+                foreach ($changed as $uid => $revision) {
+                    $any->orWhere(static fn (Builder $q): Builder => $q->where('p.project_uid', (string) $uid)
+                        ->where('p.revision', '>', $revision));
+                }
+            })->distinct()->pluck('u.name')->all();
     }
 
     /** Activities that a view asks for, in order, and its bands with their roll-up. */
@@ -65,7 +98,7 @@ final class BoardController
         $projects = $this->ids($request);
         [$plan, $ids] = PlanStore::load([]);
         $enterprise = new EnterpriseColumns($plan, $this->reach);
-        $columns = new ActivityColumns($enterprise, $ids);
+        $columns = new ActivityColumns($enterprise, $ids, 'p.id IN '.Rows::in($projects));
         $written = json_decode((string) $request->query('view', '{}'), true, 32);
         $view = View::read(is_array($written) ? $written : throw new InvalidSelection('', 'must be written as JSON'), $columns->columns());
         $today = Instant::parse(now()->format('Y-m-d').'T12:00');
@@ -83,14 +116,30 @@ final class BoardController
     public function codes(Request $request): JsonResponse
     {
         $in = Rows::in($this->ids($request));
-        [$plan] = PlanStore::load([]);
+        [$plan, $ids] = PlanStore::load([]);
         $codings = Rows::all("SELECT g.uid, p.uid, a.uid, s.uid, e.uid FROM codings g JOIN projects p ON p.id = g.project_id
                 LEFT JOIN activities a ON a.id = g.activity_id JOIN code_entries e ON e.id = g.entry_id
                 JOIN code_sets s ON s.id = e.code_set_id
                 WHERE p.id IN {$in} ORDER BY g.id");
 
-        return new JsonResponse(['codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
-            (new EnterpriseColumns($plan, $this->reach))->sets()),
+        $enterprise = new EnterpriseColumns($plan, $this->reach);
+        $own = [];
+        foreach ((new ActivityColumns($enterprise, $ids, "p.id IN {$in}"))
+            ->ownValues($request->boolean('formulas')) as [, $activity, $values, $typed]) {
+            foreach ($values as $field => $value) {
+                $own[] = [$activity, $field, $typed[$field] ?? null, $value];
+            }
+        }
+
+        return new JsonResponse(['ownFields' => array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
+            array_values($enterprise->ownFields(CodeScope::Activity))),
+            'remarks' => Columns::of(['activity', 'count', 'open'],
+                Rows::all("SELECT a.uid, COUNT(*), CAST(SUM(r.todo AND NOT r.done) AS SIGNED)
+                FROM remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = a.project_id WHERE p.id IN {$in}
+                GROUP BY a.uid")),
+            'own' => Columns::of(['activity', 'field', 'uid', 'value'], $own),
+            'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
+                $enterprise->sets()),
             'codings' => Columns::of(['uid', 'project', 'activity', 'set', 'entry'], $codings)]);
     }
 

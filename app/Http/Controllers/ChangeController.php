@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\ChangeSetReach;
 use App\Access\Reach;
 use App\Board\BaselineColumns;
 use App\Board\ChangeAnswer;
@@ -13,31 +14,21 @@ use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
 use App\Planning\Decided;
-use App\Planning\News;
 use App\Planning\Outcome;
 use App\Planning\Planning;
-use App\Planning\TouchedProjects;
-use Illuminate\Auth\Access\AuthorizationException;
-use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
 use LogicException;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
-use Reihe\Core\Change\Verb;
-use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Role;
 
 /** Change sets: made, tried, undone, and proposals decided. */
 final class ChangeController
 {
     private const MOST_OPERATIONS = 20_000;
 
-    private const LISTED = ['id', 'uid', 'author_id', 'source', 'reason', 'state', 'operation_count', 'created_at'];
-
-    public function __construct(private readonly Reach $reach, private readonly Planning $planning)
+    public function __construct(private readonly Reach $reach, private readonly Planning $planning, private readonly ChangeSetReach $sets)
     {
     }
 
@@ -49,30 +40,30 @@ final class ChangeController
     {
         $proposed = $request->query('state') === 'proposed';
         $list = ChangeSet::query()->with('author')->where('state', $proposed ? '=' : '!=', 'proposed')
-            ->when(! $proposed, fn ($q) => $q->whereIn('id', $this->touching($this->visible())))->latest('id')->limit(100)
-            ->get(self::LISTED);
+            ->when(! $proposed, fn ($q) => $q->whereIn('id', $this->sets->touching($this->sets->visible())))->latest('id')->limit(100)
+            ->get(ChangeSetReach::LISTED);
         if ($proposed) {
-            $list = $list->filter(fn (ChangeSet $c): bool => $this->mayDecide($c))->values();
+            $list = $list->filter(fn (ChangeSet $c): bool => $this->sets->mayDecide($c))->values();
         }
-        $hidden = $this->touchingHidden($list->modelKeys());
+        $hidden = $this->sets->touchingHidden($list->modelKeys());
 
-        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => self::listed($c, isset($hidden[$c->id])))
-            ->all()]);
+        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => ChangeSetReach::listed($c,
+            isset($hidden[$c->id])))->all()]);
     }
 
     /** One change set: what became of a request whose answer was lost. */
     public function show(ChangeSet $changeSet): JsonResponse
     {
-        $this->seen($changeSet);
-        $hidden = $this->touchingHidden([$changeSet->id]) !== [];
+        $this->sets->seen($changeSet);
+        $hidden = $this->sets->touchingHidden([$changeSet->id]) !== [];
         $decided = $changeSet->items === null ? [] : ['decidedProjects' => $changeSet->proposal()->decidedProjects()];
 
-        return new JsonResponse(self::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id) + $decided);
+        return new JsonResponse(ChangeSetReach::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id) + $decided);
     }
 
     public function create(Request $request): JsonResponse
     {
-        /** @var array{revisions?: array<string, int>, reason?: string|null, changeSet?: string|null} $input */
+        /** @var array{revisions?: array<string, int>, reason?: string|null, changeSet?: string|null, step?: string|null} $input */
         $input = $request->validate([
             'operations' => 'required|array|min:1|max:'.self::MOST_OPERATIONS,
             'revisions' => 'array',
@@ -80,6 +71,7 @@ final class ChangeController
             'dryRun' => 'boolean',
             'reason' => 'nullable|string|max:500',
             'changeSet' => ['nullable', 'string', 'regex:'.ChangeSet::UID],
+            'step' => ['nullable', 'string', 'regex:'.ChangeSet::UID],
         ]);
         $operations = [];
         foreach (array_values($request->array('operations')) as $position => $data) {
@@ -89,21 +81,21 @@ final class ChangeController
             $operations[] = Operation::fromArray($data, $position);
         }
         $wish = new ChangeRequest($operations, array_map(intval(...), $input['revisions'] ?? []), reason: $input['reason'] ?? '',
-            uid: $input['changeSet'] ?? null);
+            uid: $input['changeSet'] ?? null, step: $input['step'] ?? null);
 
         return $this->answer($request, $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish));
     }
 
     public function undo(Request $request, ChangeSet $changeSet): JsonResponse
     {
-        $this->decidable($changeSet);
+        $this->sets->decidable($changeSet);
 
         return $this->answer($request, $this->planning->undo($changeSet, $this->uid($request)));
     }
 
     public function apply(Request $request, ChangeSet $changeSet): JsonResponse
     {
-        $this->decidable($changeSet);
+        $this->sets->decidable($changeSet);
         if ($changeSet->items !== null) {
             return $this->carryOut($request, $changeSet, $changeSet->proposal()->open(), []); // what is left of it
         }
@@ -119,7 +111,7 @@ final class ChangeController
     /** What is left of a proposal on a board, as it would be: nothing is written. */
     public function board(ChangeSet $changeSet): JsonResponse
     {
-        $this->decidable($changeSet);
+        $this->sets->decidable($changeSet);
         if ($changeSet->state !== 'proposed') {
             throw new Decided($changeSet);
         }
@@ -146,7 +138,7 @@ final class ChangeController
     /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */
     public function decide(Request $request, ChangeSet $changeSet): JsonResponse
     {
-        $this->decidable($changeSet);
+        $this->sets->decidable($changeSet);
         /** @var array{accept?: list<int>, reject?: list<int>, projects?: list<string>} $input */
         $input = $request->validate(['accept' => 'array|max:'.self::MOST_OPERATIONS, 'accept.*' => 'integer|min:0',
             'reject' => 'array|max:'.self::MOST_OPERATIONS, 'reject.*' => 'integer|min:0',
@@ -169,96 +161,16 @@ final class ChangeController
         }
         $outcome = $this->planning->decide($changeSet, $accept, $reject);
 
-        return $outcome === null ? new JsonResponse(self::listed($changeSet->refresh(), false)) : $this->answer($request, $outcome);
+        return $outcome === null ? new JsonResponse(ChangeSetReach::listed($changeSet->refresh(), false))
+            : $this->answer($request, $outcome);
     }
 
     public function reject(ChangeSet $changeSet): JsonResponse
     {
-        $this->decidable($changeSet);
+        $this->sets->decidable($changeSet);
         $this->planning->reject($changeSet);
 
         return new JsonResponse(['uid' => $changeSet->uid, 'state' => $changeSet->refresh()->state]);
-    }
-
-    /** @return array<string, mixed> */
-    private static function listed(ChangeSet $c, bool $touchesHidden): array
-    {
-        return ['uid' => $c->uid, 'author' => $c->author?->name, 'source' => $c->source,
-            'reason' => $touchesHidden ? '' : $c->reason, // it may name what is out of reach
-            'state' => $c->state, 'created' => $c->created_at->toIso8601String(), 'operations' => $c->operation_count];
-    }
-
-    /** @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException for what the user may not see, as for what is not there */
-    private function seen(ChangeSet $changeSet): void
-    {
-        $isOwn = $changeSet->author_id === $this->reach->user->id;
-        abort_if(! $isOwn && ! $this->mayDecide($changeSet)
-            && ! $this->touching($this->visible())->where('change_set_id', $changeSet->id)->exists(), 404);
-    }
-
-    /** @throws AuthorizationException */
-    private function decidable(ChangeSet $changeSet): void
-    {
-        $this->seen($changeSet);
-        if (! $this->mayDecide($changeSet)) {
-            throw new AuthorizationException('This change set belongs to somebody else; you need the approver role on all branches it '
-                .'touches.');
-        }
-    }
-
-    /** Its author may, and approvers of all branches that it touches. */
-    private function mayDecide(ChangeSet $changeSet): bool
-    {
-        if ($changeSet->author_id === $this->reach->user->id) {
-            return true;
-        }
-        if (! $this->reach->mayAnywhere(Role::Approver)) {
-            return false;
-        }
-        $operations = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail()->operationList();
-        $branches = DB::table('projects')->whereIn('id', TouchedProjects::of($operations))->distinct()->pluck('branch_id')->all();
-        foreach ($operations as $o) {
-            $uids = $o->kind === EntityKind::Branch ? [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null]
-                : [$o->kind === EntityKind::Project && $o->verb === Verb::Create ? $o->after['branch'] ?? null : null];
-            array_push($branches, ...DB::table('branches')->whereIn('uid', array_filter($uids, is_string(...)))->pluck('id')->all());
-        }
-        foreach ($branches as $branch) {
-            if (! is_int($branch) || ! $this->reach->may(Role::Approver, $branch)) {
-                return false;
-            }
-        }
-
-        return $branches !== [] || $this->reach->mayAnywhere(Role::Administrator);
-    }
-
-    /** @return list<string> uids of visible projects, and the enterprise for those who may plan */
-    private function visible(): array
-    {
-        return [...($this->reach->mayAnywhere(Role::Planner) ? [News::ENTERPRISE] : []),
-            ...array_map(strval(...), array_keys($this->reach->projects()))];
-    }
-
-    /** @param  list<string>  $projects */
-    private function touching(array $projects): Builder
-    {
-        return DB::table('change_set_projects')->whereIn('project_uid', $projects)->select('change_set_id');
-    }
-
-    /**
-     * @param  array<array-key, mixed>  $changeSets  ids
-     * @return array<int, true> ids of those that touch projects or branches out of reach, or a branch that is gone
-     */
-    private function touchingHidden(array $changeSets): array
-    {
-        $projects = DB::table('change_set_projects')->whereIn('change_set_id', $changeSets)->whereNotIn('project_uid', $this->visible())
-            ->pluck('change_set_id')->all();
-        $branches = DB::table('plan_changes')->whereIn('change_set_id', $changeSets)->where('kind', EntityKind::Branch->value)
-            ->whereNotIn('uid', $this->reach->branchUids())->pluck('change_set_id')->all();
-
-        /** @var list<int> $hidden */
-        $hidden = [...$projects, ...($this->reach->seesAll() ? [] : $branches)];
-
-        return array_fill_keys($hidden, true);
     }
 
     private function uid(Request $request): ?string

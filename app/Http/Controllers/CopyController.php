@@ -15,8 +15,10 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
+use Illuminate\Validation\ValidationException;
 use Reihe\Core\Copying\Copy;
 use Reihe\Core\Copying\CopyWish;
+use Reihe\Core\Copying\Duplicate;
 use Reihe\Core\Copying\Handovers;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Kept;
@@ -57,6 +59,26 @@ final class CopyController
         }
 
         return new JsonResponse(['sources' => $sources]);
+    }
+
+    /** Rows once more, in their own project or another one. */
+    public function duplicate(Request $request): JsonResponse
+    {
+        /** @var array{from: string, wbs?: list<string>, activities?: list<string>, to: string, parent?: string|null,
+         *     after?: string|null} $input */
+        $input = $request->validate(['from' => 'required|string', 'wbs' => 'array|max:5000', 'wbs.*' => 'string',
+            'activities' => 'array|max:20000', 'activities.*' => 'string', 'to' => 'required|string', 'parent' => 'nullable|string',
+            'after' => 'nullable|string']);
+        $plan = $this->sources->plan(array_values(array_unique([$input['from'], $input['to']])));
+        $copy = Duplicate::of($plan, $input['from'], $input['wbs'] ?? [], $input['activities'] ?? [], $input['to'],
+            $input['parent'] ?? null,
+            $input['after'] ?? null, Composer::stem($request));
+        if ($copy->operations === []) {
+            throw ValidationException::withMessages(['activities' => 'Choose at least one row of the project.']);
+        }
+
+        return $this->composer->answer($request, $this->composer->carryOut($request, $copy->operations,
+            "rows of {$plan->projects[$input['from']]->key} once more"), ['top' => $copy->top]);
     }
 
     /** Copies projects, together with the links among them. */

@@ -88,6 +88,37 @@ final class ProgressController
             $this->revisions($request)) + ['operations' => count($outcome->operations)]);
     }
 
+    /** The same status date for several projects, as one change set. */
+    public function statusDates(Request $request): JsonResponse
+    {
+        /** @var array{projects: list<string>, statusDate: string} $input */
+        $input = $request->validate(['projects' => 'required|array|min:1|max:500', 'projects.*' => 'required|string|distinct',
+            'statusDate' => 'required|string', 'dryRun' => 'boolean']);
+        try {
+            $status = Instant::parse($input['statusDate']);
+        } catch (InvalidInstant $e) {
+            throw new InvalidField('statusDate', $e->getMessage());
+        }
+        /** @var array<string, object{id: int, uid: string, branch_id: int, kept: string}> $found */
+        $found = $this->reach->limit(DB::table('projects'))->whereIn('uid', $input['projects'])->get(['id', 'uid', 'branch_id', 'kept'])
+            ->keyBy('uid')->all();
+        $operations = $ids = [];
+        foreach ($input['projects'] as $uid) {
+            abort_if(! isset($found[$uid]), 404);
+            $this->reach->require(Role::Planner, $found[$uid]->branch_id);
+            $ids[] = $found[$uid]->id;
+        }
+        $schedule = Connected::with($ids)->schedule;
+        foreach ($input['projects'] as $uid) {
+            array_push($operations, ...StatusMove::to($schedule, $uid, $status));
+        }
+        $outcome = $this->carryOut($request, new ChangeRequest($operations, $this->revisions($request), 'progress',
+            'status date '.Instant::format($status).' of '.count($ids).' projects', $this->uid($request)));
+
+        return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'),
+            $this->revisions($request)) + ['operations' => count($outcome->operations)]);
+    }
+
     private function carryOut(Request $request, ChangeRequest $wish): Outcome
     {
         return $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish);

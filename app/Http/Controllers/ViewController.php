@@ -8,6 +8,7 @@ use App\Access\Reach;
 use App\Http\PlainText;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Query\Builder;
+use Illuminate\Database\Query\JoinClause;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -32,9 +33,11 @@ final class ViewController
     {
         /** @var array{place: string} $input */
         $input = $request->validate(['place' => ['required', Rule::in(self::PLACES)]]);
-        $views = DB::table('views')->join('users', 'users.id', '=', 'views.user_id')->where('place', $input['place'])
+        $views = DB::table('views')->join('users', 'users.id', '=', 'views.user_id')->where('views.place', $input['place'])
             ->where(fn (Builder $q): Builder => $q->where('shared', true)->orWhere('views.user_id', $this->reach->user->id))
-            ->orderBy('views.name')->orderBy('views.id')->get(['views.*', 'users.name as author']);
+            ->orderBy('views.name')->orderBy('views.id')->leftJoin('first_views', fn (JoinClause $j) => $j->on('first_views.view_id', '=',
+                'views.id')->where('first_views.user_id', $this->reach->user->id))
+            ->get(['views.*', 'users.name as author', 'first_views.view_id as first']);
 
         return new JsonResponse(['views' => $views->map($this->shown(...))->all()]);
     }
@@ -52,6 +55,22 @@ final class ViewController
             'definition' => $this->written($input['definition'])]);
 
         return new JsonResponse($this->one($uid), 201);
+    }
+
+    /** A view, one's own or a shared one, that the place opens with for this user; or none. */
+    public function first(Request $request, string $uid): JsonResponse
+    {
+        $view = DB::table('views')->where('uid', $uid)->first(['id', 'user_id', 'shared', 'place']);
+        abort_if($view === null || ($view->user_id !== $this->reach->user->id && ! $view->shared), 404);
+        /** @var \stdClass&object{id: int, place: string} $view */
+        $row = ['user_id' => $this->reach->user->id, 'place' => $view->place];
+        $request->validate(['first' => 'required|boolean']);
+        DB::table('first_views')->where($row)->delete();
+        if ($request->boolean('first')) {
+            DB::table('first_views')->insertOrIgnore($row + ['view_id' => $view->id]);
+        }
+
+        return new JsonResponse($this->one($uid));
     }
 
     public function update(Request $request, string $uid): JsonResponse
@@ -96,15 +115,17 @@ final class ViewController
     /** @return array<string, mixed> */
     private function one(string $uid): array
     {
-        return $this->shown(DB::table('views')->join('users', 'users.id', '=', 'views.user_id')->where('views.uid', $uid)
-            ->firstOrFail(['views.*', 'users.name as author']));
+        return $this->shown(DB::table('views')->join('users', 'users.id', '=', 'views.user_id')
+            ->leftJoin('first_views', fn (JoinClause $j) => $j->on('first_views.view_id', '=', 'views.id')
+                ->where('first_views.user_id', $this->reach->user->id))->where('views.uid', $uid)
+            ->firstOrFail(['views.*', 'users.name as author', 'first_views.view_id as first']));
     }
 
     /** @return array<string, mixed> */
     private function shown(\stdClass $view): array
     {
         return ['uid' => $view->uid, 'name' => $view->name, 'shared' => (bool) $view->shared,
-            'author' => $view->author, 'own' => $view->user_id === $this->reach->user->id,
+            'author' => $view->author, 'own' => $view->user_id === $this->reach->user->id, 'first' => $view->first !== null,
             'definition' => json_decode(is_string($view->definition) ? $view->definition : '{}')];
     }
 }

@@ -23,12 +23,15 @@ final readonly class Ripple
      * @param list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int,
      *     finishAfter: int}> $moved largest moves first
      * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
+     * @param  array<string, array<string, array{int, int, int, int}>>  $moves  all of them: project uid => activity uid => start
+     *     before and after, finish before and after
      */
     private function __construct(
         public int $movedActivities,
         public array $projects,
         public array $moved,
         public array $risks,
+        public array $moves,
     ) {
     }
 
@@ -38,7 +41,7 @@ final readonly class Ripple
         $names ??= $after->plan;
         [$n, $d, $was, $old] = [$after->network, $after->dates, $before->network, $before->dates];
         [$endsBefore, $endsAfter] = [self::ends($before), self::ends($after)];
-        $projects = $shifts = [];
+        $projects = $shifts = $moves = [];
         $empty = static function (int $p) use ($n, $endsBefore, $endsAfter): array {
             $axis = $n->axes[$n->home[$p]];
             [$was, $is, $deadline] = [$endsBefore[$n->projectUid[$p]][0] ?? null, $endsAfter[$n->projectUid[$p]][0], $n->deadline[$p]];
@@ -64,6 +67,7 @@ final readonly class Ripple
             if ($shifted) {
                 $projects[$p]['moved']++;
                 $shifts[$i] = max(abs($d->finish[$i] - $old->finish[$j]), abs($d->start[$i] - $old->start[$j]));
+                $moves[$n->projectUid[$p]][$n->uid[$i]] = [$old->start[$j], $d->start[$i], $old->finish[$j], $d->finish[$i]];
             }
         }
         foreach ($n->projectUid as $p => $uid) {
@@ -93,7 +97,7 @@ final readonly class Ripple
         return new self(count($shifts), $byUid, $moved, array_map(
             static fn (string $link, array $ends): array => ['uid' => $link,
                 'label' => "{$names->label($ends[0])} → {$names->label($ends[1])}"], array_map(strval(...), array_keys($risks)),
-            array_values($risks)));
+            array_values($risks)), $moves);
     }
 
     /** @return array<string, array{int|null, int|null}> project uid => latest finish (hammocks too), deadline */

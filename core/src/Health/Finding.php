@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Health;
 
+use Reihe\Core\Plan\Plan;
+
 /** What one check found in one project. */
 final readonly class Finding
 {
@@ -27,5 +29,26 @@ final readonly class Finding
         public array $links,
         public array $elapsed = [],
     ) {
+    }
+
+    /**
+     * The same without what somebody looked at and left as it is: activities, and the links that lead to them. Only shares are counted
+     * anew; an index stays what it is.
+     *
+     * @param  array<string, mixed>  $waived  by uid of the activity
+     */
+    public function without(array $waived, Plan $plan): self
+    {
+        if ($this->check->unit() === Unit::Index || $waived === [] || $this->population === null) {
+            return $this;
+        }
+        $activities = array_values(array_filter($this->activities, static fn (string $uid): bool => ! isset($waived[$uid])));
+        $links = array_values(array_filter($this->links, static fn (string $uid): bool => ! isset($waived[$plan->links[$uid]->to ?? ''])));
+        $byLink = $this->links !== [] && $this->count === count($this->links);
+        $count = $byLink ? count($links) : $this->count - (count($this->activities) - count($activities));
+        $value = $this->population === 0 ? null : round(100 * $count / $this->population, 4);
+
+        return new self($this->check, $value === null ? null : $value <= $this->limit, $this->limit, $this->days, $count, $this->population,
+            $value, $activities, $links, array_intersect_key($this->elapsed, array_flip($links)));
     }
 }

@@ -122,7 +122,7 @@ enum EntityKind: string
                 bindsUsers: ['codeSet']),
             self::Branch => KindEntry::of(Branch::class, 'branches', Owner::Enterprise, null, ['parent', 'name'], 'branch'),
             self::OwnField => KindEntry::of(OwnField::class, 'ownFields', Owner::Enterprise, null, ['scope', 'key'], 'own field',
-                bindsUsers: ['scope', 'type', 'choices']),
+                bindsUsers: ['scope', 'type', 'choices', 'formula']),
             self::LevelScheme => KindEntry::of(LevelScheme::class, 'levelSchemes', Owner::Enterprise, null, ['key'], 'level scheme'),
             self::LevelCode => KindEntry::of(LevelCode::class, 'levelCodes', Owner::Enterprise, null, [], 'level code'),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Formula\Formula;
+use Reihe\Core\Formula\InvalidFormula;
+
 /** A field that the enterprise adds to its projects or activities. */
 final readonly class OwnField implements Entity
 {
@@ -28,14 +31,34 @@ final readonly class OwnField implements Entity
         public bool $required = false,
         #[Field(FieldType::Number, 'Order among the own fields.', default: 0.0)]
         public float $position = 0.0,
+        #[Field(FieldType::Text, 'How it is calculated from other fields; empty where it is typed.', max: 1000, default: '')]
+        public string $formula = '',
     ) {
         CodeEntry::checkKey($key);
+        if ($formula !== '') {
+            $this->checkFormula();
+        }
         if ($type !== OwnType::Choice && $choices !== []) {
             throw new InvalidField('choices', 'belong to a choice');
         }
         $names = array_map(static fn (OwnChoice $c): string => $c->name, $choices);
         if (array_unique($names) !== $names) {
             throw new InvalidField('choices', 'has one twice');
+        }
+    }
+
+    private function checkFormula(): void
+    {
+        if ($this->scope !== CodeScope::Activity) {
+            throw new InvalidField('formula', 'is for fields of activities');
+        }
+        if ($this->type === OwnType::Choice || $this->required) {
+            throw new InvalidField('formula', 'cannot be had by a choice, or by what must be typed');
+        }
+        try {
+            Formula::of($this->formula);
+        } catch (InvalidFormula $e) {
+            throw new InvalidField('formula', "is not understood: {$e->getMessage()}");
         }
     }
 }

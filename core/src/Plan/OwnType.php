@@ -21,6 +21,9 @@ enum OwnType: string
     /** one of the choices of the field, by name */
     case Choice = 'choice';
 
+    /** working minutes, a whole number; a day is as long as that of the activity's calendar */
+    case Duration = 'duration';
+
     /** `true`; nothing else is kept */
     case Flag = 'flag';
 
@@ -37,6 +40,7 @@ enum OwnType: string
             self::Date => self::isDate($value) ? null : 'must be a date like 2027-03-01T00:00',
             self::Choice => in_array($value, array_map(static fn (OwnChoice $c): string => $c->name, $choices), true) ? null
                 : 'must be one of the choices of the field',
+            self::Duration => preg_match('/^(0|[1-9]\d{0,8})$/D', $value) === 1 ? null : 'must be whole working minutes',
             self::Flag => $value === 'true' ? null : 'must be true or left out',
         };
     }

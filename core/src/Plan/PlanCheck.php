@@ -194,6 +194,9 @@ final class PlanCheck
             if ($field->scope !== ($value->activity === null ? CodeScope::Project : CodeScope::Activity)) {
                 throw $invalid('field', "is one of {$field->scope->plural()}");
             }
+            if ($field->formula !== '') {
+                throw $invalid('value', "cannot be typed, {$field->name} is calculated");
+            }
             $fault = $field->type->fault($value->value, $field->choices);
             if ($fault !== null) {
                 throw $invalid('value', $fault);

@@ -19,9 +19,18 @@ final readonly class Remark implements Entity
         public string $author = '',
         #[Field(FieldType::Moment, 'When it was written.', stamp: Stamp::Moment)]
         public ?int $written = null,
+        #[Field(FieldType::Flag, 'Something is to be done.')]
+        public bool $todo = false,
+        #[Field(FieldType::Flag, 'It was done.')]
+        public bool $done = false,
+        #[Field(FieldType::Text, 'Uid of a change set that it is pinned to; empty for none.', max: 64, default: '')]
+        public string $about = '',
     ) {
         if (trim($text) === '') {
             throw new InvalidField('text', 'must say something');
+        }
+        if ($done && ! $todo) {
+            throw new InvalidField('done', 'belongs to something that is to be done');
         }
     }
 }

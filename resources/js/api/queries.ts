@@ -10,6 +10,12 @@ import { ask, http } from './client';
 /** How often the portfolio is asked for while it is looked at, in milliseconds; most answers say that nothing is new. */
 const FOLLOWS = 3000;
 
+/**
+ * How long an answer stays that nobody shows any more, in milliseconds: what asked for it is kept as long, and with it the part of the page
+ * that it stood on. Answers about a row or a version of the board are asked for anew anyway.
+ */
+export const BRIEFLY = 5000;
+
 export interface PortfolioView { view?: string }
 
 export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows = false) {
@@ -21,9 +27,14 @@ export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows
 /** Templates and fragments that can be copied from. */
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => ask(http.GET('/sources')) });
 
-/** What a working set is coded with; only asked for where codes show. */
-export const useBoardCodes = (projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>) =>
-    useAbout('boardCodes', projects, version, (of) => ask(http.GET('/board/codes', { params: { query: { projects: of } } })), enabled);
+/** What a working set is coded with; only asked for where codes show, and formulas only worked out where they do. */
+export function useBoardCodes(projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>,
+    formulas: MaybeRefOrGetter<boolean> = false) {
+    return useQuery({ queryKey: ['boardCodes', computed(() => toValue(projects)), computed(() => toValue(version)),
+        computed(() => toValue(formulas))], enabled: computed(() => toValue(enabled)), retry: false, gcTime: BRIEFLY,
+    placeholderData: keepPreviousData, queryFn: () => ask(http.GET('/board/codes', { params: { query: { projects: toValue(projects),
+        formulas: toValue(formulas) ? 1 : undefined } } })) });
+}
 
 /** The rows of a board as a view asks for them. */
 export function useArrangement(projects: MaybeRefOrGetter<string>, view: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
@@ -31,7 +42,7 @@ export function useArrangement(projects: MaybeRefOrGetter<string>, view: MaybeRe
     return useQuery({ queryKey: ['arrange', computed(() => toValue(projects)), computed(() => toValue(view)),
         computed(() => toValue(version))],
         queryFn: () => ask(http.GET('/board/arrange', { params: { query: { projects: toValue(projects), view: toValue(view) } } })),
-        enabled: computed(() => toValue(enabled)), placeholderData: keepPreviousData, retry: false });
+        enabled: computed(() => toValue(enabled)), placeholderData: keepPreviousData, retry: false, gcTime: BRIEFLY });
 }
 
 /** Something about one thing on the board, named by its uid. */
@@ -39,7 +50,7 @@ function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>,
     load: (uid: string) => Promise<T>,
     enabled: MaybeRefOrGetter<boolean> = true) {
     return useQuery({ queryKey: [what, computed(() => toValue(uid)), computed(() => toValue(version))], queryFn: () => load(toValue(uid)),
-        enabled: computed(() => toValue(enabled)), retry: false,
+        enabled: computed(() => toValue(enabled)), retry: false, gcTime: BRIEFLY,
         placeholderData: ((before: unknown, query?: { queryKey: readonly unknown[] }) => (query?.queryKey[1] === toValue(uid) ? before
             : undefined)) as never });
 }

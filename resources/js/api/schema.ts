@@ -295,6 +295,8 @@ export interface paths {
                 query: {
                     /** @description Project keys with commas between */
                     projects: components["parameters"]["projects"];
+                    /** @description 1 for what formulas give too */
+                    formulas?: 1;
                 };
                 header?: never;
                 path?: never;
@@ -581,6 +583,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -614,6 +618,52 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/status-date": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same status date for several projects, as one change set, or try it */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        projects: string[];
+                        statusDate: string;
+                        dryRun?: boolean;
+                        changeSet?: string;
+                        revisions?: {
+                            [key: string]: number;
+                        };
+                    };
+                };
+            };
+            responses: {
+                200: components["responses"]["Changed"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/projects/{uid}/status-date": {
         parameters: {
             query?: never;
@@ -629,6 +679,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path: {
@@ -862,6 +914,54 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave activities that a check found as they are, with a reason; without one they count again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        check: string;
+                        activities: string[];
+                        reason?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Waivers of the check */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            waived: components["schemas"]["Waiver"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1118,6 +1218,51 @@ export interface paths {
         };
         trace?: never;
     };
+    "/views/{uid}/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Have a place open with a view, one's own or a shared one, or with none */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        first: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description The view */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/access/shift": {
         parameters: {
             query?: never;
@@ -1218,6 +1363,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1270,6 +1417,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1321,6 +1470,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1502,6 +1653,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1553,6 +1706,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1598,6 +1753,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/compose/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rows once more, with what lies below them and the links among them, in their own project or another one */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @description Uid of their project */
+                        from: string;
+                        wbs?: string[];
+                        activities?: string[];
+                        /** @description Uid of the project */
+                        to: string;
+                        /** @description WBS element that they go below */
+                        parent?: string | null;
+                        /** @description Row that they stand after */
+                        after?: string | null;
+                        dryRun?: boolean;
+                        changeSet?: string | null;
+                        reason?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What it does */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"] & {
+                            top: components["schemas"]["Texts"];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rows of a project from a pasted table or list; with dryRun what was understood and what it would do */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        project: string;
+                        /** @description WBS element that the rows go into */
+                        wbs?: string | null;
+                        /** @description Row there that they follow */
+                        after?: string | null;
+                        text: string;
+                        /** @description ignore, row, code, name, outline, duration, start, finish, deadline, predecessors, successors, remark, or code: and a code set; told from headings and contents where missing */
+                        columns?: string[] | null;
+                        heading?: boolean | null;
+                        /**
+                         * @description Of plain numbers as durations
+                         * @enum {unknown}
+                         */
+                        unit?: "d" | "h" | "w";
+                        /** @description Starts become start no earlier than */
+                        hold?: boolean;
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What was understood */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Pasted"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/compose/outline": {
         parameters: {
             query?: never;
@@ -1613,6 +1896,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1705,6 +1990,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1783,6 +2070,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1839,6 +2128,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -1898,6 +2189,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -2072,6 +2365,661 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to a project, or to an object in it, the latest first, with before and after */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Its uid */
+                    project: string;
+                    /** @description Uid of an object in it */
+                    object?: string;
+                    /** @description What `next` said on the page before */
+                    before?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description History */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["History"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/history/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The user's own way back and forth in a working set, the next step last */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Steps */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Steps"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/history/since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed in a working set, activity by activity, without what was done and undone in between */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                    /** @description A moment, the uid of a change set (which counts too), or `visit` for the end of the last visit */
+                    since: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Changes */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SinceColumns"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/handovers/{uid}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose an agreed date of a handover from the giver's side; those who plan the taker's project decide */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        agreed: string | null;
+                        note?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Proposed */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            changeSet: string;
+                            ripple: components["schemas"]["Ripple"];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who mentioned the user, the latest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Notices */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Notices"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notices up to one of them are read */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        upTo: number;
+                    };
+                };
+            };
+            responses: {
+                /** @description Read */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/projects/{uid}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names of those who see a project, to mention them */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description People */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            people: components["schemas"]["Texts"];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drafts of the user, and those that others share */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Drafts */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            drafts: components["schemas"]["Draft"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        /** A new draft, with nothing in it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        shared?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description The draft */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Throw a draft of one's own away */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Gone */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Rename a draft of one's own, share it or not */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name?: string;
+                        shared?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description The draft */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        trace?: never;
+    };
+    "/drafts/{uid}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Projects as a draft has them, with the live dates beside them, and how it differs from the live plan; 409 with the clashes where the plan went on under it */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The draft on a board */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftBoard"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/{uid}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the last step of a draft back */
+        post: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The draft on a board */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftBoard"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/{uid}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the step again that was taken back last */
+        post: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The draft on a board */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftBoard"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/{uid}/rebase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a draft up to date with the live plan; where both changed the same, one of them stays */
+        post: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /**
+                         * @description mine is what the draft has
+                         * @enum {unknown}
+                         */
+                        keep: "mine" | "theirs";
+                    };
+                };
+            };
+            responses: {
+                /** @description The draft on a board */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftBoard"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/{uid}/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose a draft, or some of its steps, for review */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": {
+                        steps?: string[] | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Proposed */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            changeSet: string;
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/changes": {
         parameters: {
             query?: never;
@@ -2115,6 +3063,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path?: never;
@@ -2130,6 +3080,8 @@ export interface paths {
                         };
                         /** @description uid for the change set */
                         changeSet?: string | null;
+                        /** @description Uid of an own change set together with which this one is undone */
+                        step?: string | null;
                         dryRun?: boolean;
                         reason?: string | null;
                     };
@@ -2242,6 +3194,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path: {
@@ -2286,6 +3240,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path: {
@@ -2321,6 +3277,8 @@ export interface paths {
                 query?: {
                     /** @description Project keys of the working set that the answer should bring up to date */
                     board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
                 };
                 header?: never;
                 path: {
@@ -3049,6 +4007,8 @@ export interface components {
         };
         SavedView: {
             uid: string;
+            /** @description The place opens with it for this user */
+            first: boolean;
             name: string;
             shared: boolean;
             author: string;
@@ -3069,6 +4029,33 @@ export interface components {
             usedBeyond: {
                 [key: string]: boolean;
             };
+        };
+        Pasted: components["schemas"]["ChangeAnswer"] & {
+            operations: number;
+            /** @description What each column holds */
+            columns: string[];
+            /** @description The first row names the columns */
+            heading: boolean;
+            headings: string[];
+            rows: {
+                line: number;
+                indent: number;
+                /** @enum {unknown} */
+                kind: "activity" | "milestone" | "wbs";
+                cells: {
+                    text: string;
+                    understood: string | null;
+                    wrong: string | null;
+                }[];
+            }[];
+            findings: {
+                line: number;
+                /** @enum {unknown} */
+                check: "start" | "end" | "duration" | "closed" | "cell";
+                text: string;
+            }[];
+            /** @description How many there are in all */
+            allFindings: number;
         };
         Composed: components["schemas"]["ChangeAnswer"] & {
             operations: number;
@@ -3191,6 +4178,21 @@ export interface components {
             columns: components["schemas"]["ViewColumn"][];
         };
         BoardCodes: {
+            /** @description Activities with remarks, how many, and how many of them are to be done */
+            remarks: {
+                activity: components["schemas"]["Texts"];
+                count: components["schemas"]["Ints"];
+                open: components["schemas"]["Ints"];
+            };
+            /** @description Of activities */
+            ownFields: components["schemas"]["OwnField"][];
+            /** @description What activities have in own fields; uid is null where a formula gives the value */
+            own: {
+                activity: components["schemas"]["Texts"];
+                field: components["schemas"]["Texts"];
+                uid: components["schemas"]["TextsOrNull"];
+                value: components["schemas"]["Texts"];
+            };
             codeSets: components["schemas"]["CodeSet"][];
             codings: {
                 uid: components["schemas"]["Texts"];
@@ -3478,6 +4480,8 @@ export interface components {
             wbs: components["schemas"]["Variance"][];
         };
         Finding: {
+            /** @description Left as they are; they do not count */
+            waived: components["schemas"]["Waiver"][];
             check: string;
             /** @enum {unknown} */
             severity: "broken" | "attention" | "note";
@@ -3493,6 +4497,11 @@ export interface components {
             activities: components["schemas"]["Texts"];
             links: components["schemas"]["Texts"];
             source: string;
+        };
+        Waiver: {
+            activity: string;
+            reason: string;
+            author: string;
         };
         Health: {
             projects: {
@@ -3616,6 +4625,8 @@ export interface components {
             calendars: components["schemas"]["BoardCalendar"][];
         };
         BoardDelta: {
+            /** @description Of news: names of the others who changed something */
+            by?: string[];
             efforts: components["schemas"]["EffortColumns"];
             outside: components["schemas"]["OutsideColumns"];
             handovers: components["schemas"]["HandoverColumns"];
@@ -3778,7 +4789,7 @@ export interface components {
              * @description What it holds.
              * @enum {unknown}
              */
-            type?: "text" | "number" | "date" | "choice" | "flag";
+            type?: "text" | "number" | "date" | "choice" | "duration" | "flag";
             /** @description What it may be, of a choice. */
             choices?: {
                 /** @description What it is called. */
@@ -3790,6 +4801,8 @@ export interface components {
             required?: boolean;
             /** @description Order among the own fields. */
             position?: number;
+            /** @description How it is calculated from other fields; empty where it is typed. */
+            formula?: string;
         };
         LevelSchemeFields: {
             /** @description Short key, unique. */
@@ -4045,6 +5058,12 @@ export interface components {
             author?: string;
             /** @description When it was written. */
             written?: string | null;
+            /** @description Something is to be done. */
+            todo?: boolean;
+            /** @description It was done. */
+            done?: boolean;
+            /** @description Uid of a change set that it is pinned to; empty for none. */
+            about?: string;
         };
         CodingFields: {
             /** @description Project that is coded, or whose activity is. */
@@ -4174,6 +5193,92 @@ export interface components {
             /** @description Of a proposal decided in part: projects that are accepted or rejected */
             decidedProjects?: string[];
         };
+        Notices: {
+            notices: {
+                id: number;
+                author: string;
+                text: string;
+                activity: string;
+                created: string;
+                project: string;
+                code: string | null;
+                name: string | null;
+                read: boolean;
+            }[];
+        };
+        Draft: {
+            uid: string;
+            name: string;
+            author: string | null;
+            own: boolean;
+            shared: boolean;
+            changed: string;
+            /** @description Keys of projects that it changes */
+            projects: string[];
+            steps: {
+                uid: string;
+                headline: string;
+                author: string;
+            }[];
+            undone: number;
+            revision: number;
+        };
+        DraftBoard: {
+            draft: components["schemas"]["Draft"];
+            board: components["schemas"]["Board"];
+            comparison: components["schemas"]["Ripple"];
+            settled?: number;
+        };
+        History: {
+            next: string | null;
+            entries: (components["schemas"]["ListedChange"] & {
+                mayUndo: boolean;
+                /** @description Further objects that are not told one by one */
+                more: number;
+                /** @description Computed dates that it moved; of one activity with the dates */
+                moved: null | {
+                    activities: number;
+                    startBefore?: string;
+                    startAfter?: string;
+                    finishBefore?: string;
+                    finishAfter?: string;
+                };
+                items: {
+                    /** @enum {unknown} */
+                    verb: "create" | "update" | "delete";
+                    kind: string;
+                    uid: string;
+                    label: string | null;
+                    fields: {
+                        field: string;
+                        /** @description A value as a person reads it */
+                        before: unknown;
+                        /** @description A value as a person reads it */
+                        after: unknown;
+                    }[];
+                }[];
+            })[];
+        };
+        Steps: {
+            undo: components["schemas"]["Step"][];
+            redo: components["schemas"]["Step"][];
+        };
+        Step: {
+            changeSets: string[];
+            headline: string;
+        };
+        SinceColumns: {
+            uid: string[];
+            made: components["schemas"]["Ints"];
+            start: components["schemas"]["IntsOrNull"];
+            finish: components["schemas"]["IntsOrNull"];
+            /** @description Names of changed fields with commas between */
+            fields: string[];
+            /** @description Who changed them */
+            by: string[];
+            /** @description Activities deleted since, of each project */
+            removed: number[];
+        };
         Reasons: {
             /** @description What lies between the latest driving date and the start */
             waits: components["schemas"]["Wait"][];
@@ -4273,6 +5378,8 @@ export interface components {
     parameters: {
         /** @description Project keys with commas between */
         projects: string;
+        /** @description Uid of a draft: what is changed goes into it instead of the plan */
+        draft: string;
         /** @description Project keys of the working set that the answer should bring up to date */
         board: string;
         uid: string;

@@ -3,6 +3,9 @@ import { FONT, type Palette, type Tone } from '@/ui/theme';
 /** All marks on the time axis. Plain drawing on a 2D context in CSS pixels; the legend draws with the same functions. */
 type Ctx = CanvasRenderingContext2D;
 
+/** a whole turn, in radians */
+export const TURN = Math.PI * 2;
+
 export const BAR = 14;
 
 /** A task: tinted bar with its done part in the full tone; an estimate fades at the end. */
@@ -125,7 +128,7 @@ export function hammock(c: Ctx, x1: number, x2: number, middle: number, tone: To
     c.stroke();
     for (const x of [x1, x2]) {
         c.beginPath();
-        c.arc(x, middle - 4, 2.5, 0, 7);
+        c.arc(x, middle - 4, 2.5, 0, TURN);
         c.fill();
     }
 }
@@ -141,7 +144,7 @@ export function nail(c: Ctx, x: number, middle: number, palette: Palette): void 
     c.fillStyle = palette.ink;
     c.fillRect(x - 0.75, middle - 8, 1.5, 16);
     c.beginPath();
-    c.arc(x, middle - 8, 3.5, 0, 7);
+    c.arc(x, middle - 8, 3.5, 0, TURN);
     c.fill();
 }
 
@@ -192,6 +195,12 @@ export function elbow(x1: number, y1: number, out: 1 | -1, x2: number, y2: numbe
     return [[x1, y1], [side, y1], [side, y2], [x2, y2]];
 }
 
+/** The point so far from one towards another. */
+function towards([x, y]: [number, number], to: [number, number], by: number): [number, number] {
+    const length = Math.hypot(to[0] - x, to[1] - y);
+    return length === 0 ? [x, y] : [x + ((to[0] - x) * by) / length, y + ((to[1] - y) * by) / length];
+}
+
 /** Link: hairline elbow with rounded corners and a dot where it arrives; driving solid, otherwise dotted. */
 export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
     c.strokeStyle = look.colour;
@@ -205,7 +214,10 @@ export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
             const following = points[i + 1]!;
             const before = points[i - 1]!;
             const radius = Math.min(4, Math.hypot(x - before[0], y - before[1]) / 2, Math.hypot(following[0] - x, following[1] - y) / 2);
-            c.arcTo(x + offset, y + offset, following[0] + offset, following[1] + offset, radius);
+            const a = towards([x, y], before, radius);
+            const b = towards([x, y], following, radius);
+            c.lineTo(a[0] + offset, a[1] + offset);
+            c.quadraticCurveTo(x + offset, y + offset, b[0] + offset, b[1] + offset);
         }
         const last = points[points.length - 1]!;
         c.lineTo(last[0], last[1] + offset);
@@ -214,7 +226,7 @@ export function link(c: Ctx, points: [number, number][], look: LinkLook): void {
     c.setLineDash([]);
     const [x, y] = points[points.length - 1]!;
     c.beginPath();
-    c.arc(x, y, 2.2, 0, 7);
+    c.arc(x, y, 2.2, 0, TURN);
     c.fillStyle = look.colour;
     c.fill();
 }
@@ -242,6 +254,13 @@ let hatchTile: { colour: string; pattern: CanvasPattern | null } | null = null;
 
 /** Non-working time: faint diagonal hatch. */
 export function hatch(c: Ctx, x1: number, x2: number, top: number, height: number, palette: Palette): void {
+    if ((c as object).constructor !== CanvasRenderingContext2D) { // where there are no pixels to repeat
+        c.globalAlpha = 0.3;
+        c.fillStyle = palette.hatch;
+        c.fillRect(x1, top, x2 - x1, height);
+        c.globalAlpha = 1;
+        return;
+    }
     if (hatchTile?.colour !== palette.hatch) {
         const tile = document.createElement('canvas');
         tile.width = tile.height = 6;

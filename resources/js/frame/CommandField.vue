@@ -2,13 +2,15 @@
 import { onClickOutside, watchDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { ask, http, type SearchAnswer } from '@/api/client';
 import { commands, showKeys, useCommands } from '@/ui/commands';
+import { lastBoard } from './lastBoard';
 
 interface Choice { id: string; text: string; detail: string; run: () => void }
 
 const { t } = useI18n();
+const route = useRoute();
 const router = useRouter();
 const root = useTemplateRef<HTMLElement>('root');
 const input = useTemplateRef<HTMLInputElement>('input');
@@ -28,6 +30,22 @@ watchDebounced(text, async (q) => {
     found.value = q.trim() === '' ? null : await ask(http.GET('/search', { params: { query: { q: q.trim() } } })).catch(() => null);
 }, { debounce: 150 });
 
+/** saved views and drafts, by name; read when the field is used */
+const named = ref<Choice[]>([]);
+async function readNames(): Promise<void> {
+    const board = () => (route.name === 'board' ? route.query : { projects: lastBoard.value || undefined });
+    const [onBoard, onPortfolio, drafts] = await Promise.all([ask(http.GET('/views', { params: { query: { place: 'board' } } })),
+        ask(http.GET('/views', { params: { query: { place: 'portfolio' } } })), ask(http.GET('/drafts'))]).catch(() => [null, null, null]);
+    named.value = [
+        ...(onBoard?.views ?? []).map((v): Choice => ({ id: v.uid, text: v.name, detail: t('keys.viewOf.board'),
+            run: () => void router.push({ name: 'board', query: { ...board(), view: JSON.stringify(v.definition) } }) })),
+        ...(onPortfolio?.views ?? []).map((v): Choice => ({ id: v.uid, text: v.name, detail: t('keys.viewOf.portfolio'),
+            run: () => void router.push({ name: 'portfolio', query: { view: JSON.stringify(v.definition) } }) })),
+        ...(drafts?.drafts ?? []).map((d): Choice => ({ id: d.uid, text: d.name, detail: t('draft.one'), run: () => void router.push({
+            name: 'board', query: { projects: d.projects.join(',') || lastBoard.value || undefined, draft: d.uid } }) })),
+    ];
+}
+
 const choices = computed<Choice[]>(() => {
     const list: Choice[] = [];
     for (const p of found.value?.projects ?? []) list
@@ -36,6 +54,9 @@ const choices = computed<Choice[]>(() => {
         .push({ id: a.uid, text: a.code, detail: a.name,
         run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     const q = text.value.trim().toLowerCase();
+    for (const one of q === '' ? [] : named.value) {
+        if (one.text.toLowerCase().includes(q)) list.push(one);
+    }
     for (const command of commands.value) {
         const label = t(`keys.${command.id}`);
         if (command.listed || command.id === 'command' || !(command.enabled?.() ?? true)) continue;
@@ -70,7 +91,7 @@ function key(e: KeyboardEvent): void {
     <div ref="root" class="command">
         <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open"
             :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined"
-            :placeholder="t('app.find')" @focus="open = true" @keydown="key">
+            :placeholder="t('app.find')" @focus="((open = true), readNames())" @keydown="key">
         <span class="hint" aria-hidden="true">Ctrl K</span>
         <ul v-show="open" id="command-list" role="listbox" :aria-label="t('command.commands')">
             <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at"

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { RouterLink, useRouter } from 'vue-router';
 import { signOut, user } from '@/session';
 import { appearance } from '@/ui/appearance';
+import BellField from './BellField.vue';
 import CommandField from './CommandField.vue';
 import JobsField from './JobsField.vue';
 import { lastBoard } from './lastBoard';
@@ -45,6 +46,7 @@ async function choose(key: string): Promise<void> {
         </nav>
         <CommandField />
         <JobsField />
+        <BellField />
         <NDropdown trigger="click" :options="menu" @select="choose">
             <button class="user" :aria-label="t('app.user')"><span class="dot" />{{ user?.name }}</button>
         </NDropdown>

@@ -1,12 +1,15 @@
 <script setup lang="ts" generic="R">
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch, watchPostEffect } from 'vue';
+import { prepareCanvas } from '@/axis/canvas';
 import { drawHead, HEAD } from '@/axis/head';
 import { type Scale, zoomAt } from '@/axis/scale';
 import { useCommands } from '@/ui/commands';
 import { palette } from '@/ui/appearance';
-import { dragPointer } from '@/ui/pointerDrag';
 import { DATES } from '@/words';
+import { dragPointer } from '@/ui/pointerDrag';
+import { useCellEditor } from './cellEditor';
+import { useColumnPlaces } from './columnPlaces';
 import { type AxisPoint, type AxisView, choose, type Column, type RowLook, visibleRange } from './table';
 
 /** Rows on a shared time axis: columns at the left, marks at the right. Only the rows in sight exist. */
@@ -19,10 +22,16 @@ const props = defineProps<{
     selected: ReadonlySet<string>;
     /** bumped when the painter would draw something else for the same rows */
     version: number;
-        paint: (view: AxisView) => void;
-        /** what rows are sorted by */
-        sort?: { key: string; down: boolean } | null;
-        understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
+    paint: (view: AxisView) => void;
+    /** what rows are sorted by */
+    sort?: { key: string; down: boolean } | null;
+    /** how many columns at the left stay while the others move along */
+    frozen?: number;
+    /** widths that somebody gave to columns, by key; columns can be sized and dragged into order where they are told */
+    widths?: Record<string, number>;
+    /** rows can be dragged beside or into others */
+    mayDrag?: boolean;
+    understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
     /** saves a typed cell of the row as it was when typing began; false brings the typed text back */
     save?: (row: R, column: string, text: string) => Promise<boolean>;
 }>();
@@ -32,9 +41,14 @@ const emit = defineEmits<{
     axisDown: [point: AxisPoint];
     axisMove: [point: AxisPoint];
     axisUp: [point: AxisPoint];
-        axisLeave: [];
-        sort: [column: string];
-    }>();
+    axisLeave: [];
+    sort: [column: string];
+    widths: [widths: Record<string, number>];
+    /** a column is to stand before another one, or at the end */
+    reorder: [column: string, before: string | null];
+    /** chosen rows are dragged beside or into another one */
+    move: [ids: ReadonlySet<string>, target: string, where: 'before' | 'after' | 'inside'];
+}>();
 const scale = defineModel<Scale>('scale', { required: true });
 
 const scroller = useTemplateRef<HTMLElement>('scroller');
@@ -45,22 +59,19 @@ const axis = useTemplateRef<HTMLElement>('axis');
 const { height } = useElementSize(scroller);
 const { width: axisWidth } = useElementSize(axis);
 const scrollTop = ref(0);
-const widths = ref<Record<string, number>>({});
-const widthOf = (c: Column<R>) => widths.value[c.key] ?? c.width;
-const leftNatural = computed(() => props.columns.reduce((sum, c) => sum + widthOf(c), 6));
-const leftChosen = ref<number | null>(null);
-const leftWidth = computed(() => Math.min(leftChosen.value ?? leftNatural.value, leftNatural.value));
+const places = useColumnPlaces(props, (widths) => emit('widths', widths));
+const { column, block } = places;
 const current = ref<string | null>(null);
-const column = ref(0);
 const anchor = ref<string | null>(null);
-const editing = ref<{ id: string; column: string; text: string } | null>(null);
-/** the row as it was when typing began */
-let typedOn: R | null = null;
-const editor = ref<HTMLInputElement | null>(null);
-
 const looks = computed(() => props.rows.map((row) => props.look(row)));
 const ids = computed(() => looks.value.map((l) => l.id));
 const indexOf = computed(() => new Map(ids.value.map((id, i) => [id, i])));
+const editor = useCellEditor(props, (id) => indexOf.value.get(id), (id, at) => {
+    places.go(at);
+    current.value = id;
+    reveal(id);
+}, () => grid.value?.focus({ preventScroll: true }));
+const { editing, hint, begin: beginEdit, commit } = editor;
 const range = computed(() => visibleRange(scrollTop.value, height.value, props.rowHeight, props.rows.length));
 const shown = computed(() => {
     const list = [];
@@ -83,22 +94,10 @@ watch(() => props.selected, (s) => {
     if (s.size === 1 && !s.has(current.value ?? '')) current.value = anchor.value = [...s][0]!; // chosen from outside
 });
 
-function prepare(element: HTMLCanvasElement, w: number, h: number): CanvasRenderingContext2D {
-    const ratio = window.devicePixelRatio || 1;
-    if (element.width !== Math.round(w * ratio) || element.height !== Math.round(h * ratio)) {
-        element.width = Math.round(w * ratio);
-        element.height = Math.round(h * ratio);
-    }
-    const c = element.getContext('2d')!;
-    c.setTransform(ratio, 0, 0, ratio, 0, 0);
-    c.clearRect(0, 0, w, h);
-    return c;
-}
-
 function draw(): void {
     if (!canvas.value || !head.value || axisWidth.value < 1 || height.value < 1) return;
-    drawHead(prepare(head.value, axisWidth.value, HEAD), scale.value, axisWidth.value, palette.value, DATES);
-    const c = prepare(canvas.value, axisWidth.value, height.value);
+    drawHead(prepareCanvas(head.value, axisWidth.value, HEAD), scale.value, axisWidth.value, palette.value, DATES);
+    const c = prepareCanvas(canvas.value, axisWidth.value, height.value);
     props.paint({
         c, width: axisWidth.value, height: height.value, scale: scale.value, palette: palette.value, rowHeight: props.rowHeight,
         first: range.value.first, last: range.value.last, top: (i) => i * props.rowHeight - scrollTop.value,
@@ -120,6 +119,26 @@ useEventListener(axis, 'wheel', (e: WheelEvent) => {
         scale.value = { ...scale.value, left: scale.value.left + (e.shiftKey ? e.deltaY || e.deltaX : e.deltaX) * scale.value.perPixel };
     }
 }, { passive: false });
+
+const styleOf = (c: Column<R>, at: number, depth: number | null = null) => ({ width: `${places.widthOf(c)}px`,
+    transform: places.moved(at), ...(c.tree && depth !== null ? { paddingLeft: `${8 + depth * 14}px` } : {}) });
+/** Where dragged rows would go: the row under the pointer, and whether beside or into it. */
+const target = ref<{ id: string; where: 'before' | 'after' | 'inside' } | null>(null);
+function grab(id: string, e: PointerEvent): void {
+    if (!props.mayDrag || e.button !== 0) return;
+    if (!props.selected.has(id)) select(id, 'one');
+    const begin = e.clientY;
+    dragPointer(e, (_, dy) => {
+        const y = begin + dy - scroller.value!.getBoundingClientRect().top + scrollTop.value;
+        const at = looks.value[Math.floor(y / props.rowHeight)];
+        const share = (y % props.rowHeight) / props.rowHeight;
+        target.value = Math.abs(dy) < 5 || !at || props.selected.has(at.id) ? null
+            : { id: at.id, where: at.open !== null && share > 0.25 && share < 0.75 ? 'inside' : share < 0.5 ? 'before' : 'after' };
+    }, () => {
+        if (target.value) emit('move', props.selected, target.value.id, target.value.where);
+        target.value = null;
+    });
+}
 
 const lookOf = (c: Column<R>, row: R) => [{ right: c.align === 'right', bold: c.bold?.(row) }, c.tone?.(row)];
 
@@ -143,66 +162,9 @@ function select(id: string, how: 'one' | 'add' | 'range'): void {
 
 function press(id: string, at: number, e: MouseEvent): void {
     if (editing.value) commit();
-    column.value = at;
+    places.go(at, e.shiftKey);
     select(id, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'add' : 'one');
     grid.value?.focus({ preventScroll: true });
-}
-
-async function beginEdit(id: string, key: string, text?: string): Promise<void> {
-    const i = indexOf.value.get(id);
-    const found = props.columns.find((c) => c.key === key);
-    if (i === undefined || !found?.edit) return;
-    const initial = found.edit(props.rows[i]!);
-    if (initial === null) return;
-    column.value = props.columns.indexOf(found);
-    current.value = id;
-    reveal(id);
-    typedOn = props.rows[i]!;
-    editing.value = { id, column: key, text: text ?? initial };
-    await nextTick();
-    await nextTick();
-    editor.value?.focus();
-    if (text === undefined) editor.value?.select();
-}
-
-function commit(): void {
-    const done = editing.value;
-    if (!done) return;
-    editing.value = null;
-    const row = typedOn;
-    if (row !== null && props.columns.find((c) => c.key === done.column)?.edit?.(row) !== done.text) void keep(row, done);
-    grid.value?.focus({ preventScroll: true });
-}
-
-/** What could not be saved is shown again, to be mended or tried again. */
-async function keep(row: R, done: { id: string; column: string; text: string }): Promise<void> {
-    const saved = (await props.save?.(row, done.column, done.text)) ?? true;
-    if (!saved && editing.value === null && indexOf.value.has(done.id)) await beginEdit(done.id, done.column, done.text);
-}
-
-function cancel(): void {
-    editing.value = null;
-    grid.value?.focus({ preventScroll: true });
-}
-
-const hint = computed(() => {
-    const e = editing.value;
-    const i = e ? indexOf.value.get(e.id) : undefined;
-    return e && i !== undefined ? (props.understand?.(props.rows[i]!, e.column, e.text) ?? null) : null;
-});
-
-function editKey(e: KeyboardEvent): void {
-    e.stopPropagation();
-    if (e.key === 'Enter') commit();
-    else if (e.key === 'Escape') cancel();
-    else if (e.key === 'Tab') {
-        const from = editing.value!;
-        const list = props.columns.filter((c) => c.edit);
-        const next = list[list.findIndex((c) => c.key === from.column) + (e.shiftKey ? -1 : 1)];
-        commit();
-        if (next) void beginEdit(from.id, next.key);
-    } else return;
-    e.preventDefault();
 }
 
 function key(e: KeyboardEvent): void {
@@ -219,11 +181,11 @@ function key(e: KeyboardEvent): void {
                 PageUp: () => go(at - page), Home: () => go(0), End: () => go(ids.value.length - 1),
             ArrowRight: () => {
                 if (at >= 0 && looks.value[at]!.open === false) emit('toggle', ids.value[at]!);
-                else column.value = Math.min(props.columns.length - 1, column.value + 1);
+                else places.go(column.value + 1, e.shiftKey);
             },
             ArrowLeft: () => {
-                if (column.value === 0 && at >= 0 && looks.value[at]!.open === true) emit('toggle', ids.value[at]!);
-                else column.value = Math.max(0, column.value - 1);
+                if (column.value === 0 && !e.shiftKey && at >= 0 && looks.value[at]!.open === true) emit('toggle', ids.value[at]!);
+                else places.go(column.value - 1, e.shiftKey);
             },
             Enter: () => {
                 if (at < 0) return;
@@ -254,69 +216,106 @@ function axisDown(e: PointerEvent): void {
     emit('axisDown', point(e));
 }
 
-function drag(e: PointerEvent, begin: number, set: (value: number) => void): void {
-    dragPointer(e, (dx) => set(begin + dx));
+/** the column that is dragged into another place */
+const dragged = ref<string | null>(null);
+function drop(before: Column<R>): void {
+    if (dragged.value !== null && dragged.value !== before.key) emit('reorder', dragged.value, before.key);
+    dragged.value = null;
 }
+
+/** The block of cells as text that can be typed again, rows on lines and tabs between columns. */
+function copyText(): string {
+    const wanted = props.columns.slice(block.value[0], block.value[1] + 1);
+    const plain = (c: Column<R>, row: R) => (c.edit?.(row) ?? c.text(row)).replace(/[\t\n\r]+/g, ' ');
+    return props.rows.filter((_, i) => props.selected.has(ids.value[i]!))
+        .map((row) => wanted.map((c) => plain(c, row)).join('\t')).join('\n');
+}
+useEventListener(grid, 'copy', (e: ClipboardEvent) => {
+    if (editing.value || props.selected.size === 0 || (document.getSelection()?.toString() ?? '') !== '') return;
+    e.clipboardData?.setData('text/plain', copyText());
+    e.preventDefault();
+});
 
 // the keys of the table itself, for the list of keys
 useCommands([['move', ['ArrowUp', 'ArrowDown']], ['range', ['⇧ ↑', '⇧ ↓']], ['fold', ['ArrowLeft', 'ArrowRight']], ['edit', ['Enter']]]
     .map(([id, keys]) => ({ id: id as string, keys: keys as string[], run: () => undefined, listed: true })));
 
-defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), reveal, focus: () => grid.value?.focus(), axisWidth });
+defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), reveal, focus: () => grid.value?.focus(), axisWidth,
+    copyText,
+    column: computed(() => props.columns[column.value]?.key ?? null), block });
 </script>
 
 <template>
     <div ref="grid" class="grid" role="treegrid" tabindex="0" aria-multiselectable="true" :aria-label="label"
         :aria-rowcount="rows.length + 1" :aria-activedescendant="current ? `row-${current}` : undefined"
-        :style="{ '--row': `${rowHeight}px`, '--left': `${leftWidth}px`, '--head': `${HEAD}px` }" @keydown="key">
+        :style="{ '--row': `${rowHeight}px`, '--left': `${places.leftWidth.value}px`, '--head': `${HEAD}px` }" @keydown="key">
         <div class="head" role="row" aria-rowindex="1">
-            <div class="columns">
+            <div class="columns" @wheel="places.slide">
                 <span class="edge" />
-                <div v-for="c in columns" :key="c.key" class="cell" role="columnheader" :class="{ right: c.align === 'right' }"
-                    :style="{ width: `${widthOf(c)}px` }" :aria-sort="sort?.key === c.key ? (sort.down ? 'descending' : 'ascending')
-                        : undefined">
+                <div v-for="(c, at) in columns" :key="c.key" class="cell" role="columnheader"
+                    :class="{ right: c.align === 'right', frozen: places.isFrozen(at), dragged: dragged === c.key }"
+                    :draggable="widths !== undefined" :title="c.title"
+                    :style="styleOf(c, at)"
+                    :aria-sort="sort?.key === c.key ? (sort.down ? 'descending' : 'ascending')
+                        : undefined" @dragstart="dragged = c.key" @dragover="dragged !== null && $event.preventDefault()"
+                    @drop.prevent="drop(c)" @dragend="dragged = null">
                     <button v-if="c.sortable" class="sorter" tabindex="-1" @click="emit('sort', c.key)">{{ c.title }}{{ sort?.key === c.key
                         ? (sort.down ? ' ↓' : ' ↑') : '' }}</button><template v-else>{{ c.title }}</template><span class="grip"
-                        @pointerdown.prevent="drag($event, widthOf(c), (w) => (widths[c.key] = Math.max(36, w)))" />
+                        @pointerdown.stop.prevent="places.size($event, c)" @dragstart.prevent.stop />
                 </div>
             </div>
             <canvas ref="head" class="head-canvas" aria-hidden="true" />
-            <span class="splitter" @pointerdown.prevent="drag($event, leftWidth, (w) => (leftChosen = Math.max(160, w)))" />
+            <span class="splitter" @pointerdown.prevent="places.sizeAll($event)" />
         </div>
         <div ref="scroller" class="scroller" role="rowgroup" tabindex="0" @focus="grid?.focus({ preventScroll: true })"
             @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
             <div class="spacer" role="presentation" :style="{ height: `${rows.length * rowHeight}px` }">
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
-                    <div class="left" role="presentation">
+                    <div class="left" role="presentation" @wheel="places.slide">
                         <div v-for="{ i, row, look: l } in shown" :id="`row-${l.id}`" :key="l.id" class="row" role="row"
                             :aria-rowindex="i + 2" :aria-level="l.depth + 1" :aria-expanded="l.open ?? undefined"
                             :aria-selected="selected.has(l.id)"
-                            :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current }"
+                            :class="{ strong: l.strong, selected: selected.has(l.id), current: l.id === current, dim: l.dim,
+                                      into: target?.id === l.id && target?.where === 'inside',
+                                      above: target?.id === l.id && target?.where === 'before',
+                                      below: target?.id === l.id && target?.where === 'after' }"
                             :style="{ transform: `translateY(${i * rowHeight - scrollTop}px)` }">
-                            <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }" />
+                            <span class="edge" :style="{ background: selected.has(l.id) ? 'var(--petrol)' : (l.edge ?? 'transparent') }"
+                                :class="{ grab: mayDrag }" @pointerdown.stop="grab(l.id, $event)" />
+                            <span v-if="l.mark" class="mark" role="img" :title="l.mark" :aria-label="l.mark" />
                             <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell"
-                                :class="[{ at: l.id === current && at === column }, lookOf(c, row)]"
-                                :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? `${8 + l.depth * 14}px` : undefined }"
+                                :class="[{ at: l.id === current && at === column, frozen: places.isFrozen(at),
+                                           block: selected.has(l.id) && places.inBlock(at) },
+                                         lookOf(c, row)]"
+                                :style="styleOf(c, at, l.depth)"
                                 :title="c.long ? c.text(row) : undefined"
                                 @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
-                                <input v-if="editing && editing.id === l.id && editing.column === c.key"
-                                    :ref="(el) => (editor = el as HTMLInputElement | null)" v-model="editing.text" class="editor"
-                                    :aria-label="c.title" :aria-invalid="hint?.wrong" @keydown="editKey" @blur="commit" @mousedown.stop
+                                <input v-if="editor.isIn(l.id, c.key)"
+                                    :ref="(el) => (editor.input.value = el as HTMLInputElement | null)" v-model="editing!.text"
+                                    class="editor"
+                                    :aria-label="c.title" :aria-invalid="hint?.wrong" :list="c.choices ? 'cell-choices' : undefined"
+                                    @keydown="editor.key" @blur="commit" @mousedown.stop
                                     @dblclick.stop>
-                                <template v-else>
+                                <datalist v-if="editor.isIn(l.id, c.key) && c.choices" id="cell-choices">
+                                    <option v-for="choice in c.choices(row)" :key="choice" :value="choice" />
+                                </datalist>
+                                <template v-if="!editor.isIn(l.id, c.key)">
                                     <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true"
-                                        @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾' : '▸' }}</button>{{ c.text(row) }}
+                                        @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾'
+                                        : '▸' }}</button>{{ c.text(row) }}<span
+                                        v-if="c.tree && l.sign" class="sign" :class="{ open: l.sign.strong }" :title="l.sign.title"
+                                        :aria-label="l.sign.title" role="img">{{ l.sign.text }}</span>
                                 </template>
-                                <span v-if="editing && editing.id === l.id && editing.column === c.key && hint" class="hint"
+                                <span v-if="editor.isIn(l.id, c.key) && hint" class="hint"
                                     :class="{ error: hint.wrong }">{{ hint.text }}</span>
                             </div>
                         </div>
                         <div v-if="stuck" class="row strong stuck" aria-hidden="true" :class="{ selected: selected.has(stuck.look.id) }"
                             @mousedown="press(stuck.look.id, 0, $event)">
                             <span class="edge" :style="{ background: stuck.look.edge ?? 'transparent' }" />
-                            <div v-for="c in columns" :key="c.key" class="cell"
-                                :class="lookOf(c, stuck.row)"
-                                :style="{ width: `${widthOf(c)}px`, paddingLeft: c.tree ? '8px' : undefined }">{{ c.text(stuck.row) }}</div>
+                            <div v-for="(c, at) in columns" :key="c.key" class="cell"
+                                :class="[{ frozen: places.isFrozen(at) }, lookOf(c, stuck.row)]"
+                                :style="styleOf(c, at, 0)">{{ c.text(stuck.row) }}</div>
                         </div>
                     </div>
                     <div ref="axis" class="axis" role="presentation">
@@ -351,12 +350,28 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 .row.selected { background: var(--selection); }
 .stuck { z-index: 2; border-bottom: 1px solid var(--slate); }
 .edge { width: 6px; flex: none; height: 100%; }
+.edge.grab { cursor: grab; touch-action: none; }
+.edge.grab::after { content: ''; position: absolute; left: 0; top: 0; width: 13px; height: 100%; }
+.row:hover > .edge.grab { background: var(--slate) !important; }
+.row.dim { opacity: 0.45; }
+.row.into { box-shadow: inset 0 0 0 2px var(--petrol); }
+.row.above { box-shadow: inset 0 2px 0 var(--petrol); }
+.row.below { box-shadow: inset 0 -2px 0 var(--petrol); }
+.sign { margin-left: 6px; padding: 0 4px; border-radius: 7px; background: var(--band); color: var(--faint); font-size: 11px;
+    line-height: 15px; }
+.sign.open { background: var(--marigold); color: #1E2A32; font-weight: 600; }
+.mark { position: absolute; left: 7px; top: 4px; bottom: 4px; width: 4px; border-radius: 2px; background: var(--marigold); }
 .cell { flex: none; padding: 0 8px; line-height: calc(var(--row) - 1px); white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
     cursor: default; }
 .cell.right { text-align: right; }
 .cell.faint { color: var(--faint); }
 .cell.brick { color: var(--brick); }
 .cell.marigold { color: var(--ink); text-decoration: underline dotted var(--marigold); }
+.cell.frozen { position: relative; z-index: 1; background: inherit; }
+.row { background: var(--paper); }
+.columns .cell.frozen { background: var(--band); }
+.cell.block { background: color-mix(in srgb, var(--petrol) 12%, transparent); }
+.cell.dragged { opacity: 0.5; }
 .cell.bold { font-weight: 650; }
 .grid:focus-within .row.current .cell.at { box-shadow: inset 0 0 0 1.5px var(--petrol); border-radius: 2px; }
 .fold { border: 0; background: none; padding: 0 3px 0 0; margin-left: -3px; color: inherit; font: inherit; cursor: pointer; }

@@ -12,15 +12,23 @@ export interface RowLook {
     edge: string | null;
     /** sticks to the top while what follows scrolls by */
     sticky: boolean;
+    /** on its way somewhere else */
+    dim?: boolean;
+    /** what is said about the row, after its name */
+    sign?: { text: string; title: string; strong: boolean } | null;
+    /** what a mark beside the row says; none when empty */
+    mark?: string | null;
 }
 
 export interface Column<R> {
     key: string;
     title: string;
     width: number;
-        align?: 'right';
-        /** rows can be sorted by it: a click on its head asks for that */
-        sortable?: boolean;
+    align?: 'right';
+    /** rows can be sorted by it: a click on its head asks for that */
+    sortable?: boolean;
+    /** what may be typed, offered while typing */
+    choices?: (row: R) => readonly string[];
     /** carries the indentation and the fold mark */
     tree?: boolean;
     text: (row: R) => string;
@@ -82,4 +90,9 @@ export interface RowTableHandle {
     reveal: (id: string) => void;
     focus: () => void;
     axisWidth: number;
+    /** key of the current column, and the block of columns that is chosen, by place */
+    column: string | null;
+    block: readonly [number, number];
+    /** the chosen block of cells as text */
+    copyText: () => string;
 }

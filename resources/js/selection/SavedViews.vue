@@ -35,6 +35,7 @@ const path = (uid: string) => ({ params: { path: { uid } } });
 const remove = (uid: string) => run(() => http.DELETE('/views/{uid}', path(uid)));
 const replace = (uid: string) => run(() => ask(http.PATCH('/views/{uid}', { ...path(uid),
     body: { definition: props.definition as Record<string, never> } })));
+const begin = (uid: string, first: boolean) => run(() => ask(http.PUT('/views/{uid}/first', { ...path(uid), body: { first } })));
 const share = (uid: string, on: boolean) => run(() => ask(http.PATCH('/views/{uid}', { ...path(uid), body: { shared: on } })));
 function choose(definition: Record<string, unknown>): void {
     shown.value = false;
@@ -49,6 +50,8 @@ function choose(definition: Record<string, unknown>): void {
             <ul v-if="views.data.value?.views.length">
                 <li v-for="v in views.data.value.views" :key="v.uid">
                     <button class="verb name" @click="choose(v.definition)">{{ v.name }}</button>
+                    <button class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{ t(v.first ? 'selection.first'
+                        : 'selection.makeFirst') }}</button>
                     <span class="faint">{{ v.own ? (v.shared ? t('selection.shared') : '') : v.author }}</span>
                     <template v-if="v.own">
                         <button class="verb" @click="replace(v.uid)">{{ t('selection.replaceView') }}</button>

@@ -5,7 +5,7 @@ const watching = new WeakMap<HTMLElement, { name: string; tell: () => void; stop
 /** `v-called="name"`: names what one types into or drags inside a field, also after that was drawn anew. */
 export const vCalled: Directive<HTMLElement, string> = {
     mounted(around, { value }) {
-        const here = { name: value, tell: () => around.querySelectorAll('input, [role=slider]').forEach((e) =>
+        const here = { name: value, tell: () => around.querySelectorAll('input, textarea, [role=slider]').forEach((e) =>
             e.ariaLabel !== here.name && (e.ariaLabel = here.name)), stop: () => drawn.disconnect() };
         const drawn = new MutationObserver(here.tell);
         drawn.observe(around, { childList: true, subtree: true });

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { formatDuration } from '@/time/duration';
 import ActivityInspector from './inspector/ActivityInspector.vue';
 import CodesSection from './inspector/CodesSection.vue';
+import HistorySection from './inspector/HistorySection.vue';
 import LevelSection from './inspector/LevelSection.vue';
 import ProjectInspector from './inspector/ProjectInspector.vue';
 import { useRowEdit } from './inspector/rowEdit';
@@ -49,6 +50,8 @@ const stored = computed(() => board.proposal === null);
     <CodesSection v-if="row.kind !== 'wbs' && stored" :rows="[row]" :codes="codes" :editable="editable" />
     <LevelSection v-if="row.kind === 'project' && stored" :row="row" :editable="editable" :sets="codes.sets.value"
         @go="(uid) => emit('go', uid)" />
+    <HistorySection v-if="stored" :project="row.project.uid" :object="row.kind === 'project' ? undefined : row.id" :per-day="perDay"
+        @since="(changeSet) => codes.change({ since: changeSet })" />
     <section v-if="editable && row.kind !== 'project'"><button class="verb" @click="emit('remove')">{{ t('inspector.delete') }}</button>
     </section>
 </template>

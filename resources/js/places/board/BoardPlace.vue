@@ -1,33 +1,35 @@
 <script setup lang="ts">
-import { NButton, NSelect } from 'naive-ui';
-import { useDocumentVisibility, useIntervalFn, useLocalStorage } from '@vueuse/core';
+import { NButton } from 'naive-ui';
+import { useDocumentVisibility, watchDebounced, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { lastBoard } from '@/frame/lastBoard';
-import { type Coded, codedWith, codingOperations } from '@/codes/entries';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisView, RowTableHandle } from '@/rows/table';
 import { useCommands } from '@/ui/commands';
-import KeysPanel from '@/ui/KeysPanel.vue';
-import SidePanel from '@/ui/SidePanel.vue';
 import BoardBar from './BoardBar.vue';
+import BoardSide from './BoardSide.vue';
+import DraftBar from './DraftBar.vue';
 import { useBoardCommands } from './boardCommands';
-import BoardInspector from './BoardInspector.vue';
-import CodesSection from './inspector/CodesSection.vue';
-import FragmentPanel from './inspector/FragmentPanel.vue';
+import LinkEditor from './LinkEditor.vue';
 import LookBar from './LookBar.vue';
-import { boardColumns, COLUMN_SETS, type ColumnSet, nameOf, perDayOf } from './columns';
+import { useAxisClicks } from './clicks';
+import ColumnChoice from './ColumnChoice.vue';
+import { allFields, type BoardField, boardColumns, type FieldContext, perDayOf, PRESETS, traceColumns } from './fields/fields';
 import { useDragging } from './dragging';
 import { useEditing } from './editing';
-import HealthPanel from './inspector/HealthPanel.vue';
-import MarksLegend from './MarksLegend.vue';
-import type { Row } from './model';
+import { BAND, type Row } from './model';
 import { paintBoard, type Scene } from './paint';
+import PasteFace from './PasteFace.vue';
+import PrintFace from './print/PrintFace.vue';
+import { usePrint } from './print/usePrint';
 import ProposalBar from './ProposalBar.vue';
 import RippleBar from './RippleBar.vue';
+import type { Where } from './rowMoves';
 import { useBoard } from './store';
 import { useBoardView } from './view';
+import TourStrip from './TourStrip.vue';
 import WbsFace from './WbsFace.vue';
 import WorkingSet from './WorkingSet.vue';
 
@@ -38,20 +40,67 @@ const router = useRouter();
 const board = useBoard();
 const table = useTemplateRef<RowTableHandle>('table');
 const view = useBoardView(table);
-const { scale, selected, only, panel, examined, rows, byId, calendars, tones, current, chosen, mayPlan, arranged } = view;
+const { scale, selected, only, panel, rows, byId, calendars, tones, current, chosen, mayPlan, arranged } = view;
 const lookOpen = arranged.open;
 /** the project whose WBS is drawn as a chart; null for rows */
 const drawn = ref<string | null>(null);
-const editing = useEditing(view, table);
-const dragging = useDragging(view);
+/** text that is to become rows; null while nothing is pasted */
+const pasted = ref<string | null>(null);
+const context = computed<FieldContext | null>(() => (board.model && calendars.value ? { t, mayPlan, model: board.model,
+    calendars: calendars.value, codeSets: arranged.sets.value, codings: arranged.codings.value, ownFields: arranged.ownFields.value,
+    own: arranged.own.value, why: (uid) => view.tracing.why(uid, perDayOf(calendars.value!, byId.value.get(uid)!)) } : null));
+const fields = computed<ReadonlyMap<string, BoardField>>(() => (context.value ? allFields(context.value) : new Map()));
+const columns = computed(() => (!context.value ? [] : only.value?.what === 'trace' ? traceColumns(context.value, fields.value)
+    : boardColumns(arranged.look.value.preset, arranged.look.value.columns, fields.value)));
+const columnKeysShown = computed(() => columns.value.map((c) => c.key));
+const look = (row: Row) => ({ ...view.look(row), dim: editing.cut.value.has(row.id) });
+function reorder(column: string, before: string | null): void {
+    const list = columnKeysShown.value.filter((k) => k !== column);
+    list.splice(before === null ? list.length : list.indexOf(before), 0, column);
+    arranged.change({ columns: list });
+}
+function moved(ids: ReadonlySet<string>, target: string, where: Where): void {
+    const row = byId.value.get(target);
+    if (row) void editing.move(ids, row, where);
+}
+const editing = useEditing(view, table, fields);
+let painted: AxisView | null = null;
+const clicks = useAxisClicks(view, () => scene.value, () => painted);
+const dragging = useDragging(view, clicks.click);
 const finding = ref(false);
 const { trace } = useBoardCommands(view, editing, dragging, table, () => (finding.value = true));
 useCommands([
     { id: 'filter', keys: ['/'], run: () => (lookOpen.value = !lookOpen.value) },
-        { id: 'fillDown', keys: ['Ctrl+d'], run: fillDown, enabled: () => chosen.value.length > 1 && board.proposal === null },
-        { id: 'wbsChart', keys: ['w'], rows: true, run: draw, enabled: () => board.model !== null },
+    { id: 'fillDown', keys: ['Ctrl+d'], rows: true, run: () => editing.fillDown(columnKeysShown.value),
+        enabled: () => board.proposal === null },
+    { id: 'pasteRows', keys: [], run: () => paste(''), enabled: () => mayPaste.value },
+    { id: 'wbsChart', keys: ['w'], rows: true, run: draw, enabled: () => board.model !== null },
+    { id: 'statusDates', keys: [], run: () => view.show('status'), enabled: () => board.model !== null && board.proposal === null },
+    { id: 'print', keys: ['Ctrl+p'], run: () => print(), enabled: () => board.model !== null },
     { id: 'fragment', keys: [], run: () => view.show('fragment'), enabled: () => board.model !== null && board.proposal === null },
 ]);
+/** pasted rows go where the chosen row is, else to the end of the first project */
+const pasteAt = computed(() => [current.value, ...rows.value].find((r) => r && r.project.uid !== BAND) ?? null);
+const mayPaste = computed(() => board.proposal === null && pasteAt.value !== null && mayPlan(pasteAt.value));
+function paste(text: string): void {
+    drawn.value = null;
+    pasted.value = text;
+}
+useEventListener(document, 'paste', (e: ClipboardEvent) => {
+    const text = e.clipboardData?.getData('text/plain') ?? '';
+    if ((e.target as HTMLElement).closest?.('input, textarea') || drawn.value !== null || pasted.value !== null) return;
+    if (editing.cut.value.size > 0) {
+        e.preventDefault();
+        return void editing.putIn();
+    }
+    if (!mayPaste.value || text.trim() === '') return;
+    e.preventDefault();
+    // a single text, and whatever several rows were chosen for, goes over the cells; a table becomes rows
+    if (pasted.value === null && drawn.value === null
+        && (chosen.value.length > 1 || (!/[\n\t]/.test(text.trim()) && chosen.value.length === 1))) {
+        void editing.pasteOver(text, columnKeysShown.value);
+    } else paste(text);
+});
 /** A fragment is dropped on the row that it is meant for. */
 const isFragment = (e: DragEvent) => e.dataTransfer?.types.includes('text/x-reihe-fragment') ?? false;
 const dragOver = (e: DragEvent) => isFragment(e) && e.preventDefault();
@@ -61,25 +110,15 @@ function dropped(e: DragEvent): void {
     e.preventDefault();
     selected.value = new Set([id]);
 }
-/** The codes of the first chosen activity for the others. */
-async function fillDown(): Promise<void> {
-    const [first, ...others] = chosen.value.filter((r) => r.kind === 'activity');
-    if (!first || others.length === 0) return;
-    const coded = (r: Row): Coded => ({ uid: r.id, project: r.project.uid, codes: arranged.codings.value.get(r.id) ?? [] });
-    await board.commit(arranged.sets.value.filter((s) => s.scope === 'activity').flatMap((s) => codedWith(coded(first), s).length
-        ? codingOperations(others.map(coded), s, codedWith(coded(first), s)) : []), t('edit.code', { name: nameOf(first) }));
-}
 function draw(): void {
     drawn.value = drawn.value ? null : (current.value?.project.uid ?? [...board.model!.projects.keys()][0] ?? null);
 }
 
 const showLinks = useLocalStorage<'all' | 'driving' | 'none'>('reihe.links', 'all');
 const rowHeight = useLocalStorage('reihe.rowHeight', 28);
-const columnSet = computed<ColumnSet>({ get: () => COLUMN_SETS.find((c) => c === route.query.columns) ?? 'plan',
-    set: (v) => void router.replace({ query: { ...route.query, columns: v === 'plan' ? undefined : v } }) });
-
 // the address says which projects are open, or which proposal, and which row is chosen
-watch(() => [route.name, route.query.projects, route.params.uid] as const, async ([name, projects, uid]) => {
+watch([() => route.name, () => route.query.projects, () => route.params.uid, () => route.query.draft],
+    async ([name, projects, uid, draft]) => {
     if (name === 'proposal') await board.open([], String(uid));
     else if (name === 'board') {
         const keys = typeof projects === 'string' ? projects.split(',').filter(Boolean) : [];
@@ -87,18 +126,30 @@ watch(() => [route.name, route.query.projects, route.params.uid] as const, async
             return void router.replace({ query: { ...route.query, projects: lastBoard.value } });
         }
         lastBoard.value = keys.join(',');
-        await board.open(keys);
+        const same = keys.join(',') === board.board && board.model !== null;
+        await board.open(keys, null, typeof draft === 'string' ? draft : null);
+        if (same) return; // only another draft, or none
     } else return;
     only.value = null;
-    view.fitAll();
+    if (!view.zoomFrom(route.query.zoom)) view.fitAll();
     if (typeof route.query.row === 'string') view.goTo(route.query.row);
+}, { immediate: true });
+// and while the inspector is open, the row in it; and the part of the axis that is seen
+watchDebounced([selected, panel, scale], () => {
+    if (route.name !== 'board' || !board.model) return;
+    const row = panel.value === 'row' && selected.value.size === 1 ? [...selected.value][0] : undefined;
+    const zoom = view.zoomText();
+    if (row !== route.query.row || zoom !== route.query.zoom) void router.replace({ query: { ...route.query, row, zoom } });
+}, { debounce: 700 });
+watch(() => route.query.columns, (preset) => {
+    if (typeof preset === 'string' && preset in PRESETS) arranged.change({ preset, columns: [] });
 }, { immediate: true });
 watch(() => route.query.row, (row) => {
     if (typeof row === 'string' && !selected.value.has(row)) view.goTo(row);
 });
 function setKeys(keys: string[]): void {
     if (keys.length === 0) lastBoard.value = '';
-    void router.push({ query: { projects: keys.join(',') || undefined, columns: route.query.columns } });
+    void router.push({ query: { ...route.query, row: undefined, projects: keys.join(',') || undefined } });
 }
 
 // what others change shows within seconds, while the page is looked at and nothing of ours is on its way
@@ -108,27 +159,31 @@ useIntervalFn(() => {
 }, 2500);
 
 const links = computed(() => [...(board.model?.links.values() ?? [])]);
+const labels = computed(() => {
+    const of = (key: string) => { const f = fields.value.get(key); return f ? (row: Row) => f.text(row) : null; };
+    const { left, inside, right } = arranged.look.value;
+    return { left: of(left), inside: of(inside), right: of(right) };
+});
 const scene = computed<Scene | null>(() => (board.model && calendars.value
     ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value,
-                tones: tones.value, activityTones: arranged.activityTones.value, links: links.value, show: showLinks.value,
-                    selected: selected.value, moved: board.done?.moved ?? new Set(),
+                tones: tones.value, activityTones: arranged.activityTones.value, labels: labels.value, links: links.value,
+                    show: showLinks.value,
+                    selected: selected.value, moved: new Set([...(board.done?.moved ?? []), ...(board.others?.moved ?? [])]),
         drag: null, hover: -1 }
     : null));
+const printing = usePrint(view, () => scene.value, () => columns.value);
+let seenWidth = 600;
+function print(): void {
+    seenWidth = table.value?.axisWidth ?? seenWidth;
+    drawn.value = pasted.value = null;
+    printing.shown.value = !printing.shown.value;
+}
 function paint(axis: AxisView): void {
+    painted = axis;
     if (scene.value) paintBoard(axis, { ...scene.value, drag: dragging.drag.value, hover: dragging.hover.value });
 }
 
-const perDay = (row: Row) => perDayOf(calendars.value!, row);
-const columns = computed(() => boardColumns(only.value?.what === 'trace' ? 'trace' : columnSet.value,
-        { t, perDay, mayPlan, model: board.model!, codeSets: arranged.sets.value, codings: arranged.codings.value,
-            why: (uid) => view.tracing.why(uid, perDay(byId.value.get(uid)!)) }));
 const elsewhere = view.tracing.elsewhere;
-
-const densities = computed(() => [{ label: t('board.compact'), value: 24 }, { label: t('board.normal'), value: 28 },
-    { label: t('board.roomy'), value: 34 }]);
-const linkModes = computed(() => [{ label: t('board.linksAll'), value: 'all' }, { label: t('board.linksDriving'), value: 'driving' },
-    { label: t('board.linksNone'), value: 'none' }]);
-const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.columnSets.${value}`), value })));
 </script>
 
 <template>
@@ -136,27 +191,30 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
     <div class="strip">
         <WorkingSet :tones="tones" @open="setKeys" />
         <span class="grow" />
-        <label>{{ t('board.columnsOf') }} <NSelect v-model:value="columnSet" class="small" size="tiny" :aria-label="t('board.columnsOf')"
-            :options="columnSets" /></label>
-        <label>{{ t('board.links') }} <NSelect v-model:value="showLinks" class="small" size="tiny" :aria-label="t('board.links')"
-            :options="linkModes" /></label>
-        <label>{{ t('board.rows') }} <NSelect v-model:value="rowHeight" class="small" size="tiny" :aria-label="t('board.rows')"
-            :options="densities" /></label>
+        <ColumnChoice :look="arranged.look.value" :fields="fields" @change="arranged.change" />
+        <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null" :aria-pressed="panel === 'drafts'"
+            @click="view.show('drafts')">{{ t('draft.word') }}</button>
         <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null"
             @click="view.examine">{{ t('board.health') }}</button>
         <button class="verb" :aria-pressed="lookOpen" :disabled="board.proposal !== null"
             @click="lookOpen = !lookOpen">{{ t('board.view') }}
         </button>
         <button class="verb" :aria-pressed="drawn !== null" :disabled="!board.model" @click="draw">{{ t('board.wbsChart') }}</button>
+        <button class="verb" :disabled="!mayPaste"
+            @click="pasted === null ? paste('') : (pasted = null)">{{ t('board.pasteRows') }}</button>
         <button class="verb" :disabled="board.proposal !== null" @click="view.show('fragment')">{{ t('board.fragment') }}</button>
+        <button class="verb" :disabled="!board.model" :aria-pressed="printing.shown.value" @click="print">{{ t('print.word') }}</button>
         <button class="verb" @click="view.show('legend')">{{ t('board.legend') }}</button>
         <button class="verb" @click="view.show('keys')">{{ t('app.keys') }}</button>
     </div>
     <ProposalBar v-if="board.proposal && board.model" />
+    <DraftBar :comparing="panel === 'drafts'" @compare="view.show('drafts')" />
     <template v-if="board.model && board.keys.length > 0">
         <BoardBar v-model:scale="scale" v-model:finding="finding" :editable="mayPlan(current ?? rows[0] ?? null)"
             :axis-width="table?.axisWidth ?? 600" @add="(kind) => editing.add(kind, false)" @go="view.goTo" />
-        <LookBar v-if="lookOpen && board.proposal === null" :arranged="arranged" />
+        <TourStrip v-if="board.proposal === null" :view="view" />
+        <LookBar v-if="lookOpen && board.proposal === null" v-model:links="showLinks" v-model:row-height="rowHeight"
+            :arranged="arranged" :fields="fields" />
         <div v-if="only" class="only">
             {{ only.what === 'moved' ? t('board.showing') : only.what === 'trace' ? t('board.tracing', { name: only.name }) : only.name }}
             <template v-if="elsewhere.n > 0">
@@ -168,29 +226,26 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
         <div class="middle" @dragover="dragOver" @drop="dropped">
             <WbsFace v-if="drawn !== null && board.model.projects.has(drawn)" :project="drawn" :codes="arranged" @close="drawn = null"
                 @project="(uid) => (drawn = uid)" />
-            <RowTable v-else ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="view.look"
-                :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :understand="editing.understand"
-                :save="editing.save" @select="(ids) => (selected = ids)" @toggle="view.toggle" @axis-down="dragging.down"
-                @axis-move="dragging.move" @axis-up="dragging.up" @axis-leave="dragging.hover.value = -1" />
-            <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
-            <SidePanel v-else-if="panel === 'legend'" :title="t('legend.title')" @close="panel = null"><MarksLegend /></SidePanel>
-            <SidePanel v-else-if="panel === 'health'" :title="t('health.title')" @close="panel = null">
-                <HealthPanel v-model:project="examined" @go="view.goTo" />
-            </SidePanel>
-            <SidePanel v-else-if="panel === 'fragment'" :title="t('fragment.title')" @close="panel = null">
-                <FragmentPanel :chosen="chosen" />
-            </SidePanel>
-            <SidePanel v-else-if="panel === 'row' && chosen.length > 1 && chosen.every((r) => r.kind === 'activity')"
-                :title="t('portfolio.selected', { n: chosen.length })" @close="panel = null">
-                <CodesSection :rows="chosen" :codes="arranged" :editable="chosen.every(mayPlan)" />
-            </SidePanel>
-            <SidePanel v-else-if="panel === 'row'" :title="current ? nameOf(current) : t('inspector.title')" @close="panel = null">
-                <BoardInspector v-if="current" :key="current.id" :row="current" :codes="arranged" :editable="mayPlan(current)"
-                    @go="view.goTo"
-                    @remove="editing.remove" @trace="trace" @only="(uids, name) => (only = { what: 'chain', uids, name })"
-                    @health="view.examine" />
-                <p v-else class="faint">{{ t('inspector.empty') }}</p>
-            </SidePanel>
+            <PasteFace v-else-if="pasted !== null" :text="pasted" :at="pasteAt!" :codes="arranged" @close="pasted = null"
+                @over="(text: string) => ((pasted = null), editing.pasteOver(text, columnKeysShown))" />
+            <PrintFace v-else-if="printing.shown.value && printing.matter.value" v-bind="printing.span.value" :name="board.keys.join(' ')"
+                :matter="printing.matter.value" :open="printing.openAll.value" :milestones="printing.milestones.value"
+                :seen="{ from: scale.left, to: scale.left + scale.perPixel * seenWidth }" @close="printing.shown.value = false"
+                @open="(v) => (printing.openAll.value = v)" @milestones="(v) => (printing.milestones.value = v)" />
+            <RowTable v-else ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look"
+                :may-drag="board.proposal === null && !only && arranged.look.value.group.length === 0"
+                :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :frozen="arranged.look.value.frozen"
+                :widths="arranged.look.value.widths" :understand="editing.understand" :save="editing.save"
+                @widths="(widths) => arranged.change({ widths })"
+                @reorder="reorder" @move="moved" @select="(ids) => (selected = ids)" @toggle="view.toggle" @axis-down="dragging.down"
+                @axis-move="dragging.move" @axis-up="dragging.up" @axis-leave="dragging.hover.value = -1">
+                <template #axis>
+                    <LinkEditor v-if="clicks.editor.value" v-bind="clicks.editor.value" :key="clicks.editor.value.uid"
+                        :editable="(uid) => board.model!.projects.get(uid)?.mayPlan ?? false" @close="clicks.editor.value = null"
+                        @go="view.goTo" />
+                </template>
+            </RowTable>
+            <BoardSide :view="view" :context="{ fields, fill: editing.fill, remove: editing.remove, trace }" />
         </div>
         <RippleBar :showing="only?.what === 'moved'" :preview="dragging.preview.value" @show="view.showMoved" />
     </template>
@@ -202,8 +257,6 @@ const columnSets = computed(() => COLUMN_SETS.map((value) => ({ label: t(`board.
 <style scoped>
 .strip { gap: 6px 8px; flex-wrap: nowrap; white-space: nowrap; }
 .strip .grow { flex: 0; }
-.small { width: 84px; display: inline-block; vertical-align: middle; }
-label { color: var(--faint); }
 .middle { flex: 1; min-height: 0; display: flex; }
 .only { display: flex; gap: 6px 12px; flex-wrap: wrap; padding: 2px 16px; background: var(--band);
     border-bottom: 1px solid var(--hairline); }

@@ -36,13 +36,16 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
         <span v-if="!preview && !board.done" class="text faint">{{ board.proposal ? '' : t('board.tip') }}</span>
         <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span
             :class="part.tone">{{ part.text }}</span></template></span>
+        <span v-if="board.others && !preview"
+            class="others"><b>{{ board.others.names.join(', ') }}</b> {{ t('ripple.others', board.others.moved.size) }}
+            <button class="verb" @click="board.others = null">{{ t('ripple.seen') }}</button></span>
         <span v-if="board.busy" class="faint">{{ t('board.saving') }}</span>
         <template v-if="!preview && !board.proposal">
             <button v-if="board.done && board.done.moved.size > 0" class="verb"
                 @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
-            <button class="verb" :disabled="board.undoable.length === 0"
+            <button class="verb" :disabled="board.undoable.length === 0" :title="board.undoable.at(-1)?.headline"
                 @click="board.undo(t('board.undone'))">{{ t('ripple.undo') }}</button>
-            <button class="verb" :disabled="board.redoable.length === 0"
+            <button class="verb" :disabled="board.redoable.length === 0" :title="board.redoable.at(-1)?.headline"
                 @click="board.redo(t('board.redone'))">{{ t('ripple.redo') }}</button>
         </template>
     </footer>
@@ -56,6 +59,7 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
 .conflicts ul { margin: 2px 0; padding-left: 18px; }
 .headline { white-space: nowrap; max-width: 40%; overflow: hidden; text-overflow: ellipsis; }
 .note { white-space: nowrap; }
+.others { white-space: nowrap; border-left: 3px solid var(--marigold); padding-left: 8px; }
 .text { flex: 1; overflow: hidden; text-overflow: ellipsis; display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; }
 .brick { color: var(--brick); font-weight: 600; }
 .moss { color: var(--moss); font-weight: 600; }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
-import { boardColumns, shareOf } from './columns';
-import { applyDelta, buildRows, doneShare, fromBoard, listRows, type Model, type Row } from './model';
+import { allFields, boardColumns, shareOf } from './fields/fields';
+import { applyDelta, buildRows, Calendars, doneShare, fromBoard, listRows, type Model, type Row } from './model';
 import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork,
     unlink } from './operations';
 
@@ -81,7 +81,8 @@ describe('rows', () => {
             shareOf({ ...row(m, 'p'), kind: 'project' } as Row)]).toEqual([0.28125, 0, 0]);
     });
     it('show signed variances in days of their calendar', () => {
-        const columns = boardColumns('baseline', { t: (k) => k, perDay: () => 480, mayPlan: () => true, model: model() });
+        const columns = boardColumns('baseline', [],
+            allFields({ t: (k) => k, calendars: new Calendars(model()), mayPlan: () => true, model: model() }));
         expect(['startVariance', 'finishVariance'].map((k) => columns.find((c) => c.key === k)!.text(row(model(), 'a'))))
             .toEqual(['0', '+1']);
         expect(columns.find((c) => c.key === 'finishVariance')!.tone!(row(model(), 'a'))).toBe('brick');

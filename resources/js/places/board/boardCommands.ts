@@ -28,6 +28,7 @@ export function useBoardCommands(view: BoardView, editing: ReturnType<typeof use
 
     function leave(): void {
         if (dragging.drag.value) dragging.cancel();
+        else if (editing.cut.value.size > 0) editing.uncut();
         else if (panel.value) panel.value = null;
         else only.value = null;
     }
@@ -43,6 +44,10 @@ export function useBoardCommands(view: BoardView, editing: ReturnType<typeof use
             ?? ((board.error = t('board.cannotIndent')), null))),
         rows('up', ['Alt+ArrowUp'], () => editing.outline((r) => operations.shift(board.model!, r, -1))),
         rows('down', ['Alt+ArrowDown'], () => editing.outline((r) => operations.shift(board.model!, r, 1))),
+        rows('duplicate', ['d'], editing.duplicate),
+        rows('cut', ['Ctrl+x'], editing.cutRows),
+        rows('collapse', ['1'], () => view.collapseTo(1)), rows('collapse2', ['2'], () => view.collapseTo(2)),
+        rows('expand', ['9'], () => view.collapseTo(null)),
         rows('link', ['l'], editing.link),
         rows('unlink', ['u'], editing.unlink),
         rows('del', ['Delete'], editing.remove),
@@ -52,10 +57,14 @@ export function useBoardCommands(view: BoardView, editing: ReturnType<typeof use
         rows('zoomIn', ['+'], () => view.zoom(1.4), always),
         rows('zoomOut', ['-'], () => view.zoom(1 / 1.4), always),
         rows('fit', ['0'], view.fitAll, always),
+        rows('toStatus', ['s'], view.toStatus, always),
+        rows('toBar', ['b'], view.toBar, always),
+        rows('fitChosen', ['B'], view.fitChosen, always),
         rows('leave', ['Escape'], leave, always),
         { id: 'undo', keys: ['Ctrl+z'], enabled: stored, run: () => board.undo(t('board.undone')) },
         { id: 'redo', keys: ['Ctrl+Z', 'Ctrl+y'], enabled: stored, run: () => board.redo(t('board.redone')) },
         { id: 'health', keys: [], enabled: () => stored() && board.keys.length > 0, run: view.examine },
+        { id: 'drafts', keys: [], enabled: () => stored() && board.keys.length > 0, run: () => view.show('drafts') },
         { id: 'legend', keys: [], run: () => view.show('legend') },
         { id: 'this', keys: ['?'], run: () => view.show('keys') },
     ]);

@@ -1,66 +1,94 @@
 import type { ComputedRef } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { formatDuration, parseDuration } from '@/time/duration';
-import { formatMoment, toIso } from '@/time/instant';
-import { nameOf, perDayOf } from './columns';
-import type { Calendars, Model, Row } from './model';
-import { update } from '@/api/operations';
-import * as operations from './operations';
+import type { Operation, Report } from '@/api/client';
+import { type BoardField, nameOf, type Wish } from './fields/fields';
+import type { Model, Row } from './model';
 import { useBoard } from './store';
-import { readDate, showDate } from './typedDate';
 import { assumedText } from './whyText';
 
-/** What typed cells of the board mean: understood while typing, sent when done. */
-export function useCells(calendars: ComputedRef<Calendars | null>) {
+/** Text for one cell. */
+export interface TypedCell { row: Row; column: string; text: string }
+
+/** Updates of the same object as one, the later text of a field counts. */
+export function joined(operations: readonly Operation[]): Operation[] {
+    const updates = new Map<string, Operation>();
+    return operations.flatMap((o): Operation[] => {
+        const key = `${o.kind} ${o.uid}`;
+        const before = o.verb === 'update' ? updates.get(key) : undefined;
+        if (before) {
+            before.after = { ...before.after, ...o.after };
+            if (before.before || o.before) before.before = { ...before.before, ...o.before };
+            return [];
+        }
+        const own = { ...o };
+        if (o.verb === 'update') updates.set(key, own);
+        return [own];
+    });
+}
+
+/** What typed cells of the board mean: understood while typing, sent when done; one cell or a block of them. */
+export function useCells(fields: ComputedRef<ReadonlyMap<string, BoardField>>) {
     const { t } = useI18n();
     const board = useBoard();
-    const perDay = (row: Row) => perDayOf(calendars.value!, row);
+
+    function wish({ row, column, text }: TypedCell): Wish {
+        const field = fields.value.get(column);
+        return field?.read && field.edit?.(row) != null ? field.read(row, text) : null;
+    }
 
     function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {
-        if (column === 'days') {
-            const d = parseDuration(text, perDay(row));
-            return d ? { text: t(d.estimate ? 'board.understoodEstimate' : 'board.understood',
-                { text: formatDuration(d.minutes, perDay(row)) }), wrong: false }
-                : { text: t('board.needDuration', { text }), wrong: true };
-        }
-        if (column === 'done') return /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim())
-            && Number.parseFloat(text.replace(',', '.')) <= 100 ? null : { text: t('progress.needPercent', { text }), wrong: true };
-        const end = { start: 'start', actualStart: 'start', actualFinish: 'finish' }[column] as 'start' | 'finish' | undefined;
-        if (end && row.kind === 'activity' && text.trim() !== '') {
-            const at = readDate(text, calendars.value!.of(row.activity), end);
-            return at === null ? { text: t('board.needDate', { text }), wrong: true }
-                : { text: t('board.understood', { text: formatMoment(at) }), wrong: false };
-        }
-        return null;
+        const found = wish({ row, column, text });
+        if (found === null) return null;
+        if ('wrong' in found) return { text: found.wrong, wrong: true };
+        return found.understood === undefined ? null : { text: t('board.understood', { text: found.understood }), wrong: false };
     }
 
     /** @returns whether the text was taken; what was not can be mended */
-    async function edit(row: Row, column: string, text: string): Promise<boolean> {
-        const name = nameOf(row);
-        const saw = rowAlone(row);
-        if (column === 'name' || column === 'code') {
-            return board.commit([update(row.kind, row.id, { [column]: text.trim() })],
-                t('edit.name', { name: column === 'name' ? text.trim() : name }), null, saw);
-        } else if (column === 'days' && row.kind === 'activity') {
-            const d = parseDuration(text, perDay(row));
-            if (!d) return refuse(t('board.needDuration', { text }));
-            const before = formatDuration(row.activity.duration, perDay(row));
-            return board.commit([update('activity', row.id, { duration: d.minutes, estimate: d.estimate })],
-                t('edit.duration', { name, before, after: formatDuration(d.minutes, perDay(row)) }), null, saw);
-        } else if (row.kind === 'activity' && ['done', 'actualStart', 'actualFinish'].includes(column)) {
-            return reportProgress(row, column, text);
-        } else if (column === 'start' && row.kind === 'activity') {
-            const at = text.trim() === '' ? null : readDate(text, calendars.value!.of(row.activity), 'start');
-            if (at === null && text.trim() !== '') return refuse(t('board.needDate', { text }));
-            return board.commit([operations.holdStart(row.activity, at)],
-                at === null ? t('edit.release', { name }) : t('edit.move', { name, date: formatMoment(at) }), null, saw);
+    function edit(row: Row, column: string, text: string): Promise<boolean> {
+        const found = wish({ row, column, text });
+        if (found === null) return Promise.resolve(true);
+        if ('wrong' in found) {
+            board.error = found.wrong;
+            return Promise.resolve(false);
         }
-        return true;
+        return carryOut([{ row, wish: found }], found.headline
+            ?? (found.report ? t('edit.progress', { name: nameOf(row) })
+                : t('edit.field', { name: nameOf(row), field: fields.value.get(column)!.title })), rowAlone(row));
     }
 
-    function refuse(message: string): boolean {
-        board.error = message;
-        return false;
+    /**
+     * Text for many cells, as one step. Cells that cannot be typed over are left out; when one is not understood, nothing is done and
+     * the first such is said.
+     */
+    function fill(cells: readonly TypedCell[], headline: string): Promise<boolean> {
+        const wishes: { row: Row; wish: Exclude<Wish, { wrong: string } | null> }[] = [];
+        for (const cell of cells) {
+            const found = wish(cell);
+            if (found === null) continue;
+            if ('wrong' in found) {
+                board.error = t('board.cellWrong', { name: nameOf(cell.row), column: fields.value.get(cell.column)!.title,
+                    why: found.wrong });
+                return Promise.resolve(false);
+            }
+            wishes.push({ row: cell.row, wish: found });
+        }
+        if (wishes.length === 0) {
+            board.error = t('board.nothingToFill');
+            return Promise.resolve(false);
+        }
+        return carryOut(wishes, headline, null);
+    }
+
+    async function carryOut(wishes: readonly { row: Row; wish: Exclude<Wish, { wrong: string } | null> }[], headline: string,
+        saw: Model | null): Promise<boolean> {
+        const operations = joined(wishes.flatMap((w) => w.wish.operations ?? []));
+        const reports = new Map<string, Report>();
+        for (const { row, wish: { report } } of wishes) {
+            if (report) reports.set(row.id, { ...reports.get(row.id), ...report, activity: row.id });
+        }
+        if (operations.length > 0 && !await board.commit(operations, headline, null, saw)) return false;
+        return reports.size === 0 || board.report([...reports.values()], headline, (answer) => assumedText(answer, t),
+            operations.length > 0);
     }
 
     /** The board as the author saw it when they began to type: this row as it was then. */
@@ -72,22 +100,5 @@ export function useCells(calendars: ComputedRef<Calendars | null>) {
             : { ...model, projects: new Map([[row.id, row.project]]) };
     }
 
-    async function reportProgress(row: Row & { kind: 'activity' }, column: string, text: string): Promise<boolean> {
-        const wrong = text.trim() === '' ? null : understand(row, column, text);
-        if (wrong?.wrong) return refuse(wrong.text);
-        const a = row.activity;
-        const days = calendars.value!.of(a);
-        const headline = t('edit.progress', { name: a.name });
-        const tell = (said: object) => board.report([{ activity: a.uid, ...said }], headline, (answer) => assumedText(answer, t));
-        if (column === 'done') {
-            return text.trim() === '' || text.trim() === String(Math.round(a.percent / 100) / 10)
-                || tell({ percent: Number.parseFloat(text.replace(',', '.')) });
-        }
-        if (text.trim() === showDate(column === 'actualStart' ? a.actualStart : a.actualFinish)) return true;
-        if (text.trim() !== '') return tell({ [column]: toIso(readDate(text, days, column === 'actualStart' ? 'start' : 'finish')!) });
-        if (column === 'actualStart' || a.kind !== 'task') return tell({ percent: 0 });
-        return board.commit([update('activity', a.uid, { actualFinish: null })], headline);
-    }
-
-    return { understand, edit };
+    return { understand, edit, fill };
 }

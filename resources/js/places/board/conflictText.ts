@@ -6,10 +6,14 @@ type Translate = (key: string, named?: Record<string, unknown>) => string;
 
 const MINUTES = ['duration', 'remaining', 'lag', 'actualWork', 'remainingWork'];
 
-/** A value of a conflict as a person reads it; lengths in days of eight hours. */
-export function valueText(field: string, value: unknown, t: Translate): string {
+/** What a field is called; own words where there are none for it. */
+export const fieldName = (field: string, t: Translate, known: (key: string) => boolean): string => (known(`clash.fields.${field}`)
+    ? t(`clash.fields.${field}`) : field);
+
+/** A value as a person reads it; lengths in days of eight hours unless others are said. */
+export function valueText(field: string, value: unknown, t: Translate, perDay = 480): string {
     if (value === null || value === undefined || value === '') return t('clash.nothing');
-    if (typeof value === 'number' && MINUTES.includes(field)) return formatDuration(value, 480);
+    if (typeof value === 'number' && MINUTES.includes(field)) return formatDuration(value, perDay);
     if (typeof value === 'boolean') return t(value ? 'clash.yes' : 'clash.no');
     if (typeof value === 'string') {
         const at = parseIso(value);

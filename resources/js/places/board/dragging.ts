@@ -15,7 +15,7 @@ import type { BoardView } from './view';
 const RESTS = 120;
 
 /** The pointer on the time axis: panning, moving and pulling bars with their ripple, drawing links. */
-export function useDragging(view: BoardView) {
+export function useDragging(view: BoardView, click: (point: AxisPoint) => void) {
     const { t } = useI18n();
     const board = useBoard();
     const { rows, scale, selected, calendars } = view;
@@ -24,8 +24,10 @@ export function useDragging(view: BoardView) {
     const preview = shallowRef<{ headline: string; ripple: Ripple | null } | null>(null);
     let session: DragSession | null = null;
     let asked = 0;
+    let pressed: AxisPoint | null = null;
 
     function down(point: AxisPoint): void {
+        pressed = point;
         const row = rows.value[point.index];
         const part = hit({ scale: scale.value }, row, point.x);
         if (!row) return;
@@ -72,6 +74,10 @@ export function useDragging(view: BoardView) {
     async function up(point: AxisPoint): Promise<void> {
         const ended = session;
         session = null;
+        if (pressed && Math.hypot(point.x - pressed.x, point.y - pressed.y) < 4) {
+            cancel();
+            return click(point);
+        }
         if (!ended || ended.what === 'pan') return;
         const state = drag.value;
         cancel();

@@ -1,25 +1,62 @@
+import { useQuery } from '@tanstack/vue-query';
 import { useLocalStorage } from '@vueuse/core';
 import type { TreeSelectOption } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
+import { ask, http } from '@/api/client';
 import { useArrangement, useBoardCodes } from '@/api/queries';
 import { entryTree } from '@/codes/entries';
 import { bandWords, type Expression, entryName, type Wording } from '@/selection/expression';
 import { isDark, palette } from '@/ui/appearance';
 import { tone, type Tone } from '@/ui/theme';
-import type { Band } from './model';
+import type { Activity, Band } from './model';
+import { useSince } from './since';
 import { useBoard } from './store';
 
 /** How the rows of a board are grouped, filtered, sorted and coloured; it stands in the address. */
-export interface BoardLook { group: string[]; filter: Expression | null; sort: string[]; colour: string }
-export const PLAIN: BoardLook = { group: [], filter: null, sort: [], colour: 'project' };
+export interface BoardLook {
+    group: string[]; filter: Expression | null; sort: string[]; colour: string;
+    /** since when changes are marked (empty: not), and whether only they show */
+    since: string; changed: boolean;
+    /** the columns that somebody chose, in order (empty: those that go together under a name), their widths, how many stay */
+    /** columns whose text stands beside and in bars; empty for none */
+    left: string; inside: string; right: string;
+    preset: string; columns: string[]; widths: Record<string, number>; frozen: number;
+}
+export const PLAIN: BoardLook = { group: [], filter: null, sort: [], colour: 'project', since: '', changed: false, left: '', inside: '',
+    right: 'name',
+    preset: 'plan', columns: [], widths: {}, frozen: 2 };
+
+/** What has become of an activity, and the tone that says so. */
+const STATUS = { finished: 'moss', begun: 'petrol', late: 'brick', open: 'slate' } as const;
+function statusOf(a: Activity): keyof typeof STATUS {
+    return a.actualFinish !== null ? 'finished' : (a.totalFloat ?? 0) < 0 || (a.deadline !== null && a.finish > a.deadline) ? 'late'
+        : a.actualStart !== null ? 'begun' : 'open';
+}
+/** The less float, the warmer. */
+function floatTone(a: Activity): Tone {
+    const p = palette.value;
+    const days = a.totalFloat === null || a.actualFinish !== null ? Infinity : a.totalFloat / 480;
+    return { full: days <= 0 ? p.brick : days <= 5 ? p.marigold : days <= 15 ? p.petrol : p.slate, tint: p.hairline };
+}
+
+const BEGUN = 'reihe.begun';
 
 export function useBoardLook() {
     const { t, te } = useI18n();
     const route = useRoute();
     const router = useRouter();
     const board = useBoard();
+    // the first time in a session the board opens with the view that its user chose for that
+    const views = useQuery({ queryKey: ['views', 'board'], staleTime: 60_000,
+        queryFn: () => ask(http.GET('/views', { params: { query: { place: 'board' } } })) });
+    watch(() => views.data.value, (known) => {
+        const first = known?.views.find((v) => v.first);
+        if (!known || sessionStorage.getItem(BEGUN) !== null) return;
+        sessionStorage.setItem(BEGUN, 'yes');
+        if (first && route.name === 'board' && route.query.view === undefined) change({ ...PLAIN, ...first.definition });
+    }, { immediate: true });
     const look = computed<BoardLook>(() => {
         try {
             const read = JSON.parse(typeof route.query.view === 'string' ? route.query.view : '{}') as Partial<BoardLook> | null;
@@ -42,8 +79,24 @@ export function useBoardLook() {
             () => board.proposal === null && board.keys.length > 0 && (isArranged.value || open.value));
         const arrangement = computed(() => (isArranged.value ? (answer.data.value ?? null) : null));
     const showsCodes = computed(() => board.proposal === null && board.keys.length > 0);
-    const codes = useBoardCodes(() => board.board, () => board.version, showsCodes);
+    const codes = useBoardCodes(() => board.board, () => board.version, showsCodes, () => look.value.preset === 'codes'
+        || [...look.value.columns, look.value.left, look.value.inside, look.value.right].some((k) => k.startsWith('own:')));
     const sets = computed(() => codes.data.value?.codeSets ?? []);
+    /** uid of an activity → how many remarks it has, and how many of them are to be done */
+    const remarks = computed(() => new Map((codes.data.value?.remarks.activity ?? []).map((uid, i) => [uid,
+        { count: codes.data.value!.remarks.count[i]!, open: codes.data.value!.remarks.open[i]! }])));
+    const ownFields = computed(() => codes.data.value?.ownFields ?? []);
+    /** uid of an activity → uid of an own field → its value */
+    const own = computed(() => {
+        const of = new Map<string, Map<string, { uid: string | null; value: string }>>();
+        const c = codes.data.value?.own;
+        c?.activity.forEach((activity, i) => {
+            let values = of.get(activity);
+            if (!values) of.set(activity, (values = new Map()));
+            values.set(c.field[i]!, { uid: c.uid[i] ?? null, value: c.value[i]! });
+        });
+        return of;
+    });
 
     /** uid of an activity, or of a project, → its codings */
     const codings = computed(() => {
@@ -59,7 +112,8 @@ export function useBoardLook() {
     const columns = computed(() => answer.data.value?.columns ?? []);
     const wording: Wording = {
         t: (key, values) => (te(key) ? t(key, values ?? {}) : ''),
-        column: (name) => set(name)?.name ?? (te(`selection.column.${name}`) ? t(`selection.column.${name}`) : name),
+        column: (name) => set(name)?.name ?? ownFields.value.find((f) => `own:${f.uid}` === name)?.name
+            ?? (te(`selection.column.${name}`) ? t(`selection.column.${name}`) : name),
         kind: (name) => columns.value.find((c) => c.name === name)?.kind ?? (name.startsWith('code:') ? 'tree' : 'text'),
         node: (_, uid) => entryName(sets.value, uid) ?? t('selection.gone'),
     };
@@ -77,6 +131,9 @@ export function useBoardLook() {
         const found = set(by);
         const leads = [...new Set([...board.model.projects.values()].map((p) => p.lead ?? ''))].sort();
         return new Map([...board.model.activities.values()].map((a): [string, Tone] => {
+            const done = STATUS[statusOf(a)];
+            if (by === 'status') return [a.uid, { full: palette.value[done], tint: palette.value.hairline }];
+            if (by === 'float') return [a.uid, floatTone(a)];
             if (by === 'critical') return [a.uid, a.critical ? { full: palette.value.brick, tint: palette.value.hairline } : rest];
             const project = board.model!.projects.get(a.project);
             if (by === 'responsible') return [a.uid, project?.lead ? tone(leads.indexOf(project.lead), isDark.value) : rest];
@@ -85,6 +142,8 @@ export function useBoardLook() {
             return [a.uid, at < 0 ? rest : tone((found!.entries[at]!.colour ?? at + 1) - 1, isDark.value)];
         }));
     });
-        return { open, look, change, arrangement, codes, sets, codings, columns, wording, treeOf, nameOf, activityTones,
+        const since = useSince(computed(() => look.value.since));
+        return { since, open, look, change, arrangement, codes, remarks, sets, codings, ownFields, own, columns, wording, treeOf, nameOf,
+            activityTones,
             error: answer.error };
 }

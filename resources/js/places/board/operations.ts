@@ -51,7 +51,7 @@ export function tellWork(model: Model, activity: string, told: Partial<Record<'a
 interface Place { project: string; parent: string | null; position: number }
 
 /** Children of a parent in order. */
-function siblings(model: Model, project: string, parent: string | null): { id: string; position: number; wbs: boolean }[] {
+export function siblings(model: Model, project: string, parent: string | null): { id: string; position: number; wbs: boolean }[] {
     const list = [];
     for (const a of model.activities.values()) if (a.project === project && a.wbs === parent) list
         .push({ id: a.uid, position: a.position, wbs: false });

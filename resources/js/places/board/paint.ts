@@ -2,11 +2,11 @@ import { drawGrid } from '@/axis/head';
 import * as marks from '@/axis/marks';
 import { toInstant, toX } from '@/axis/scale';
 import type { AxisView } from '@/rows/table';
-import { DAY, type Instant } from '@/time/instant';
+import { DAY, formatMoment, type Instant } from '@/time/instant';
 import { formatDays } from '@/time/duration';
 import { FONT, type Tone } from '@/ui/theme';
 import { linksNear } from './linkIndex';
-import { Calendars, doneShare, type Far, type Link, type Model, type Row } from './model';
+import { type Activity, Calendars, doneShare, type Far, type Link, type Model, type Row } from './model';
 
 /** Everything the board's painter reads. Made anew when the model or the view changes, not per frame. */
 export interface Scene {
@@ -14,10 +14,13 @@ export interface Scene {
     rows: Row[];
     rowOf: Map<string, number>;
     calendars: Calendars;
-        tones: Map<string, Tone>;
-        /** where activities are coloured by something else than their project */
-        activityTones: Map<string, Tone> | null;
-    
+    tones: Map<string, Tone>;
+    /** where activities are coloured by something else than their project */
+    activityTones: Map<string, Tone> | null;
+    /** what stands beside and in bars */
+    /** milestones of elements that are folded away, shown on their row; only in print */
+    folded?: ReadonlyMap<string, readonly Activity[]>;
+    labels: Record<LabelPlace, ((row: Row) => string) | null>;
     links: Link[];
     show: 'all' | 'driving' | 'none';
     selected: ReadonlySet<string>;
@@ -25,6 +28,9 @@ export interface Scene {
     drag: Drag | null;
     hover: number;
 }
+
+/** Where a label of a bar stands. */
+export type LabelPlace = 'left' | 'inside' | 'right';
 
 /** What is being dragged, as it would be. */
 export type Drag =
@@ -88,8 +94,10 @@ function under(view: AxisView, scene: Scene, i: number): void {
     }
 }
 
-function links(view: AxisView, scene: Scene): void {
-    const { c, palette } = view;
+/** A link as it lies on the axis, with the activities at its ends. */
+interface Drawn { link: Link; a: Row & { kind: 'activity' }; b: Row & { kind: 'activity' }; points: [number, number][] }
+
+function* drawnLinks(view: Pick<AxisView, 'scale' | 'width' | 'first' | 'last' | 'top' | 'rowHeight'>, scene: Scene): Generator<Drawn> {
     for (const { link, from, to } of linksNear(scene.rows, scene.rowOf, scene.links, view.first, view.last)) {
         const a = scene.rows[from]!;
         const b = scene.rows[to]!;
@@ -103,10 +111,39 @@ function links(view: AxisView, scene: Scene): void {
         if (Math.max(x1, x2) < -40 || Math.min(x1, x2) > view.width + 40) continue;
         const y1 = view.top(from) + view.rowHeight / 2;
         const y2 = view.top(to) + view.rowHeight / 2;
+        const points = marks.elbow(x1, y1, leavesFinish ? 1 : -1, x2, y2, entersFinish ? -1 : 1, view.rowHeight);
+        yield { link, a, b, points };
+    }
+}
+
+/** The link under a point of the axis, at most four pixels away. */
+export function linkAt(view: Pick<AxisView, 'scale' | 'width' | 'first' | 'last' | 'top' | 'rowHeight'>, scene: Scene, x: number,
+    y: number): Link | null {
+    if (scene.show === 'none') return null;
+    let [found, near]: [Link | null, number] = [null, 4.5];
+    for (const { link, points } of drawnLinks(view, scene)) {
+        for (let i = 1; i < points.length; i++) {
+            const d = distance(x, y, points[i - 1]!, points[i]!);
+            if (d < near) [found, near] = [link, d];
+        }
+    }
+    return found;
+}
+
+/** From a point to a line between two others, in pixels. */
+function distance(x: number, y: number, [x1, y1]: [number, number], [x2, y2]: [number, number]): number {
+    const length = (x2 - x1) ** 2 + (y2 - y1) ** 2;
+    const share = length === 0 ? 0 : Math.max(0, Math.min(1, ((x - x1) * (x2 - x1) + (y - y1) * (y2 - y1)) / length));
+    return Math.hypot(x - x1 - share * (x2 - x1), y - y1 - share * (y2 - y1));
+}
+
+function links(view: AxisView, scene: Scene): void {
+    const { c, palette } = view;
+    for (const { link, a, b, points } of drawnLinks(view, scene)) {
+        const chosen = scene.selected.has(a.id) || scene.selected.has(b.id);
         const chain = link.driving === 1 && a.activity.critical === 1 && b.activity.critical === 1;
         const colour = chosen ? palette.petrol : link.handover === 1 ? scene.tones.get(a.project.uid)!.full : chain ? palette.ink
             : palette.slate;
-        const points = marks.elbow(x1, y1, leavesFinish ? 1 : -1, x2, y2, entersFinish ? -1 : 1, view.rowHeight);
         marks.link(c, points, { colour, width: chain ? 1.75 : 1, dotted: link.driving === 0, double: link.handover === 1 });
     }
 }
@@ -126,6 +163,11 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         return;
     }
     if (row.kind === 'wbs') {
+        for (const m of scene.folded?.get(row.id) ?? []) {
+            const x = toX(view.scale, m.start);
+            marks.pennant(c, x, middle, projectTone, palette, m.kind === 'finish-milestone', m.critical === 1,
+                m.actualFinish !== null ? 'done' : 'open');
+        }
         if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle,
             (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
@@ -169,7 +211,7 @@ function handles(view: AxisView, x1: number, x2: number, middle: number): void {
     const { c, palette } = view;
     for (const x of [x1 - HANDLE, x2 + HANDLE]) {
         c.beginPath();
-        c.arc(x, middle, 4, 0, 7);
+        c.arc(x, middle, 4, 0, marks.TURN);
         c.fillStyle = palette.raised;
         c.fill();
         c.strokeStyle = palette.petrol;
@@ -233,6 +275,7 @@ function labels(view: AxisView, scene: Scene, i: number): void {
     if (row.kind !== 'activity') return;
     const a = row.activity;
     const [x1, x2] = ends(view, a.start, a.finish);
+    aside(view, scene, row, x1, x2, middle, background);
     const late = a.lateFinish !== null && a.actualFinish === null && a.lateFinish > a.finish
         && (a.totalFloat ?? 0) > 0 ? toX(view.scale, a.lateFinish) : x2;
     const posts = a.deadline === null ? -Infinity : toX(view.scale, a.deadline) + 36;
@@ -248,9 +291,38 @@ function labels(view: AxisView, scene: Scene, i: number): void {
         x = marks.label(c, `${link.from === a.uid ? '→' : '←'} ${far ? far.project : '…'}`, x, middle, palette.faint, background,
             view.width, true) + 10;
     }
-    x = marks.label(c, a.name, x, middle, palette.ink, background, view.width);
+    const right = scene.labels.right?.(row) ?? '';
+    if (right !== '') x = marks.label(c, right, x, middle, palette.ink, background, view.width);
     const source = scene.model.outside.get(a.uid)?.source;
     if (source) marks.label(c, source, x + 8, middle, palette.faint, background, view.width);
+}
+
+/** Labels before a bar and in it; what does not fit into a bar is cut off there. */
+function aside(view: AxisView, scene: Scene, row: Row & { kind: 'activity' }, x1: number, x2: number, middle: number,
+    background: string): void {
+    const { c, palette } = view;
+    const left = scene.labels.left?.(row) ?? '';
+    if (left !== '') {
+        c.font = `12px ${FONT}`;
+        const end = x1 - (row.activity.kind === 'task' ? 8 : 16);
+        if (end > 0 && end < view.width + 200) marks.label(c, left, end - c.measureText(left).width, middle, palette.faint, background,
+            view.width);
+    }
+    const inside = row.activity.kind === 'task' ? (scene.labels.inside?.(row) ?? '') : '';
+    const from = Math.max(0, x1) + 5;
+    if (inside === '' || x2 - from < 14) return;
+    c.save();
+    c.beginPath();
+    c.rect(from, middle - 8, x2 - from - 3, 16);
+    c.clip();
+    c.font = `600 11px ${FONT}`;
+    c.textBaseline = 'middle';
+    c.lineWidth = 2.5;
+    c.strokeStyle = palette.paper;
+    c.strokeText(inside, from, middle + 0.5);
+    c.fillStyle = palette.ink;
+    c.fillText(inside, from, middle + 0.5);
+    c.restore();
 }
 
 function dragged(view: AxisView, scene: Scene, drag: Drag): void {
@@ -263,6 +335,11 @@ function dragged(view: AxisView, scene: Scene, drag: Drag): void {
         c.setLineDash([4, 3]);
         c.strokeRect(x1, middle - 9, Math.max(2, x2 - x1), 18);
         c.setLineDash([]);
+        const when = `${formatMoment(drag.start)} – ${formatMoment(drag.finish)}`;
+        c.font = `600 12px ${FONT}`;
+        const wide = c.measureText(when).width;
+        const y = middle < 30 ? middle + 22 : middle - 19;
+        marks.label(c, when, Math.max(4, Math.min(x1, view.width - wide - 6)), y, palette.petrol, palette.raised, view.width, true);
         return;
     }
     const row = scene.rows[drag.index]!;
@@ -280,7 +357,7 @@ function dragged(view: AxisView, scene: Scene, drag: Drag): void {
         const y = view.top(drag.target) + view.rowHeight / 2;
         c.strokeRect(a - 3, y - 10, Math.max(2, b - a) + 6, 20);
         c.beginPath();
-        c.arc(drag.toFinish ? b : a, y, 4, 0, 7);
+        c.arc(drag.toFinish ? b : a, y, 4, 0, marks.TURN);
         c.fillStyle = palette.petrol;
         c.fill();
     }

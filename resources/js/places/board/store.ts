@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { ask, ApiError, type ChangeAnswer, type Conflict, http, isUnknown, messageOf, type Operation, type ProgressAnswer, type Report,
+import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, isUnknown, messageOf, type Operation, type ProgressAnswer,
+    type Report,
     type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
@@ -20,13 +21,15 @@ export interface Done {
 interface Step { changeSets: string[]; headline: string; back?: string; opposite?: string[] }
 
 /** What goes with every change: the board to bring up to date, and what it shows. */
-interface Sent { params: { query: { board: string } }; revisions: Record<string, number> }
+interface Sent { params: { query: { board: string; draft?: string } }; revisions: Record<string, number> }
 
 /** A change on its way: sending it again (under the same uid) changes nothing more. */
 export interface Unsent<T extends ChangeAnswer = ChangeAnswer> {
     headline: string;
     waiting: string;
     joins?: boolean;
+    /** of the change set, which is that of the step in a draft */
+    uid?: string;
     /** where it is nothing but these, so that a clash can be settled with one's own values */
     operations?: Operation[];
     send: (more: Sent) => Promise<T>;
@@ -42,6 +45,12 @@ export const useBoard = defineStore('board', () => {
     const keys = ref<string[]>([]);
     /** uid of the proposal that is shown as it would be; null for what is stored */
     const proposal = ref<string | null>(null);
+    /** the draft whose what-if is shown and worked on; null for the live plan */
+    const draft = shallowRef<Draft | null>(null);
+    /** the live plan went on under a draft: uid of the draft, and what both changed */
+    const stale = shallowRef<{ uid: string; conflicts: Conflict[] } | null>(null);
+    /** what others did since one's own last change: who, and which activities lie elsewhere */
+    const others = shallowRef<{ names: string[]; moved: Set<string> } | null>(null);
     const version = ref(0);
     const busy = ref(0);
     const error = ref<string | null>(null);
@@ -65,26 +74,79 @@ export const useBoard = defineStore('board', () => {
         set: (now) => cache.setQueryData(shown.value, now ?? undefined),
     });
 
-    /** Opens projects, or what a proposal would make of them. */
-    async function open(next: string[], proposed: string | null = null): Promise<void> {
+    /** Opens projects, or what a proposal or a draft would make of them. */
+    async function open(next: string[], proposed: string | null = null, drafted: string | null = null): Promise<void> {
         const ticket = ++loading;
         keys.value = next;
         proposal.value = proposed;
-        done.value = null;
+        done.value = others.value = null;
         error.value = null;
-        const key = proposed === null ? ['board', next.join(',')] : ['board', 'proposal', proposed];
+        stale.value = null;
+        if (drafted === null) draft.value = null;
+        const key = drafted !== null ? ['board', 'draft', drafted, next.join(',')]
+            : proposed === null ? ['board', next.join(',')] : ['board', 'proposal', proposed];
+        let opened: Draft | null = null;
         try {
             const data = await cache.fetchQuery({ queryKey: key, staleTime: 0, retry: false, structuralSharing: false, gcTime: 60_000,
-                queryFn: async () => fromBoard(await ask(proposed === null
+                queryFn: async () => {
+                    if (drafted === null) return read();
+                    const answer = await ask(http.GET('/drafts/{uid}/board', { params: { path: { uid: drafted },
+                        query: { projects: next.join(',') } } }));
+                    opened = answer.draft;
+                    return fromBoard(answer.board);
+                } });
+            async function read(): Promise<Model> { return fromBoard(await ask(proposed === null
                     ? http.GET('/board', { params: { query: { projects: next.join(',') } } })
-                    : http.GET('/changes/{uid}/board', { params: { path: { uid: proposed } } }))) });
+                    : http.GET('/changes/{uid}/board', { params: { path: { uid: proposed } } }))); }
             if (ticket !== loading) return;
             shown.value = key;
             const known = [...data.projects.values()].map((p) => p.key);
             keys.value = proposed === null ? next.filter((k) => known.includes(k)) : known;
+            if (opened) takeDraft(opened);
             version.value++;
+            void steps();
         } catch (e) {
-            if (ticket === loading) error.value = messageOf(e);
+            if (ticket !== loading) return;
+            error.value = messageOf(e);
+            if (drafted !== null && e instanceof ApiError && e.problem.conflicts) stale.value = { uid: drafted,
+                conflicts: e.problem.conflicts };
+        }
+    }
+
+    function takeDraft(now: Draft): void {
+        draft.value = now;
+        undoable.value = now.steps.map((s) => ({ changeSets: [s.uid], headline: s.headline }));
+        redoable.value = Array.from({ length: now.undone }, () => ({ changeSets: [], headline: '' }));
+    }
+
+    /** Takes the last step of a draft back, or does it again; or brings it up to date with the live plan. */
+    function turnDraft(what: 'undo' | 'redo', note: string): Promise<void> {
+        return inTurn(async () => {
+            const uid = draft.value?.uid;
+            const headline = (what === 'undo' ? undoable.value : redoable.value).at(-1)?.headline ?? '';
+            if (!uid) return;
+            busy.value++;
+            try {
+                const answer = await ask(http.POST(`/drafts/{uid}/${what}`,
+                    { params: { path: { uid }, query: { projects: board.value } } }));
+                model.value = fromBoard(answer.board);
+                takeDraft(answer.draft);
+                done.value = { headline, ripple: answer.comparison, moved: new Set(), note };
+                version.value++;
+            } catch (e) {
+                error.value = messageOf(e);
+            } finally {
+                busy.value--;
+            }
+        });
+    }
+
+    async function rebase(uid: string, keep: 'mine' | 'theirs'): Promise<void> {
+        try {
+            await ask(http.POST('/drafts/{uid}/rebase', { params: { path: { uid }, query: { projects: '' } }, body: { keep } }));
+            await open(keys.value, null, uid);
+        } catch (e) {
+            error.value = messageOf(e);
         }
     }
 
@@ -102,6 +164,7 @@ export const useBoard = defineStore('board', () => {
             const { model: now, moved } = applyDelta(model.value, answer.board);
             model.value = now;
             done.value = { headline, ripple: answer.ripple, moved, note };
+            others.value = null;
             version.value++;
         }
     }
@@ -113,7 +176,7 @@ export const useBoard = defineStore('board', () => {
     async function send<T extends ChangeAnswer>(request: Unsent<T>): Promise<T> {
         for (let attempt = 0; ; attempt++) {
             try {
-                return await request.send({ params: { query: { board: board.value } }, revisions: revisions() });
+                return await request.send({ params: { query: query() }, revisions: revisions() });
             } catch (e) {
                 if (!isUnknown(e) || attempt === WAITS.length) throw e;
                 error.value = request.waiting;
@@ -121,6 +184,9 @@ export const useBoard = defineStore('board', () => {
             }
         }
     }
+
+    /** the board to bring up to date, and the draft that takes what is changed */
+    const query = () => ({ board: board.value, ...(draft.value ? { draft: draft.value.uid } : {}) });
 
     async function carryOut<T extends ChangeAnswer>(request: Unsent<T>, note: (answer: T) => string | null): Promise<T | null> {
         busy.value++;
@@ -149,21 +215,44 @@ export const useBoard = defineStore('board', () => {
     /** Brings the board up to date with what others did; keeps messages. Quiet when there is nothing new or nobody answers. */
     async function news(): Promise<void> {
         const now = model.value;
-        if (!now || now.projects.size === 0 || proposal.value !== null) return;
+        if (!now || now.projects.size === 0 || proposal.value !== null || draft.value !== null) return;
         const ticket = loading;
         const since = [...now.projects.values()].map((p) => `${p.uid}:${p.revision}`).join(',');
         const query = { projects: board.value, since };
         const delta = await ask(http.GET('/board/news', { params: { query } })).catch(() => undefined);
         if (!delta || ticket !== loading || model.value !== now) return; // nothing, or the board went on meanwhile
-        model.value = applyDelta(now, delta).model;
+        const { model: next, moved } = applyDelta(now, delta);
+        model.value = next;
+        const names = [...new Set([...(others.value?.names ?? []), ...(delta.by ?? [])])];
+        if (names.length > 0) others.value = { names, moved: new Set([...(others.value?.moved ?? []), ...moved]) };
         keys.value = keys.value.filter((k) => delta.projects.some((p) => p.key === k));
         version.value++;
+        void steps();
+    }
+
+    /** The way back and forth as the server knows it, so that it survives a reload and is the same on another device. */
+    async function steps(): Promise<void> {
+        const [of, at] = [board.value, version.value];
+        if (of === '' || proposal.value !== null || draft.value !== null) return;
+        const known = await ask(http.GET('/history/steps', { params: { query: { projects: of } } })).catch(() => null);
+        if (known === null || board.value !== of || version.value !== at || busy.value > 0) return; // the board went on meanwhile
+        undoable.value = known.undo;
+        redoable.value = known.redo;
+    }
+
+    /** Takes one change set back, whoever made it and whatever came later; what others changed on top is a clash. */
+    async function undoOne(changeSet: string, headline: string): Promise<void> {
+        const back = newUid();
+        await inTurn(() => carryOut({ headline, waiting: t('board.unreachable'), send: ({ params, revisions: seen }) => ask(http.POST(
+            '/changes/{uid}/undo', { params: { ...params, path: { uid: changeSet } }, body: { changeSet: back, revisions: seen } })) },
+        () => t('board.undone')));
+        await steps();
     }
 
     /** Reads the board anew and keeps the message, after something that no change set tells of. */
     async function reload(): Promise<void> {
         const keep = error.value;
-        await open(keys.value, proposal.value);
+        await open(keys.value, proposal.value, draft.value?.uid ?? null);
         error.value = keep;
     }
 
@@ -176,6 +265,13 @@ export const useBoard = defineStore('board', () => {
         note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
+            if (answer && draft.value) {
+                undoable.value = [...undoable.value, { changeSets: [request.uid ?? ''], headline: request.headline }];
+                redoable.value = [];
+                draft.value = { ...draft.value, undone: 0,
+                    steps: [...draft.value.steps, { uid: request.uid ?? '', headline: request.headline,
+                    author: '' }] };
+            }
             if (answer?.changeSet) {
                 const last = undoable.value.at(-1);
                 if (request.joins && last) last.changeSets.push(answer.changeSet);
@@ -201,16 +297,22 @@ export const useBoard = defineStore('board', () => {
 
     function carryOutAll(operations: Operation[], headline: string, note: string | null, joins = false): Promise<boolean> {
         const changeSet = newUid();
-        return change({ headline, joins, operations, send: ({ params, revisions: seen }) => ask(http.POST('/changes', { params,
-            body: { operations, reason: headline, changeSet, revisions: seen } })) }, () => note);
+        return change({ headline, joins, uid: changeSet, operations,
+            send: ({ params, revisions: seen }) => ask(http.POST('/changes', { params,
+            body: { operations, reason: headline, changeSet, step: stepOf(joins),
+                revisions: seen } })) }, () => note);
     }
 
+    /** What a change that joins the one before it is undone together with. */
+    const stepOf = (joins: boolean) => (joins ? undoable.value.at(-1)?.changeSets[0] : null) ?? null;
+
     /** Reports progress; dates that nobody typed are said in the note. */
-    function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null): Promise<boolean> {
+    function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null, joins = false): Promise<boolean> {
         const told = reports.map((r) => ({ ...r, seen: seenOf(model.value, r.activity) ?? undefined }));
         const changeSet = newUid();
-        return change<ProgressAnswer>({ headline, send: ({ params, revisions: at }) => ask(http.POST('/progress', { params,
-            body: { reports: told, reason: headline, changeSet, revisions: at } })) }, note);
+        return change<ProgressAnswer>({ headline, joins, uid: changeSet,
+            send: ({ params, revisions: at }) => ask(http.POST('/progress', { params,
+            body: { reports: told, reason: headline, changeSet, step: stepOf(joins), revisions: at } })) }, note);
     }
 
         /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
@@ -218,14 +320,14 @@ export const useBoard = defineStore('board', () => {
             changeSet: string) => Promise<T>):
         Promise<boolean> {
             const changeSet = newUid();
-            return change<T>({ headline, send: ({ params }) => call(params, changeSet) }, () => null);
+            return change<T>({ headline, uid: changeSet, send: ({ params }) => call(params, changeSet) }, () => null);
         }
     
         /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
         const seen = (seenFields(model.value, 'project', project)?.statusDate ?? null) as string | null;
         const changeSet = newUid();
-        return change({ headline, send: ({ params, revisions: at }) => ask(http.POST('/projects/{uid}/status-date',
+        return change({ headline, uid: changeSet, send: ({ params, revisions: at }) => ask(http.POST('/projects/{uid}/status-date',
             { params: { ...params, path: { uid: project } }, body: { statusDate, seen, changeSet, revisions: at } })) }, () => null);
     }
 
@@ -257,7 +359,8 @@ export const useBoard = defineStore('board', () => {
     /** What operations would do, without doing it. */
     async function dryRun(operations: Operation[]): Promise<Ripple | null> {
         try {
-            return (await ask(http.POST('/changes', { body: { operations, dryRun: true } }))).ripple;
+            return (await ask(http.POST('/changes', { params: { query: { draft: draft.value?.uid } },
+                body: { operations, dryRun: true } }))).ripple;
         } catch {
             return null;
         }
@@ -284,10 +387,12 @@ export const useBoard = defineStore('board', () => {
         });
     }
 
-    const undo = (note: string) => turnBack(undoable.value, redoable.value, note);
-    const redo = (note: string) => turnBack(redoable.value, undoable.value, note);
+    const undo = (note: string) => draft.value ? turnDraft('undo', note) : turnBack(undoable.value, redoable.value, note);
+    const redo = (note: string) => draft.value ? turnDraft('redo', note) : turnBack(redoable.value, undoable.value, note);
 
-    return { keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable, board, open, reload, news, commit,
+    return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable,
+        board,
+        open, reload, news, commit,
             compose, report,
-        moveStatus, retry, settle, dryRun, undo, redo };
+        moveStatus, retry, settle, dryRun, undo, redo, undoOne };
 });

@@ -3,10 +3,11 @@ import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref, toRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '@/api/client';
-import { change, remove, update } from '@/api/operations';
+import { change, newUid, remove, update } from '@/api/operations';
 import { formatDay } from '@/time/instant';
 import CodePicker from '@/codes/CodePicker.vue';
 import CopyForm from '@/copying/CopyForm.vue';
+import StatusDateForm from '@/progress/StatusDateForm.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
@@ -24,6 +25,11 @@ const mayPlan = computed(() => projects.value.every((p) => p.mayPlan));
 const mayRevive = computed(() => projects.value.every((p) => ['planner', 'approver', 'administrator'].includes(p.role ?? '')));
 const archived = computed(() => projects.value.every((p) => p.archived));
 const error = ref('');
+const dating = ref(false);
+async function carryOut(_: string, call: (params: object, changeSet: string) => Promise<unknown>): Promise<boolean> {
+    await run(() => call({}, newUid()));
+    return error.value === '';
+}
 const moving = ref<string | null>(null);
 const copying = ref<'copy' | 'template' | null>(null);
 const show = (what: 'copy' | 'template') => (copying.value = copying.value === what ? null : what);
@@ -88,6 +94,11 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
     </section>
     <CopyForm v-if="copying" :key="`${copying} ${keys}`" :data="data" :source="projects[0]!" :more="projects.slice(1)"
         :as-template="copying === 'template'" @done="(copying = null), emit('changed')" />
+    <section v-if="mayPlan && !archived" class="codes">
+        <h3>{{ t('statusDates.title') }} <button class="verb" @click="dating = !dating">{{ t(dating ? 'history.hide' : 'statusDates.set') }}
+        </button></h3>
+        <StatusDateForm v-if="dating" :projects="projects" :carry-out="carryOut" @done="dating = false" />
+    </section>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section v-if="mayRevive" class="buttons">
         <NButton size="small" @click="archive(!archived)">{{ t(archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}</NButton>

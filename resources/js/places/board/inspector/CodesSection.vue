@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { type CodeSet } from '@/api/client';
 import CodePicker from '@/codes/CodePicker.vue';
 import { type Coded, codedWith, codingOperations } from '@/codes/entries';
-import { nameOf } from '../columns';
+import { nameOf } from '../fields/fields';
 import type { useBoardLook } from '../look';
 import type { Row } from '../model';
 import { useBoard } from '../store';

@@ -4,8 +4,10 @@ import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ask, type Finding, http, messageOf } from '@/api/client';
+import { remove, update } from '@/api/operations';
 import { useHealth, useThresholds } from '@/api/queries';
 import { useBoard } from '../store';
+import { together } from './findings';
 
 /** Findings about one project of the working set; a click jumps to the activity. Administrators set the limits. */
 const project = defineModel<string>('project', { required: true });
@@ -13,6 +15,7 @@ const emit = defineEmits<{ go: [uid: string] }>();
 const { t } = useI18n();
 const board = useBoard();
 const LISTED = 40;
+const ALL = '*';
 const cache = useQueryClient();
 const answer = useHealth(() => board.board, () => board.version);
 const thresholds = useThresholds();
@@ -29,10 +32,47 @@ watch(checks, (now) => {
         .map((c) => [c.check, { limit: String(c.limit), days: c.days === null ? '' : String(c.days) }]));
 }, { immediate: true });
 
-const projects = computed(() => board.keys.map((k) => ({ label: k, value: k })));
-const findings = computed<Finding[]>(() => health.value?.projects.find((p) => p.key === project.value)?.findings ?? []);
+const projects = computed(() => [...(board.keys.length > 1 ? [{ label: t('health.all'), value: ALL }] : []),
+    ...board.keys.map((k) => ({ label: k, value: k }))]);
+const findings = computed<Finding[]>(() => (project.value === ALL ? together(health.value?.projects.map((p) => p.findings) ?? [])
+    : health.value?.projects.find((p) => p.key === project.value)?.findings ?? []));
+
+/** What mends a finding in one change: the words of it, and what it does. */
+function fixOf(f: Finding): { text: string; run: () => Promise<boolean> } | null {
+    const mine = (uid: string) => { const a = board.model?.activities.get(uid); return a
+        && board.model!.projects.get(a.project)?.mayPlan; };
+    if (f.check === 'redundant-links') {
+        const links = f.links.filter((uid) => { const l = board.model?.links.get(uid); return l?.to && mine(l.to); });
+        return links.length === 0 ? null : { text: t('health.fix.redundant-links', links.length), run: () => board.commit(links.map((uid) =>
+            remove('link', uid)), t('health.fixed.redundant-links', links.length)) };
+    }
+    if (f.check === 'unconfirmed-estimates') {
+        const own = f.activities.filter(mine);
+        return own.length === 0 ? null : { text: t('health.fix.unconfirmed-estimates', own.length), run: () => board.commit(own.map((uid) =>
+            update('activity', uid, { estimate: false })), t('health.fixed.unconfirmed-estimates', own.length)) };
+    }
+    return null;
+}
+
+/** the activity that is to be left as it is, with the reason that is typed for it */
+const waiving = ref<string | null>(null);
+const reason = ref('');
+async function waive(f: Finding, uid: string, why: string): Promise<void> {
+    error.value = '';
+    const of = board.model?.activities.get(uid)?.project;
+    if (!of) return;
+    try {
+        await ask(http.POST('/health/waivers', { body: { project: of, check: f.check, activities: [uid], reason: why } }));
+        waiving.value = null;
+        reason.value = '';
+        await cache.invalidateQueries({ queryKey: ['health'] });
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
 const order = { broken: 0, attention: 1, note: 2 };
 const bad = computed(() => findings.value.filter((f) => f.fine === false).sort((x, y) => order[x.severity] - order[y.severity]));
+const left = computed(() => findings.value.flatMap((f) => f.waived.map((w) => ({ ...w, check: f.check, of: f }))));
 const fine = computed(() => findings.value.filter((f) => f.fine === true));
 const unmeasured = computed(() => findings.value.filter((f) => f.fine === null));
 
@@ -81,16 +121,30 @@ async function save(): Promise<void> {
             <div class="tabular">{{ measure(f) }}</div>
             <div class="faint">{{ t(`health.checks.${f.check}.advice`) }}</div>
             <div class="faint source">{{ f.source }}</div>
+            <button v-if="fixOf(f)" class="verb fix" @click="fixOf(f)!.run()">{{ fixOf(f)!.text }}</button>
             <button v-if="f.activities.length" class="verb" :aria-expanded="open === f.check"
                 @click="open = open === f.check ? null : f.check">
                 {{ t(f.activities.length === 1 ? 'health.showOne' : 'health.show', { n: f.activities.length }) }}
             </button>
             <ul v-if="open === f.check">
                 <li v-for="uid in f.activities.slice(0, LISTED)" :key="uid"><button class="verb plain"
-                    @click="emit('go', uid)">{{ nameOf(uid) }}</button></li>
+                                                                                @click="emit('go', uid)">{{ nameOf(uid) }}</button>
+                    <button v-if="f.unit !== 'index'" class="verb leave" @click="waiving = waiving === uid ? null : uid">{{
+                        t('health.waive') }}</button>
+                    <form v-if="waiving === uid" class="waive" @submit.prevent="waive(f, uid, reason)">
+                        <NInput v-model:value="reason" size="tiny" autofocus :placeholder="t('health.reason')"
+                            :input-props="{ 'aria-label': t('health.reason') }" />
+                        <NButton size="tiny" attr-type="submit" :disabled="reason.trim() === ''">{{ t('health.waive') }}</NButton>
+                    </form></li>
                 <li v-if="f.activities.length > LISTED" class="faint">{{ t('health.more', { n: f.activities.length - LISTED }) }}</li>
             </ul>
         </article>
+        <details v-if="left.length"><summary>{{ t('health.waived', left.length) }}</summary>
+            <div v-for="w in left" :key="`${w.check} ${w.activity}`" class="line">
+                <span><button class="verb plain" @click="emit('go', w.activity)">{{ nameOf(w.activity) }}</button><br>
+                    <span class="faint">{{ `${t(`health.checks.${w.check}.title`)}: ${w.reason} (${w.author})` }}</span></span>
+                <button class="verb" @click="waive(w.of, w.activity, '')">{{ t('health.unwaive') }}</button></div>
+        </details>
         <details v-if="fine.length"><summary>{{ t('health.fine', { n: fine.length }) }}</summary><div v-for="f in fine" :key="f.check"
             class="line"><span>{{ t(`health.checks.${f.check}.title`) }}</span><span class="faint tabular">{{ measure(f) }}</span></div>
         </details>
@@ -126,6 +180,9 @@ article.attention { border-left-color: var(--marigold); }
 .severity { font-size: 12px; color: var(--faint); white-space: nowrap; }
 .broken .severity { color: var(--brick); }
 .source { font-size: 12px; }
+.waive { display: flex; gap: 6px; margin: 2px 0 6px; }
+.leave { margin-left: 8px; font-weight: 400; }
+.fix { margin-right: 12px; }
 ul { margin: 2px 0 0; padding-left: 16px; }
 summary { cursor: pointer; }
 .line { display: flex; justify-content: space-between; gap: 10px; padding: 2px 0; }

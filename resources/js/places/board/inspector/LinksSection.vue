@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
+import { ask, http, messageOf } from '@/api/client';
 import { formatDays, formatDuration, parseLag } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import type { Link, Row } from '../model';
@@ -46,6 +47,18 @@ async function changeLag(link: Link, text: string): Promise<void> {
     if (lag === null) return void (wrong.value[link.uid] = t('board.needDuration', { text }));
     delete wrong.value[link.uid];
     if (lag !== link.lag) await change(link, { lag });
+}
+/** the handover whose agreed date was proposed to the taker */
+const proposed = ref('');
+async function propose(link: Link, text: string): Promise<void> {
+    if (text.trim() === '') return;
+    try {
+        await ask(http.POST('/handovers/{uid}/proposal', { params: { path: { uid: link.uid } },
+            body: { agreed: date(text, link.type === 'FF' || link.type === 'SF' ? 'finish' : 'start') } }));
+        proposed.value = link.uid;
+    } catch (e) {
+        board.error = messageOf(e);
+    }
 }
 function drop(link: Link): Promise<boolean> {
     return board.commit([{ verb: 'delete', kind: 'link', uid: link.uid }], t('edit.linkRemoved'));
@@ -105,7 +118,13 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                         :placeholder="t('inspector.none')" :disabled="!editable || !group.into"
                         @commit="(v) => change(s.link, { note: v.trim() || null })" />
                 </div>
-                <p v-if="!group.into" class="faint">{{ t('handover.takerSays') }}</p>
+                <template v-if="!group.into">
+                    <p class="faint">{{ t('handover.takerSays') }}</p>
+                    <TypedField v-if="editable && board.draft === null && board.proposal === null" wide :label="t('handover.propose')"
+                        value=""
+                        :placeholder="t('handover.proposeHint')" :check="isDate" @commit="(v) => propose(s.link, v)" />
+                    <p v-if="proposed === s.link.uid" role="status">{{ t('handover.proposed') }}</p>
+                </template>
                 <PathsSection :row="row" :link="s.link.uid" @only="(uids, name) => emit('only', uids, name)" />
             </details>
         </div>

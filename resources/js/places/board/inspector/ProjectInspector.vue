@@ -3,7 +3,7 @@ import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import { formatDuration, formatWork } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
-import { shareOf } from '../columns';
+import { shareOf } from '../fields/fields';
 import type { Row } from '../model';
 import { readDate, showDate } from '../typedDate';
 import BaselinesSection from './BaselinesSection.vue';

@@ -3,7 +3,7 @@ import { useI18n } from 'vue-i18n';
 import type { WorkDays } from '@/axis/workdays';
 import { parseDuration } from '@/time/duration';
 import { formatMoment, type Instant, toIso } from '@/time/instant';
-import { nameOf, perDayOf } from '../columns';
+import { nameOf, perDayOf } from '../fields/fields';
 import { Calendars, type Model, type Row } from '../model';
 import { update } from '@/api/operations';
 import { tellWork } from '../operations';

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Health;
+
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Health\Check;
+
+/** Activities that a check found and that somebody left as they are, with the reason. Records beside the plan. */
+final class WaiverStore
+{
+    /** @return array<string, array<string, array{activity: string, reason: string, author: string}>> check => activity uid => waiver */
+    public static function of(string $project): array
+    {
+        $waivers = [];
+        foreach (DB::table('waivers')->join('projects', 'projects.id', '=', 'waivers.project_id')
+            ->join('activities', 'activities.uid', '=', 'waivers.activity')->where('projects.uid', $project)
+            ->orderBy('waivers.id')->get(['check', 'activity', 'reason', 'author']) as $w) {
+            /** @var object{check: string, activity: string, reason: string, author: string} $w */
+            $waivers[$w->check][$w->activity] = ['activity' => $w->activity, 'reason' => $w->reason, 'author' => $w->author];
+        }
+
+        return $waivers;
+    }
+
+    /** @param  list<string>  $activities  uids; those of other projects are passed over */
+    public static function set(int $project, Check $check, array $activities, string $reason, string $author): void
+    {
+        /** @var list<string> $own */
+        $own = DB::table('activities')->where('project_id', $project)->whereIn('uid', $activities)->pluck('uid')->all();
+        DB::transaction(static function () use ($project, $check, $own, $reason, $author): void {
+            DB::table('waivers')->where('project_id', $project)->where('check', $check->value)->whereIn('activity', $own)->delete();
+            if ($reason !== '') {
+                DB::table('waivers')->insert(array_map(static fn (string $uid): array => ['project_id' => $project,
+                    'check' => $check->value,
+                    'activity' => $uid, 'reason' => $reason, 'author' => $author, 'created_at' => now()], $own));
+            }
+        }, 5);
+    }
+}

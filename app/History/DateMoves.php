@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\History;
+
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Which computed dates each change set moved, kept in full: one compressed row for each change set and project. Moves are
+ * start before, start after, finish before, finish after (minutes since 2000-01-01).
+ *
+ * @phpstan-type Move array{int, int, int, int}
+ */
+final class DateMoves
+{
+    /** rows that are read at once */
+    private const CHUNK = 50;
+
+    /** @param  array<string, array<string, Move>>  $moves  project uid => activity uid => move */
+    public static function record(int $changeSet, array $moves): void
+    {
+        foreach ($moves as $project => $of) {
+            $packed = gzcompress(json_encode($of, JSON_THROW_ON_ERROR), 1);
+            DB::table('date_moves')->insert(['change_set_id' => $changeSet, 'project_uid' => $project, 'moves' => $packed]);
+        }
+    }
+
+    /**
+     * Moves in one project, the latest first: rows are numbered as change sets are carried out, one after the other in a project.
+     *
+     * @param  string|null  $after  moment of the last change set that does not count
+     * @param  int|null  $before  number of the first row that does not count any more
+     * @return iterable<int, array{int, array<string, Move>}> number of the row => change set id, activity uid => move
+     */
+    public static function in(string $project, ?string $after = null, ?int $before = null): iterable
+    {
+        do {
+            $rows = DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')->where('m.project_uid', $project)
+                ->when($after !== null, static fn ($q) => $q->where('s.applied_at', '>', $after))
+                ->when($before !== null, static fn ($q) => $q->where('m.id', '<', $before))
+                ->orderByDesc('m.id')->limit(self::CHUNK)->get(['m.id', 'm.change_set_id', 'm.moves'])->all();
+            foreach ($rows as $row) {
+                /** @var object{id: int, change_set_id: int, moves: string} $row */
+                /** @var array<string, Move> $moves */
+                $moves = json_decode((string) gzuncompress($row->moves), true, 8, JSON_THROW_ON_ERROR);
+                $before = $row->id;
+                yield $row->id => [$row->change_set_id, $moves];
+            }
+        } while (count($rows) === self::CHUNK);
+    }
+}

@@ -1,0 +1,212 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\History;
+
+use App\Access\ChangeSetReach;
+use App\Models\ChangeSet;
+use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Time\Instant;
+
+/**
+ * What happened to a project, or to one object in it, the latest first: who, when, which fields with before and after, and which
+ * change sets moved its dates without touching it. Only what the user sees is told.
+ */
+final class History
+{
+    private const PAGE = 25;
+
+    /** moves that are looked through for one page */
+    private const LOOKED = 400;
+
+    /** operations of a change set that are told one by one in the history of a project */
+    private const TOLD = 8;
+
+    public function __construct(private readonly ChangeSetReach $sets, private readonly Labels $labels)
+    {
+    }
+
+    /**
+     * @param  string  $project  uid of a project that the user sees
+     * @param  string|null  $object  uid of an object in it; null for the whole project
+     * @param  string|null  $before  where the page before ended
+     * @return array{entries: list<array<string, mixed>>, next: string|null}
+     */
+    public function of(string $project, ?string $object, ?string $before): array
+    {
+        [$moved, $floor] = $this->moves($project, $object, $before);
+        $touched = $object === null
+            ? DB::table('change_set_projects')->where('project_uid', $project)->select('change_set_id')
+            : DB::table('plan_changes')->where('uid', $object)->whereIn('project_uid', $this->sets->visible())->select('change_set_id');
+        $query = ChangeSet::query()->with('author')->whereIn('state', ['applied', 'undone'])->where(static fn ($q) => $q
+            ->whereIn('id', $touched)->orWhereIn('id', array_keys($moved))
+            // links and what stands on an activity name it, also those that are gone
+            ->when($object !== null, static fn ($q) => $q->orWhere(static fn ($q) => $q->whereIn('id', DB::table('change_set_projects')
+                ->where('project_uid', $project)->select('change_set_id'))->whereRaw('LOCATE(?, operations) > 0', ['"'.$object.'"']))));
+        $page = $query->when($before !== null, static fn ($q) => $q->where('applied_at', '<', $before))
+            ->when($floor !== null, static fn ($q) => $q->where('applied_at', '>=', $floor))
+            ->latest('applied_at')->latest('id')->limit(self::PAGE + 1)->get([...ChangeSetReach::LISTED, 'applied_at']);
+        $more = $page->count() > self::PAGE;
+        $page = $page->take(self::PAGE);
+        $hidden = $this->sets->touchingHidden($page->modelKeys());
+        $entries = [];
+        foreach ($page as $changeSet) {
+            $whole = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail(); // one at a time: its operations may be many
+            $told = $this->told($whole, $project, $object);
+            if ($object !== null && $told['items'] === [] && ! isset($moved[$changeSet->id])) {
+                continue; // what it did to the object is out of reach
+            }
+            $entries[] = ['created' => Carbon::parse($changeSet->applied_at ?? $changeSet->created_at)->toIso8601String()]
+                + ChangeSetReach::listed($changeSet, isset($hidden[$changeSet->id]))
+                + ['mayUndo' => $changeSet->state === 'applied' && $changeSet->source !== 'demo'
+                    && $this->sets->mayDecide($whole)]
+                + $told
+                + ['moved' => isset($moved[$changeSet->id]) ? self::moved($moved[$changeSet->id], $object) : null];
+        }
+
+        return ['entries' => $entries, 'next' => $more ? $page->last()?->applied_at : $floor];
+    }
+
+    /**
+     * @return array{array<int, array<string, array{int, int, int, int}>>, string|null} change set id => activity uid => move, of the object
+     *     or all; and the moment down to which was looked, null where that was everything
+     */
+    private function moves(string $project, ?string $object, ?string $before): array
+    {
+        $found = [];
+        $looked = 0;
+        $from = $before === null ? null : DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')
+            ->where('m.project_uid', $project)->where('s.applied_at', '>=', $before)->min('m.id');
+        foreach (DateMoves::in($project, before: is_int($from) ? $from : null) as [$changeSet, $moves]) {
+            if ($object === null || isset($moves[$object])) {
+                $found[$changeSet] = $object === null ? $moves : [$object => $moves[$object]];
+            }
+            if (count($found) > self::PAGE || ++$looked === self::LOOKED) {
+                $at = DB::table('change_sets')->where('id', $changeSet)->value('applied_at');
+
+                return [$found, is_string($at) ? $at : null];
+            }
+        }
+
+        return [$found, null];
+    }
+
+    /**
+     * @param  array<string, array{int, int, int, int}>  $moves
+     * @return array<string, mixed>
+     */
+    private static function moved(array $moves, ?string $object): array
+    {
+        if ($object === null) {
+            return ['activities' => count($moves)];
+        }
+        [$start, $startAfter, $finish, $finishAfter] = $moves[$object];
+
+        return ['activities' => 1, 'startBefore' => Instant::format($start), 'startAfter' => Instant::format($startAfter),
+            'finishBefore' => Instant::format($finish), 'finishAfter' => Instant::format($finishAfter)];
+    }
+
+    /** @return array{items: list<array<string, mixed>>, more: int} */
+    private function told(ChangeSet $changeSet, string $project, ?string $object): array
+    {
+        /** @var array<string, true> $own what it did in projects within reach, by kind and uid */
+        $own = [];
+        /** @var iterable<object{kind: string, uid: string}> $rows */
+        $rows = DB::table('plan_changes')->where('change_set_id', $changeSet->id)
+            ->whereIn('project_uid', $object === null ? [$project] : $this->sets->visible())->distinct()->get(['kind', 'uid']);
+        foreach ($rows as $row) {
+            $own["{$row->kind} {$row->uid}"] = true;
+        }
+        $shown = [];
+        $more = 0;
+        foreach ($changeSet->operationList() as $o) {
+            if (! isset($own["{$o->kind->value} {$o->uid}"]) || ($object !== null && ! self::concerns($o, $object))) {
+                continue;
+            }
+            if (count($shown) < self::TOLD || $object !== null) {
+                $shown[] = $o;
+            } else {
+                $more++;
+            }
+        }
+
+        return ['items' => $this->items($shown), 'more' => $more];
+    }
+
+    private static function concerns(Operation $o, string $object): bool
+    {
+        return $o->uid === $object || in_array($object, [...array_values($o->before ?? []), ...array_values($o->after ?? [])], true);
+    }
+
+    /**
+     * @param  list<Operation>  $operations
+     * @return list<array<string, mixed>>
+     */
+    private function items(array $operations): array
+    {
+        $wanted = [];
+        foreach ($operations as $o) {
+            $wanted[$o->kind->value][$o->uid] = true;
+            foreach ($o->kind->entry()->references as $r) {
+                foreach ([$o->before, $o->after] as $side) {
+                    if (is_string($side[$r->field] ?? null)) {
+                        $wanted[$r->to->value][$side[$r->field]] = true;
+                    }
+                }
+            }
+        }
+        foreach ($wanted as $kind => $uids) {
+            $this->labels->expect(EntityKind::from($kind), $uids);
+        }
+
+        return array_map($this->item(...), $operations);
+    }
+
+    /** @return array<string, mixed> */
+    private function item(Operation $o): array
+    {
+        $fields = [];
+        foreach ($o->verb === Verb::Update ? array_keys(($o->before ?? []) + ($o->after ?? [])) : [] as $name) {
+            $fields[] = ['field' => (string) $name, 'before' => $this->value($o->kind, (string) $name, $o->before[$name] ?? null),
+                'after' => $this->value($o->kind, (string) $name, $o->after[$name] ?? null)];
+        }
+
+        return ['verb' => $o->verb->value, 'kind' => $o->kind->value, 'uid' => $o->uid, 'label' => $this->label($o), 'fields' => $fields];
+    }
+
+    /** What an operation is about: as it was called then, else as it is called now, else through what it refers to. */
+    private function label(Operation $o): ?string
+    {
+        $fields = $o->verb === Verb::Update ? [] : ($o->after ?? []) + ($o->before ?? []);
+        $own = Labels::called($o->kind, $fields) ?? $this->labels->of($o->kind, $o->uid);
+        if ($own !== null) {
+            return $own;
+        }
+        $through = [];
+        foreach ($o->kind->entry()->references as $r) {
+            $uid = $fields[$r->field] ?? null;
+            if (is_string($uid) && $r->to !== EntityKind::Project) {
+                $through[] = $this->labels->of($r->to, $uid) ?? '…';
+            }
+        }
+
+        return $through === [] ? null : implode(' → ', $through);
+    }
+
+    /** A value as a person reads it: objects by what they are called; nothing for those out of reach. */
+    private function value(EntityKind $kind, string $field, mixed $value): mixed
+    {
+        foreach ($kind->entry()->references as $r) {
+            if ($r->field === $field) {
+                return is_string($value) ? $this->labels->of($r->to, $value) : null;
+            }
+        }
+
+        return $value;
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Reach;
+use App\Compose\Composer;
+use App\Planning\Planning;
+use App\Planning\PlanStore;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Validation\Rule;
+use Illuminate\Validation\ValidationException;
+use Reihe\Core\Pasting\Meaning;
+use Reihe\Core\Pasting\PastedRows;
+use Reihe\Core\Pasting\PasteWish;
+use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\Plan;
+
+/** Tables and lists from elsewhere as new rows of a project. */
+final class PasteController
+{
+    private const FINDINGS = 500;
+
+    private readonly Composer $composer;
+
+    public function __construct(private readonly Reach $reach, Planning $planning)
+    {
+        $this->composer = new Composer($reach, $planning);
+    }
+
+    public function __invoke(Request $request): JsonResponse
+    {
+        /** @var array{project: string, wbs?: string|null, after?: string|null, text: string, columns?: list<string>|null,
+         *     heading?: bool|null, unit?: string, hold?: bool} $input */
+        $input = $request->validate(['project' => 'required|string', 'wbs' => 'nullable|string', 'after' => 'nullable|string',
+            'text' => 'required|string|max:2000000', 'columns' => 'nullable|array|max:60', 'columns.*' => 'required|string|max:80',
+            'heading' => 'nullable|boolean', 'unit' => [Rule::in(['d', 'h', 'w'])], 'hold' => 'boolean']);
+        $id = ($this->reach->projects() + $this->reach->sources())[$input['project']] ?? null;
+        abort_if($id === null, 404);
+        [$plan] = PlanStore::load([$id]);
+        self::check($input['columns'] ?? [], $input['wbs'] ?? null, $input['project'], $plan);
+        $pasted = PastedRows::of($plan, new PasteWish($input['project'], $input['wbs'] ?? null, $input['after'] ?? null,
+            $input['columns'] ?? null, $input['heading'] ?? null, $input['unit'] ?? 'd', $input['hold'] ?? false,
+            Composer::stem($request)), $input['text']);
+
+        return $this->composer->answer($request, $this->composer->carryOut($request, $pasted->operations,
+            "rows pasted into {$plan->projects[$input['project']]->key}"), ['columns' => $pasted->columns->meanings,
+                'heading' => $pasted->columns->heading, 'headings' => $pasted->headings, 'rows' => $pasted->rows,
+                'findings' => array_slice($pasted->findings, 0, self::FINDINGS), 'allFindings' => count($pasted->findings)]);
+    }
+
+    /** @param  list<string>  $columns */
+    private static function check(array $columns, ?string $wbs, string $project, Plan $plan): void
+    {
+        foreach ($columns as $at => $column) {
+            $set = str_starts_with($column, 'code:') ? $plan->codeSets[substr($column, 5)] ?? null : null;
+            if (Meaning::tryFrom($column) === null && $set?->scope !== CodeScope::Activity) {
+                throw ValidationException::withMessages(["columns.{$at}" => 'This is nothing that a column can hold.']);
+            }
+        }
+        if ($wbs !== null && ($plan->wbs[$wbs] ?? null)?->project !== $project) {
+            throw ValidationException::withMessages(['wbs' => 'This WBS element does not exist (any more).']);
+        }
+    }
+}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Planning;
+
+use App\Access\Reach;
+use App\Models\User;
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Remark;
+
+/** Notices for those whom a remark mentions (`@Aino Lind`), as far as they see the project; one for each remark and person. */
+final class Notices
+{
+    /** @param  list<Operation>  $operations  as applied */
+    public static function send(array $operations, Plan $plan, User $author): void
+    {
+        $people = null;
+        foreach ($operations as $o) {
+            $remark = $o->kind === EntityKind::Remark && $o->verb !== Verb::Delete ? $plan->find($o->kind, $o->uid) : null;
+            if (! $remark instanceof Remark || ! array_key_exists('text', $o->after ?? []) || ! str_contains($remark->text, '@')) {
+                continue;
+            }
+            $project = DB::table('projects')->where('uid', $plan->projectOf($remark->activity))->first(['id', 'branch_id']);
+            $people ??= User::query()->where('active', true)->whereKeyNot($author->id)->get();
+            foreach ($project === null ? [] : self::mentioned($remark->text, $people->all()) as $person) {
+                /** @var object{id: int, branch_id: int} $project */
+                if (Reach::of($person)->roleOn($project->branch_id) !== null) {
+                    DB::table('notices')->insertOrIgnore(['user_id' => $person->id, 'author' => $author->name, 'project_id' => $project->id,
+                        'activity' => $remark->activity, 'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
+                        'created_at' => now()]);
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array<array-key, User>  $people
+     * @return list<User> whose whole name follows an `@`, the longer of two names that begin alike
+     */
+    public static function mentioned(string $text, array $people): array
+    {
+        usort($people, static fn (User $a, User $b): int => mb_strlen($b->name) <=> mb_strlen($a->name));
+        $found = [];
+        foreach ($people as $person) {
+            $name = '/(?<![\p{L}\p{N}])@'.preg_quote($person->name, '/').'(?![\p{L}\p{N}])/iu';
+            if (preg_match($name, $text) === 1) {
+                $found[] = $person;
+                $text = preg_replace($name, '', $text) ?? $text;
+            }
+        }
+
+        return $found;
+    }
+}

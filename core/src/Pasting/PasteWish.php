@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Pasting;
+
+/** Where pasted rows go, and how they are read. */
+final readonly class PasteWish
+{
+    /**
+     * @param  string  $project  uid
+     * @param  string|null  $wbs  uid of the element that the outermost rows go into
+     * @param  string|null  $after  uid of the row there that they follow; null for the end
+     * @param  list<string>|null  $columns  a {@see Meaning} or `code:` and the uid of a code set for each; null to tell them from headings
+     *     and contents
+     * @param  bool|null  $heading  whether the first row is one; null to tell
+     * @param  string  $unit  of plain numbers as durations: d, h or w
+     * @param  bool  $hold  typed starts hold the work (start no earlier than), else they are compared only
+     * @param  string  $stem  what uids of new objects follow from
+     */
+    public function __construct(
+        public string $project,
+        public ?string $wbs = null,
+        public ?string $after = null,
+        public ?array $columns = null,
+        public ?bool $heading = null,
+        public string $unit = 'd',
+        public bool $hold = false,
+        public string $stem = 'p',
+    ) {
+    }
+}

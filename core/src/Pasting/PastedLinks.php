@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Pasting;
+
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Plan;
+
+/** What rows of a pasted table are called, and the links among them and with what is there; none that would close a loop. */
+final class PastedLinks
+{
+    /** @var list<Operation> */
+    public array $operations = [];
+
+    /** @var array<string, array{string, bool}> what rows are called, in small letters => uid, and whether it takes links */
+    private array $called = [];
+
+    /** @var array<string, list<string>> uid of an activity => uids of its predecessors */
+    private array $before = [];
+
+    /** @var array<string, true> uids of activities that something waits for */
+    private array $gives = [];
+
+    /** @param  int  $day  minutes of a working day */
+    public function __construct(Plan $plan, string $project, private readonly int $day)
+    {
+        foreach ($plan->activities as $a) {
+            if ($a->project === $project) {
+                $this->called[mb_strtolower($a->code)] ??= [$a->uid, true];
+            }
+            $this->called[mb_strtolower($plan->label($a->uid))] = [$a->uid, true];
+        }
+        foreach ($plan->links as $link) {
+            $this->before[$link->to][] = $link->from;
+            $this->gives[$link->from] = true;
+        }
+    }
+
+    /** Is an activity of the project called so? */
+    public function isTaken(string $code): bool
+    {
+        return isset($this->called[mb_strtolower($code)]);
+    }
+
+    /** What the table itself says comes before what was there; the first of several rows of one name is meant. */
+    public function call(string $name, string $uid, bool $takesLinks): void
+    {
+        $this->called["\0".mb_strtolower($name)] ??= [$uid, $takesLinks];
+    }
+
+    public function hasPredecessor(string $uid): bool
+    {
+        return isset($this->before[$uid]);
+    }
+
+    public function hasSuccessor(string $uid): bool
+    {
+        return isset($this->gives[$uid]);
+    }
+
+    /**
+     * Reads what a row waits for, or gives to; links that are understood are made.
+     *
+     * @param  string  $uid  of the row
+     * @param  callable(string): string  $made  uid of a new link, by what tells it from the others of the row
+     */
+    public function read(string $text, string $uid, bool $isGiver, string $unit, callable $made): Cell
+    {
+        $said = $wrong = [];
+        foreach (PredecessorList::read($text, $this->day, $unit) as $i => $p) {
+            if (isset($p['wrong'])) {
+                $wrong[] = "“{$p['wrong']}” cannot be read";
+
+                continue;
+            }
+            [$found, $type, $lag] = isset($this->called["\0".mb_strtolower($p['text'])]) || isset($this->called[mb_strtolower($p['text'])])
+                ? [$this->known($p['text']), LinkType::FS, 0] : [$this->known($p['ref']), $p['type'], $p['lag']];
+            if ($found === null || ! $found[1] || $found[0] === $uid) {
+                $wrong[] = "“{$p['ref']}” is ".($found === null ? 'no row or activity here' : ($found[1] ? 'the row itself'
+                    : 'a row with others below it, which takes no links'));
+
+                continue;
+            }
+            [$from, $to] = $isGiver ? [$uid, $found[0]] : [$found[0], $uid];
+            if (in_array($from, $this->before[$to] ?? [], true)) {
+                continue;
+            }
+            if ($this->leads($to, $from)) {
+                $wrong[] = "“{$p['ref']}” would close a loop; this link is left out";
+
+                continue;
+            }
+            $this->before[$to][] = $from;
+            $this->gives[$from] = true;
+            $this->operations[] = Operation::create(EntityKind::Link, $made(($isGiver ? 'g' : '').$i),
+                ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $lag]);
+            $said[] = $p['ref'].' '.$type->value.($lag === 0 ? '' : ($lag > 0 ? ' + ' : ' − ').TypedSpan::shown(abs($lag), $this->day));
+        }
+
+        return new Cell($text, $said === [] ? null : implode(', ', $said), $wrong === [] ? null : implode('; ', $wrong));
+    }
+
+    /** @return array{string, bool}|null */
+    private function known(string $name): ?array
+    {
+        $key = mb_strtolower($name);
+
+        return $this->called["\0{$key}"] ?? $this->called[$key] ?? null;
+    }
+
+    /** Whether new links lead from one row to another. */
+    private function leads(string $from, string $to): bool
+    {
+        $seen = [];
+        $open = [$to];
+        while ($open !== []) {
+            $at = array_pop($open);
+            if ($at === $from) {
+                return true;
+            }
+            foreach (isset($seen[$at]) ? [] : $this->before[$at] ?? [] as $before) {
+                $open[] = $before;
+            }
+            $seen[$at] = true;
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,342 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Pasting;
+
+use Reihe\Core\Calendar\WorkAxis;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
+
+/**
+ * A table from elsewhere as new rows of a project: rows with others below them become WBS elements, the rest activities with their
+ * links, codes and remarks. What was understood is said cell by cell, and what is wrong with the logic is found before anything is
+ * done.
+ */
+final class PastedRows
+{
+    /** @var list<Operation> */
+    public array $operations = [];
+
+    /** @var list<array{line: int, indent: int, kind: string, cells: list<Cell>}> kind: activity, milestone or wbs */
+    public array $rows = [];
+
+    /** @var list<array{line: int, check: string, text: string}> */
+    public array $findings = [];
+
+    public readonly Columns $columns;
+
+    /** @var list<string> of the columns */
+    public readonly array $headings;
+
+    /** @var list<array{line: int, indent: int, cells: list<string>}> */
+    private array $read;
+
+    private readonly PastedLinks $links;
+
+    private readonly WorkAxis $axis;
+
+    private readonly int $day;
+
+    /** plain numbers of the outline are levels: some of them come again */
+    private readonly bool $areLevels;
+
+    private function __construct(private readonly Plan $plan, private readonly PasteWish $wish, string $text)
+    {
+        $all = TableText::read($text)->rows;
+        $project = $plan->projects[$wish->project];
+        $this->axis = new WorkAxis($plan->calendars[$project->calendar], $plan->calendars);
+        $this->day = $plan->calendars[$project->calendar]->dayLength($plan->calendars);
+        $this->columns = Columns::of($all === [] ? [['line' => 1, 'indent' => 0, 'cells' => ['']]] : $all, $wish, $plan->codeSets);
+        $this->headings = $this->columns->heading ? $all[0]['cells'] : [];
+        $this->read = $this->columns->heading ? array_slice($all, 1) : $all;
+        $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
+        $this->areLevels = count($outline) !== count(array_unique($outline))
+            && array_filter($outline, static fn (string $o): bool => str_contains($o, '.')) === [];
+        $this->links = new PastedLinks($plan, $wish->project, $this->day);
+    }
+
+    /** @throws InvalidField */
+    public static function of(Plan $plan, PasteWish $wish, string $text): self
+    {
+        $self = new self($plan, $wish, $text);
+        if (! $self->columns->has(Meaning::Name) && ! $self->columns->has(Meaning::Code)) {
+            throw new InvalidField('columns', 'name none that holds what rows are called');
+        }
+        if (count($self->read) > TableText::MOST) {
+            throw new InvalidField('text', 'has more than '.TableText::MOST.' rows');
+        }
+        $self->make();
+        $self->link();
+        $self->check();
+
+        return $self;
+    }
+
+    private function make(): void
+    {
+        $depths = array_map(fn (array $r): int => $this->depth($r), $this->read);
+        $open = [];
+        $place = new Places($this->plan, $this->wish);
+        $codes = [];
+        foreach ($this->read as $n => $row) {
+            $depth = $depths[$n];
+            while ($open !== [] && $open[count($open) - 1][0] >= $depth) {
+                array_pop($open);
+            }
+            $parent = $open === [] ? $this->wish->wbs : $open[count($open) - 1][1];
+            $isWbs = ($depths[$n + 1] ?? -1) > $depth;
+            $made = $this->row($n, $row, $isWbs, $codes);
+            $uid = $this->uid($isWbs ? 'wbs' : 'row', $n);
+            $fields = ['project' => $this->wish->project, $isWbs ? 'parent' : 'wbs' => $parent, 'position' => $place->next($parent)]
+                + $made;
+            $this->operations[] = Operation::create($isWbs ? EntityKind::Wbs : EntityKind::Activity, $uid, $fields);
+            $this->call($n, $row, $uid, ! $isWbs);
+            if ($isWbs) {
+                $open[] = [$depth, $uid];
+            }
+        }
+    }
+
+    private function uid(string $what, int $n): string
+    {
+        return 'p'.substr(hash('sha256', "{$this->wish->stem} {$what} {$n}"), 0, 25);
+    }
+
+    /** @param  array{line: int, indent: int, cells: list<string>}  $row */
+    private function depth(array $row): int
+    {
+        $outline = trim($this->cell($row, Meaning::Outline), ' .');
+
+        return preg_match('/^\d+(\.\d+)+$/', $outline) === 1 ? substr_count($outline, '.')
+            : (preg_match('/^\d{1,2}$/', $outline) === 1 && $this->areLevels ? (int) $outline : $row['indent']);
+    }
+
+    /** @param  array{line: int, indent: int, cells: list<string>}  $row */
+    private function cell(array $row, Meaning $meaning): string
+    {
+        $at = array_search($meaning->value, $this->columns->meanings, true);
+
+        return is_int($at) ? $row['cells'][$at] ?? '' : '';
+    }
+
+    /**
+     * @param  array{line: int, indent: int, cells: list<string>}  $row
+     * @param  array<string, true>  $codes
+     * @return array<string, mixed> fields of the new object
+     */
+    private function row(int $n, array $row, bool $isWbs, array &$codes): array
+    {
+        $cells = $fields = [];
+        $kind = $isWbs ? 'wbs' : 'activity';
+        $uid = $this->uid('row', $n);
+        foreach ($this->columns->meanings as $at => $meaning) {
+            $text = $row['cells'][$at] ?? '';
+            $cells[] = match (true) {
+                $text === '' || $meaning === 'ignore' => new Cell($text),
+                $meaning === 'name' => $this->name($text, $fields),
+                $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes),
+                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind),
+                $meaning === 'deadline' => $this->deadline($text, $fields),
+                $meaning === 'start' && ! $isWbs => $this->start($text, $row['line'], $fields),
+                $meaning === 'finish' && ! $isWbs => $this->finish($text, $row['line']),
+                $meaning === 'remark' && ! $isWbs => $this->remark($text, $n, $uid),
+                str_starts_with($meaning, 'code:') && ! $isWbs => $this->entry($text, substr($meaning, 5), $n, $uid),
+                in_array($meaning, ['predecessors', 'successors'], true) && ! $isWbs => new Cell($text), // when all rows are known
+                in_array($meaning, ['row', 'outline'], true) => new Cell($text, $text),
+                default => new Cell($text, null, 'is for activities; this row has others below it'),
+            };
+        }
+        if (! isset($fields['name'])) {
+            $fields['name'] = is_string($fields['code'] ?? null) ? $fields['code'] : 'Row '.($n + 1);
+        }
+        if (! $isWbs && ! isset($fields['duration']) && ! isset($fields['kind'])) {
+            $fields['duration'] = $this->day;
+            $this->found($row['line'], 'duration', 'has no duration; 1 d stands in for it, marked as an estimate');
+            $fields['estimate'] = true;
+        }
+        $this->rows[] = ['line' => $row['line'], 'indent' => $this->depth($row), 'kind' => $kind, 'cells' => $cells];
+
+        return $fields;
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    private function name(string $text, array &$fields): Cell
+    {
+        $name = mb_substr(trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $text)), 0, 255);
+        $fields['name'] = $name;
+
+        return new Cell($text, $name, mb_strlen($text) > 255 ? 'is cut to 255 characters' : null);
+    }
+
+    /**
+     * @param  array<string, mixed>  $fields
+     * @param  array<string, true>  $codes
+     */
+    private function code(string $text, bool $isWbs, array &$fields, array &$codes): Cell
+    {
+        $code = mb_substr($text, 0, 60);
+        if (! $isWbs && (isset($codes[$code]) || $this->links->isTaken($code))) {
+            return new Cell($text, null, 'is taken; another code is made');
+        }
+        $isWbs ?: $codes[$code] = true;
+        $fields['code'] = $code;
+
+        return new Cell($text, $code);
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    private function duration(string $text, array &$fields, string &$kind): Cell
+    {
+        $span = TypedSpan::read($text, $this->day, $this->wish->unit);
+        if ($span === null || $span->minutes < 0) {
+            return new Cell($text, null, 'is no duration');
+        }
+        if ($span->minutes === 0) {
+            $kind = $fields['kind'] = 'finish-milestone';
+            $kind = 'milestone';
+
+            return new Cell($text, 'finish milestone');
+        }
+        $fields['duration'] = $span->minutes;
+        $fields += $span->estimate ? ['estimate' => true] : [];
+
+        return new Cell($text, ($span->estimate ? '≈ ' : '').TypedSpan::shown($span->minutes, $this->day));
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    private function deadline(string $text, array &$fields): Cell
+    {
+        $date = TypedDate::read($text, 17 * 60);
+        if ($date === null) {
+            return new Cell($text, null, 'is no date, or day and month may be the other way round');
+        }
+        $fields['deadline'] = Instant::format($date);
+
+        return new Cell($text, Instant::format($date));
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    private function start(string $text, int $line, array &$fields): Cell
+    {
+        $date = TypedDate::read($text, 8 * 60);
+        if ($date === null) {
+            return new Cell($text, null, 'is no date, or day and month may be the other way round');
+        }
+        $this->worked($date, $line, 'starts');
+        if ($this->wish->hold) {
+            $fields['constraints'] = [['kind' => 'start-no-earlier', 'date' => Instant::format($date)]];
+        }
+
+        return new Cell($text, ($this->wish->hold ? 'start no earlier than ' : '').Instant::format($date));
+    }
+
+    private function finish(string $text, int $line): Cell
+    {
+        $date = TypedDate::read($text, 17 * 60);
+        if ($date === null) {
+            return new Cell($text, null, 'is no date, or day and month may be the other way round');
+        }
+        $this->worked($date, $line, 'ends');
+
+        return new Cell($text, Instant::format($date));
+    }
+
+    /** Tables that somebody drafted often count days on which nobody works. */
+    private function worked(int $date, int $line, string $does): void
+    {
+        $begin = $date - (($date % Instant::DAY) + Instant::DAY) % Instant::DAY;
+        if ($this->axis->between($begin, $begin + Instant::DAY) === 0) {
+            $this->found($line, 'closed', "{$does} on ".substr(Instant::format($date), 0, 10).', a day on which nobody works');
+        }
+    }
+
+    private function remark(string $text, int $n, string $uid): Cell
+    {
+        $this->operations[] = Operation::create(EntityKind::Remark, $this->uid('remark', $n), ['activity' => $uid,
+            'text' => mb_substr($text, 0, 2000)]);
+
+        return new Cell($text, 'remark');
+    }
+
+    private function entry(string $text, string $set, int $n, string $uid): Cell
+    {
+        foreach ($this->plan->entries as $entry) {
+            if ($entry->codeSet === $set && ! $entry->retired && $this->isCalled($entry, $text)) {
+                $this->operations[] = Operation::create(EntityKind::Coding, $this->uid("code {$set}", $n),
+                    ['project' => $this->wish->project,
+                        'activity' => $uid, 'entry' => $entry->uid]);
+
+                return new Cell($text, $entry->name);
+            }
+        }
+
+        return new Cell($text, null, 'is no entry of '.($this->plan->codeSets[$set]->name ?? '?'));
+    }
+
+    private function isCalled(CodeEntry $entry, string $text): bool
+    {
+        return in_array(mb_strtolower(trim($text)), [mb_strtolower($entry->name), mb_strtolower($entry->key)], true);
+    }
+
+    /** @param  array{line: int, indent: int, cells: list<string>}  $row */
+    private function call(int $n, array $row, string $uid, bool $takesLinks): void
+    {
+        $number = $this->cell($row, Meaning::Row);
+        $names = [$number !== '' ? $number : (string) ($n + 1), trim($this->cell($row, Meaning::Outline), ' .'),
+            $this->cell($row, Meaning::Code), $this->cell($row, Meaning::Name)];
+        foreach ($names as $at => $name) {
+            if ($name !== '' && ($at !== 1 || str_contains($name, '.'))) {
+                $this->links->call($name, $uid, $takesLinks);
+            }
+        }
+    }
+
+    private function link(): void
+    {
+        foreach ($this->rows as $n => $row) {
+            foreach ($this->columns->meanings as $at => $meaning) {
+                if (! in_array($meaning, ['predecessors', 'successors'], true) || $row['kind'] === 'wbs'
+                    || $row['cells'][$at]->text === '') {
+                    continue;
+                }
+                $row['cells'][$at] = $this->links->read($row['cells'][$at]->text, $this->uid('row', $n), $meaning === 'successors',
+                    $this->wish->unit, fn (string $which): string => $this->uid("link {$which}", $n));
+                $this->rows[$n] = ['cells' => array_values($row['cells'])] + $row;
+            }
+        }
+        array_push($this->operations, ...$this->links->operations);
+    }
+
+    /** What somebody who plans would ask about the logic. */
+    private function check(): void
+    {
+        $activities = array_filter($this->rows, static fn (array $r): bool => $r['kind'] !== 'wbs');
+        foreach (array_keys($activities) as $n) {
+            $uid = $this->uid('row', $n);
+            if (! $this->links->hasPredecessor($uid)) {
+                $this->found($this->rows[$n]['line'], 'start', 'waits for nothing');
+            }
+            if (! $this->links->hasSuccessor($uid)) {
+                $this->found($this->rows[$n]['line'], 'end', 'nothing waits for it');
+            }
+        }
+        foreach ($this->rows as $row) {
+            foreach ($row['cells'] as $cell) {
+                if ($cell->wrong !== null) {
+                    $this->found($row['line'], 'cell', "“{$cell->text}” {$cell->wrong}");
+                }
+            }
+        }
+        usort($this->findings, static fn (array $a, array $b): int => $a['line'] <=> $b['line']);
+    }
+
+    private function found(int $line, string $check, string $text): void
+    {
+        $this->findings[] = ['line' => $line, 'check' => $check, 'text' => $text];
+    }
+}

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Pasting;
+
+use Reihe\Core\Plan\LinkType;
+
+/**
+ * What a row waits for, in the notations that occur: `12`, `12;14`, `12, 14`, `12FS+2d`, `A-1040 SS 3d`, `KEY/CODE FF-1w`,
+ * `3 (SS)`, `after 4`. Common practice without source.
+ */
+final class PredecessorList
+{
+    /**
+     * @param  int  $day  minutes of a working day
+     * @return list<array{ref: string, type: LinkType, lag: int, text: string}|array{wrong: string}>
+     */
+    public static function read(string $text, int $day, string $unit = 'd'): array
+    {
+        $found = [];
+        $plain = str_replace(['−', '–', "\u{a0}"], ['-', '-', ' '], $text);
+        foreach (preg_split('/\s*(?:[;\n]|,(?!\d+\s*[dwh]\b)|\band\b)\s*/i', trim($plain)) ?: [] as $part) {
+            if (trim($part) === '' || preg_match('/^(?:-|none|n\/a|start)$/i', trim($part)) === 1) {
+                continue;
+            }
+            $found[] = self::one(trim($part), $day, $unit);
+        }
+
+        return $found;
+    }
+
+    /** @return array{ref: string, type: LinkType, lag: int, text: string}|array{wrong: string} */
+    private static function one(string $text, int $day, string $unit): array
+    {
+        $body = (string) preg_replace('/^(?:after|needs|row|task|activity)\s+/i', '', str_replace(['(', ')'], ' ', $text));
+        $lag = 0;
+        if (preg_match('/^(.*?\S)\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)\s*$/i', $body, $m) === 1
+            || preg_match('/^(.*?\b(?:FS|SS|FF|SF))\s+(\d+(?:[.,]\d+)?\s*[a-z]*)\s*$/i', $body, $m) === 1) {
+            $signed = preg_match('/(?:FS|SS|FF|SF)$|^\d+$/i', trim($m[1])) === 1 || preg_match('/[a-z]\s*$/i', $m[2]) === 1;
+            $span = $signed ? TypedSpan::read(str_replace(' ', '', $m[2]), $day, $unit) : null;
+            if ($span !== null) {
+                [$body, $lag] = [$m[1], $span->minutes];
+            }
+        }
+        $type = LinkType::FS;
+        if (preg_match('/^(.+?)(?:\s*:\s*|\s+|(?<=\d))(FS|SS|FF|SF)$/i', trim($body), $m) === 1) {
+            [$body, $type] = [$m[1], LinkType::from(strtoupper($m[2]))];
+        }
+        $ref = trim($body);
+
+        return $ref === '' || mb_strlen($ref) > 81 ? ['wrong' => $text] : ['ref' => $ref, 'type' => $type, 'lag' => $lag, 'text' => $text];
+    }
+}

@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests\Formula;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Formula\Formula;
+use Reihe\Core\Formula\InvalidFormula;
+use Reihe\Core\Time\Instant;
+use Symfony\Component\ExpressionLanguage\ExpressionLanguage;
+
+final class FormulaTest extends TestCase
+{
+    /** @return iterable<array{string, string|float|bool|null}> */
+    public static function meanings(): iterable
+    {
+        yield ['totalFloat < 5 ? "watch" : ""', 'watch'];
+        yield ['totalFloat < 5 and own("RISK") == "High" ? "watch" : ""', 'watch'];
+        yield ['finish - start', 9.5];
+        yield ['deadline - finish', null];
+        yield ['deadline ?? finish == finish', true];
+        yield ['cost / work', null];
+        yield ['max(duration, 20) * own("factor")', 50.0];
+        yield ['round(10 / 3, 2)', 3.33];
+        yield ['name ~ " (" ~ code ~ ")"', 'Weld (A-1)'];
+        yield ['finish > date("2027-01-08")', true];
+        yield ['year(finish) * 100 + month(finish)', 202701.0];
+        yield ['name contains "WE" and not critical', true];
+        yield ['own("none") == null', true];
+        yield ['1 / 0', null];
+        yield ['10 ** 400', null];
+        yield ['-duration', -10.0];
+        yield ['"b" > "a"', true];
+        yield ['name + 1', null];
+    }
+
+    #[DataProvider('meanings')]
+    public function test_a_formula_means_what_it_says(string $text, string|float|bool|null $expected): void
+    {
+        $own = static fn (string $key): string|float|null => ['RISK' => 'high', 'factor' => 2.5][$key] ?? null;
+        self::assertSame($expected, Formula::of($text)->evaluate(['name' => 'Weld', 'code' => 'A-1', 'totalFloat' => 3.0,
+            'start' => Instant::parse('2027-01-04T08:00') / 1440, 'finish' => Instant::parse('2027-01-13T20:00') / 1440, 'duration' => 10.0,
+            'cost' => 100, 'work' => 0, 'critical' => false], $own));
+    }
+
+    /** @return iterable<array{string, string}> */
+    public static function faults(): iterable
+    {
+        yield ['', 'Unexpected token "end of expression"'];
+        yield ['totalFlaot < 5', 'Variable "totalFlaot" is not valid around position 1'];
+        yield ['duration +', 'position 11'];
+        yield ['system("x")', 'The function "system" does not exist around position 1'];
+        yield ['name.length', 'no lists, properties and methods'];
+        yield ['name["x"]', 'no lists, properties and methods'];
+        yield ['[1, 2]', 'no lists, properties and methods'];
+        yield ['1..99999999', '“..” cannot be used'];
+        yield ['name matches "/x/"', '“matches” cannot be used'];
+        yield ['round()', '“round” takes 1 to 2 values'];
+        yield ['date("soon")', 'date("2027-03-01")'];
+        yield [str_repeat('1 + ', 150).'1', 'too long'];
+        yield ['constant("PHP_VERSION")', 'does not exist'];
+    }
+
+    #[DataProvider('faults')]
+    public function test_what_is_no_formula_says_where(string $text, string $why): void
+    {
+        $this->expectException(InvalidFormula::class);
+        $this->expectExceptionMessage($why);
+        Formula::of($text);
+    }
+
+    /** Reference: symfony/expression-language's own evaluation, for what both can say. */
+    public function test_numbers_are_worked_out_like_the_library_does(): void
+    {
+        $language = new ExpressionLanguage;
+        mt_srand(7);
+        $term = static function (int $depth) use (&$term): string {
+            return $depth === 0 || mt_rand(0, 3) === 0 ? [(string) mt_rand(1, 9), 'duration', 'progress', 'work'][mt_rand(0, 3)]
+                : '('.$term($depth - 1).' '.['+', '-', '*', '<', '>=', '==', 'and', 'or'][mt_rand(0, 4)].' '.$term($depth - 1).')';
+        };
+        for ($n = 0; $n < 300; $n++) {
+            $text = '1.0 * '.str_replace(['<', '>='], ['-', '+'], $term(4));
+            $values = ['duration' => mt_rand(0, 99) / 4, 'progress' => mt_rand(0, 100) * 1.0, 'work' => mt_rand(0, 50) * 1.0];
+            self::assertEqualsWithDelta((float) $language->evaluate($text, $values),
+                Formula::of($text)->evaluate($values, static fn (): null => null), 1e-6, $text);
+        }
+    }
+}

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui';
+import { refDebounced } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { ask, http, messageOf, type Pasted } from '@/api/client';
+import { rippleParts } from '@/words/rippleText';
+import type { useBoardLook } from './look';
+import type { Row } from './model';
+import { useBoard } from './store';
+
+/** A table or list from elsewhere: what was understood, cell by cell, and what it would do, before it becomes rows. */
+const props = defineProps<{ text: string; at: Row; codes: ReturnType<typeof useBoardLook> }>();
+const emit = defineEmits<{ close: []; over: [text: string] }>();
+const { t } = useI18n();
+const board = useBoard();
+const SHOWN = 300;
+const MEANINGS = ['ignore', 'row', 'code', 'name', 'outline', 'duration', 'start', 'finish', 'deadline', 'predecessors', 'successors',
+    'remark'] as const;
+
+const typed = ref(props.text);
+watch(() => props.text, (now) => now !== '' && (typed.value = now));
+const settled = refDebounced(typed, 250);
+const columns = ref<string[] | null>(null);
+const heading = ref<boolean | null>(null);
+const unit = ref<'d' | 'h' | 'w'>('d');
+const hold = ref(false);
+const seen = ref<Pasted | null>(null);
+const error = ref('');
+
+
+const wbs = computed(() => (props.at.kind === 'wbs' ? props.at.id : props.at.kind === 'activity' ? props.at.activity.wbs : null));
+const place = computed(() => [props.at.project.key, wbs.value ? board.model?.wbs.get(wbs.value)?.name : null].filter(Boolean).join(' › '));
+const meanings = computed(() => [...MEANINGS.map((value) => ({ value, label: t(`paste.meaning.${value}`) })),
+    ...props.codes.sets.value.filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! }))]);
+const body = computed(() => ({ project: props.at.project.uid, wbs: wbs.value, after: props.at.kind === 'activity' ? props.at.id : null,
+    text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, hold: hold.value }));
+const rippled = computed(() => (seen.value ? rippleParts(seen.value.ripple, t).map((p) => p.text).join(' · ') : ''));
+
+let last = 0;
+watch(body, async (now) => {
+    const mine = ++last;
+    error.value = '';
+    if (now.text.trim() === '') return void (seen.value = null);
+    try {
+        const answer = await ask(http.POST('/compose/paste', { body: { ...now, dryRun: true } }));
+        if (mine === last) seen.value = answer;
+    } catch (e) {
+        if (mine !== last) return;
+        error.value = messageOf(e);
+        seen.value = seen.value && columns.value ? seen.value : null;
+    }
+}, { immediate: true });
+watch(typed, () => (columns.value = heading.value = null));
+
+function mean(at: number, meaning: string): void {
+    columns.value = (columns.value ?? seen.value!.columns).map((m, i) => (i === at ? meaning : m === meaning && m !== 'ignore' ? 'ignore'
+        : m));
+}
+async function apply(): Promise<void> {
+    if (await board.compose(t('paste.done', { n: seen.value!.rows.length, place: place.value }), (params, changeSet) =>
+        ask(http.POST('/compose/paste', { params, body: { ...body.value, changeSet } })))) emit('close');
+}
+</script>
+
+<template>
+    <section class="paste" :aria-label="t('paste.title')" @keydown.esc.stop="emit('close')">
+        <div class="top">
+            <b>{{ t('paste.into', { place }) }}</b>
+            <label>{{ t('paste.unit') }} <NSelect v-model:value="unit" size="tiny" class="unit" :aria-label="t('paste.unit')"
+                :options="(['d', 'h', 'w'] as const).map((value) => ({ value, label: t(`paste.units.${value}`) }))" /></label>
+            <NCheckbox :checked="seen?.heading ?? false" :disabled="!seen" @update:checked="(v) => (heading = v)">{{ t('paste.heading') }}
+            </NCheckbox>
+            <NCheckbox v-model:checked="hold">{{ t('paste.hold') }}</NCheckbox>
+            <span class="grow" />
+            <NButton type="primary" size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{
+                t('paste.apply', seen?.rows.length ?? 0) }}</NButton>
+            <NButton v-if="typed.trim() !== ''" size="small" @click="emit('over', typed)">{{ t('paste.over') }}</NButton>
+            <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>
+        </div>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <p v-if="seen" class="ripple" role="status">{{ t('paste.would', seen.rows.length) }}{{ rippled ? ` · ${rippled}` : '' }}</p>
+        <div class="both">
+            <div class="left">
+                <NInput v-model:value="typed" type="textarea" :rows="seen ? 3 : 14"
+                    :placeholder="t('paste.placeholder')" :autofocus="props.text === ''"
+                    :input-props="{ 'aria-label': t('paste.text') }" />
+                <div v-if="seen" class="table">
+                    <table>
+                        <thead><tr>
+                            <th scope="col">{{ t('paste.line') }}</th>
+                            <th v-for="(m, i) in seen.columns" :key="i" scope="col"><span v-if="seen.headings[i]"
+                                class="faint">{{ seen.headings[i] }}</span><NSelect size="tiny" filterable :value="columns?.[i] ?? m"
+                                :input-props="{ 'aria-label': t('paste.column', { n: i + 1 }) }" :options="meanings"
+                                @update:value="(v: string) => mean(i, v)" /></th>
+                        </tr></thead>
+                        <tbody>
+                            <tr v-for="r in seen.rows.slice(0, SHOWN)" :key="r.line" :class="r.kind">
+                                <td class="faint tabular">{{ r.line }}</td>
+                                <td v-for="(c, i) in r.cells" :key="i" :class="{ wrong: c.wrong, out: seen.columns[i] === 'ignore' }"
+                                    :style="seen.columns[i] === 'name' ? { paddingLeft: `${8 + r.indent * 16}px` } : undefined">
+                                    {{ c.text }}<span v-if="c.understood && c.understood !== c.text" class="understood">{{ c.understood
+                                    }}</span><span v-if="c.wrong" class="why">{{ c.wrong }}</span></td>
+                            </tr>
+                        </tbody>
+                    </table>
+                    <p v-if="seen.rows.length > SHOWN" class="faint">{{ t('paste.more', { n: seen.rows.length - SHOWN }) }}</p>
+                </div>
+            </div>
+            <aside v-if="seen" :aria-label="t('paste.findings')">
+                <h3>{{ t('paste.findings') }}</h3>
+                <p v-if="seen.findings.length === 0" class="faint">{{ t('paste.noFindings') }}</p>
+                <ul><li v-for="(f, i) in seen.findings" :key="i"><span class="faint">{{ t('paste.lineOf', { n: f.line }) }}</span>
+                    {{ f.text }}</li></ul>
+                <p v-if="seen.allFindings > seen.findings.length" class="faint">{{ t('paste.more', { n: seen.allFindings
+                    - seen.findings.length }) }}</p>
+            </aside>
+        </div>
+    </section>
+</template>
+
+<style scoped>
+.paste { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 10px 16px; min-height: 0; }
+.top { display: flex; gap: 8px 16px; align-items: center; flex-wrap: wrap; }
+.grow { flex: 1; }
+.unit { width: 90px; display: inline-block; vertical-align: middle; }
+.both { flex: 1; display: flex; gap: 16px; min-height: 0; }
+.left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; min-height: 0; }
+.table { flex: 1; overflow: auto; border: 1px solid var(--hairline); border-radius: 4px; background: var(--raised); }
+table { border-collapse: collapse; font-size: 13px; }
+th { position: sticky; top: 0; background: var(--paper); text-align: left; padding: 4px 8px; min-width: 104px; vertical-align: bottom;
+    z-index: 1; font-weight: 400; }
+th:first-child { min-width: 40px; }
+th span { display: block; font-size: 12px; }
+td { border-top: 1px solid var(--hairline); padding: 3px 8px; vertical-align: top; max-width: 360px; }
+.wbs td { font-weight: 600; background: var(--band); }
+.out { color: var(--faint); }
+.understood, .why { display: block; font-size: 12px; color: var(--petrol); font-weight: 400; }
+.why, .wrong { color: var(--brick); }
+aside { width: 300px; flex: none; overflow-y: auto; }
+ul { margin: 0; padding: 0; list-style: none; font-size: 13px; display: flex; flex-direction: column; gap: 4px; }
+p, h3 { margin: 0; }
+</style>

@@ -1,0 +1,47 @@
+import { describe, expect, it } from 'vitest';
+import { buildRows, fromBoard, type Model, type Row } from './model';
+import { moveRows, placeAt, topRows } from './rowMoves';
+
+const project = { uid: 'p', key: 'TERN', name: 'Conversion' };
+/** p: w1 (a, b, w2 (c)), w3, d */
+const model: Model = { ...fromBoard({ projects: [project], wbs: { uid: [] }, activities: { uid: [] }, efforts: { uid: [] },
+    outside: { uid: [] },
+    links: { uid: [] }, handovers: { uid: [] }, far: { uid: [] }, variances: { uid: [] }, calendars: [] } as never),
+wbs: new Map([['w1', null, 1], ['w2', 'w1', 3], ['w3', null, 2]].map(([uid, parent, position]) => [uid as string,
+    { uid, project: 'p', parent, position, code: '', name: uid }])) as never,
+activities: new Map([['a', 'w1', 1], ['b', 'w1', 2], ['c', 'w2', 1], ['d', null, 3]].map(([uid, wbs, position]) => [uid as string,
+    { uid, project: 'p', wbs, position, code: uid, name: uid }])) as never };
+const order = (m: Model) => buildRows(m, ['TERN'], new Set(), null).map((r) => r.id).slice(1);
+const rows = (...ids: string[]): Row[] => buildRows(model, ['TERN'], new Set(), null).filter((r) => ids.includes(r.id));
+const row = (id: string) => rows(id)[0]!;
+
+function after(ids: string[], target: string, where: 'before' | 'after' | 'inside'): string[] | null {
+    const operations = moveRows(model, topRows(model, rows(...ids)), placeAt(model, row(target), where));
+    if (operations === null) return null;
+    const m: Model = { ...model, wbs: new Map(model.wbs), activities: new Map(model.activities) };
+    for (const o of operations) {
+        const list = (o.kind === 'wbs' ? m.wbs : m.activities) as Map<string, object>;
+        list.set(o.uid, { ...list.get(o.uid), ...o.after });
+    }
+    return order(m);
+}
+
+describe('rows that are moved', () => {
+    it('stand where they were put, with what lies below them, in their order', () => {
+        expect(order(model)).toEqual(['w1', 'a', 'b', 'w2', 'c', 'w3', 'd']);
+        expect(after(['b'], 'a', 'before')).toEqual(['w1', 'b', 'a', 'w2', 'c', 'w3', 'd']);
+        expect(after(['w2'], 'w3', 'inside')).toEqual(['w1', 'a', 'b', 'w3', 'w2', 'c', 'd']);
+        expect(after(['a', 'd'], 'w2', 'inside')).toEqual(['w1', 'b', 'w2', 'c', 'a', 'd', 'w3']);
+        expect(after(['a', 'b'], 'd', 'after')).toEqual(['w1', 'w2', 'c', 'w3', 'd', 'a', 'b']);
+        expect(after(['w2', 'c'], 'd', 'before')).toEqual(['w1', 'a', 'b', 'w3', 'w2', 'c', 'd']);
+        expect(after(['a'], 'b', 'after')).toEqual(['w1', 'b', 'a', 'w2', 'c', 'w3', 'd']);
+    });
+    it('cannot go into themselves', () => {
+        expect(after(['w1'], 'c', 'after')).toBeNull();
+        expect(after(['w1'], 'w2', 'inside')).toBeNull();
+    });
+    it('leave out what another one takes along', () => {
+        expect(topRows(model, rows('w1', 'c', 'd')).map((r) => r.id)).toEqual(['w1', 'd']);
+        expect(topRows(model, rows('p', 'a')).map((r) => r.id)).toEqual(['a']);
+    });
+});

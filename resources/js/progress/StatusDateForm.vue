@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { NButton, NInput } from 'naive-ui';
+import { computed, ref, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { ask, type ChangeAnswer, http, messageOf, type Ripple } from '@/api/client';
+import { formatMoment, toIso } from '@/time/instant';
+import { readDate } from '@/time/typed';
+import { rippleParts } from '@/words/rippleText';
+
+/** One status date for several projects: what it would do is said first, then it is one change. */
+const props = defineProps<{ projects: { uid: string; key: string; statusDate: number | null }[];
+    carryOut: (headline: string, call: (params: object, changeSet: string) => Promise<ChangeAnswer>) => Promise<boolean> }>();
+const emit = defineEmits<{ done: [] }>();
+const { t } = useI18n();
+const text = ref('');
+const error = ref('');
+const ripple = ref<Ripple | null>(null);
+/** without a time the day ends with it */
+const at = computed(() => readDate(text.value, 17 * 60));
+const keys = computed(() => props.projects.map((p) => p.key).join(', '));
+const earlier = computed(() => (at.value === null ? [] : props.projects.filter((p) => p.statusDate !== null && p.statusDate > at.value!)));
+watch(text, () => (ripple.value = null));
+const body = () => ({ projects: props.projects.map((p) => p.uid), statusDate: toIso(at.value!) });
+
+async function look(): Promise<void> {
+    error.value = '';
+    try {
+        ripple.value = (await ask(http.POST('/status-date', { body: { ...body(), dryRun: true } }))).ripple;
+    } catch (e) {
+        error.value = messageOf(e);
+    }
+}
+async function apply(): Promise<void> {
+    const sent = body();
+    if (await props.carryOut(t('edit.status', { name: keys.value, date: formatMoment(at.value!) }), (params, changeSet) => ask(http.POST(
+        '/status-date', { params, body: { ...sent, changeSet } })))) emit('done');
+}
+</script>
+
+<template>
+    <form class="status" @submit.prevent="ripple ? apply() : look()">
+        <p class="faint">{{ t('statusDates.about', { keys }) }}</p>
+        <NInput v-model:value="text" size="small" :placeholder="t('statusDates.date')"
+            :input-props="{ 'aria-label': t('statusDates.date') }" />
+        <span v-if="text.trim() !== ''" class="faint">{{ at === null ? t('board.needDate', { text })
+            : t('board.understood', { text: formatMoment(at) }) }}</span>
+        <p v-if="earlier.length" class="note">{{ t('statusDates.earlier', { keys: earlier.map((p) => p.key).join(', ') }) }}</p>
+        <p v-if="ripple" role="status">{{ rippleParts(ripple, t).map((p) => p.text).join(' · ') }}</p>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <div class="buttons">
+            <NButton size="small" :disabled="at === null" @click="look">{{ t('statusDates.look') }}</NButton>
+            <NButton size="small" type="primary" :disabled="at === null || ripple === null" @click="apply">{{ t('statusDates.apply') }}
+            </NButton>
+        </div>
+    </form>
+</template>
+
+<style scoped>
+.status { display: flex; flex-direction: column; gap: 8px; }
+.buttons { display: flex; gap: 8px; }
+p { margin: 0; }
+</style>

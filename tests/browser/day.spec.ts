@@ -1,0 +1,203 @@
+import { expect, type Page, test } from '@playwright/test';
+import { cell, find, openBoard, row, signIn } from './steps';
+
+/** A day on the board: cells, rows, history, drafts, paper. */
+const bar = (page: Page) => page.locator('footer');
+const undo = (page: Page) => page.getByRole('button', { name: 'undo', exact: true });
+
+/** Opens projects with a view. */
+async function look(page: Page, projects: string, view: object): Promise<void> {
+    await page.goto(`/board?projects=${projects}&view=${encodeURIComponent(JSON.stringify(view))}`);
+    await expect(row(page, projects.split(',')[0]!)).toBeVisible();
+}
+
+test('columns are chosen and typed over, a block is filled down, and all of it is undone after a reload', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'PLOV');
+    await page.getByRole('button', { name: /^columns: / }).click();
+    await page.getByLabel('More columns').fill('deadl');
+    await page.getByRole('checkbox', { name: 'Deadline' }).click();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('columnheader', { name: 'Deadline' })).toBeVisible();
+    await expect(page).toHaveURL(/deadline/);
+    await look(page, 'PLOV', { columns: ['code', 'name', 'deadline', 'own:own-risk'] });
+    const codes = await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).allTextContents();
+    const [first, , third] = codes as [string, string, string];
+    await cell(page, first, 2).dblclick();
+    await page.keyboard.type('2028-05-05');
+    await expect(page.locator('.cell .hint')).toContainText('5 May 2028');
+    await page.keyboard.press('Tab'); // to the next column that can be typed over
+    await expect(page.locator('input.editor')).toHaveAttribute('list', 'cell-choices');
+    await page.keyboard.type('hi');
+    await page.keyboard.press('Enter');
+    await expect(cell(page, first, 3)).toHaveText('High');
+    await expect(cell(page, first, 2)).toHaveText(/0?5 May 28/);
+    await cell(page, first, 2).click();
+    await cell(page, third, 3).click({ modifiers: ['Shift'] });
+    await page.keyboard.press('Control+d');
+    await expect(cell(page, third, 3)).toHaveText('High');
+    await expect(cell(page, third, 2)).toHaveText(/0?5 May 28/);
+    await page.reload();
+    await expect(cell(page, third, 3)).toHaveText('High');
+    for (let n = 0; n < 3; n++) {
+        await undo(page).click();
+        await expect(page.getByText('Saving …')).toHaveCount(0);
+    }
+    await expect(cell(page, first, 3)).toHaveText('');
+    await expect(cell(page, third, 2)).toHaveText('');
+});
+
+test('rows are duplicated, cut and put in elsewhere, and several are edited together', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'PLOV');
+    const codes = await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).allTextContents();
+    const [first, , second] = codes as [string, string, string]; // the one between is a milestone
+    const name = await cell(page, first, 1).textContent();
+    await cell(page, first, 1).click();
+    await page.keyboard.press('d');
+    const copy = `${first}-2`;
+    await expect(row(page, copy)).toHaveAttribute('aria-selected', 'true');
+    await expect(cell(page, copy, 1)).toHaveText(name!);
+    await page.keyboard.press('Control+x');
+    await expect(row(page, copy)).toHaveClass(/dim/);
+    await cell(page, second, 1).click();
+    await page.keyboard.press('Control+v');
+    await expect(bar(page)).toContainText('moved in the outline');
+    const order = async () => (await page.getByRole('row').locator('[role=gridcell]:nth-of-type(1)').allTextContents());
+    expect((await order()).indexOf(copy)).toBe((await order()).indexOf(second) + 1);
+    await cell(page, second, 1).click();
+    await cell(page, copy, 1).click({ modifiers: ['Shift'] });
+    await page.keyboard.press('i');
+    const several = page.locator('[data-test=several]');
+    await several.getByLabel('Days', { exact: true }).fill('6d');
+    await page.keyboard.press('Enter');
+    await expect(cell(page, copy, 2)).toHaveText('6');
+    await expect(cell(page, second, 2)).toHaveText('6');
+    for (let n = 0; n < 3; n++) await undo(page).click();
+    await expect(row(page, copy)).toHaveCount(0);
+});
+
+test('a row tells why it slipped and who caused it in another project; that change is taken back by itself', async ({ page, browser }) => {
+    const other = await (await browser.newContext()).newPage();
+    await signIn(other, 'Chidi Okafor');
+    await signIn(page);
+    await openBoard(page, 'OSTV');
+    await find(page, 'OSTV-CM-0010');
+    const before = await cell(page, 'OSTV-CM-0010', 3).textContent();
+    await page.keyboard.press('Escape');
+    const answer = await page.evaluate(async () => {
+        const token = decodeURIComponent(/XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '');
+        const sent = await fetch('/api/v1/changes',
+            { method: 'POST', headers: { 'Content-Type': 'application/json', Accept: 'application/json',
+            'X-XSRF-TOKEN': token }, body: JSON.stringify({ reason: 'The cable ship comes late', operations: [{ verb: 'update',
+            kind: 'activity', uid: 'act-grid-ca-0050', after: { duration: 60 * 480 } }] }) });
+        return sent.status;
+    });
+    expect(answer).toBe(200);
+    await expect(cell(page, 'OSTV-CM-0010', 3)).not.toHaveText(before!, { timeout: 6000 });
+    await find(page, 'OSTV-CM-0010');
+    const history = page.locator('[data-test=history]');
+    await history.getByRole('button', { name: 'show' }).click();
+    const entry = history.locator('.entry').first();
+    await expect(entry).toContainText('The cable ship comes late');
+    await expect(entry).toContainText('Ilse Marbach');
+    await expect(entry.locator('.moved')).toContainText('Start');
+    await entry.getByRole('button', { name: 'mark what changed since' }).click();
+    await expect(page.locator('.mark').first()).toBeVisible();
+    await entry.getByRole('button', { name: 'undo this one' }).click();
+    await expect(cell(page, 'OSTV-CM-0010', 3)).toHaveText(before!);
+    await expect(history.locator('.entry').first()).toContainText('undo');
+    await other.context().close();
+});
+
+test('two ways out are tried in two drafts, compared, and one is proposed', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'GRID', 'OSTV');
+    await find(page, 'GRID-CA-0050');
+    const live = await cell(page, 'GRID-CA-0050', 2).textContent();
+    for (const [name, days] of [['Second ship', '20d'], ['Wait for the first', '44d']] as const) {
+        await page.getByRole('button', { name: 'drafts' }).click();
+        await page.getByLabel('Name of a new draft').fill(name);
+        await page.getByRole('button', { name: 'Begin' }).click();
+        await expect(page.getByText(`Draft “${name}”.`)).toBeVisible();
+        await find(page, 'GRID-CA-0050');
+        await cell(page, 'GRID-CA-0050', 2).dblclick();
+        await page.keyboard.type(days);
+        await page.keyboard.press('Enter');
+        await expect(page.getByText('1 change that nobody else’s dates feel')).toBeVisible();
+        await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(days.replace('d', ''));
+    }
+    await page.getByRole('button', { name: 'compare' }).click();
+    const compared = page.locator('[data-test=draft]');
+    await expect(compared.getByRole('row').filter({ hasText: 'OSTV' })).toContainText('−');
+    await page.locator('[data-test=drafts]').getByRole('button', { name: 'Second ship' }).click();
+    await expect(page.getByText('Draft “Second ship”.')).toBeVisible();
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('20');
+    await page.getByRole('button', { name: 'undo', exact: true }).click();
+    await expect(page.getByText('Nothing in it yet')).toBeVisible();
+    await page.getByRole('button', { name: 'redo', exact: true }).click();
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('20');
+    await page.getByRole('button', { name: 'Propose for review' }).click();
+    await expect(page.getByText('Proposal.')).toBeVisible();
+    await page.getByRole('button', { name: 'Discard' }).click();
+    await openBoard(page, 'GRID', 'OSTV');
+    await find(page, 'GRID-CA-0050');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(live!);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'drafts' }).click();
+    for (const name of ['Second ship', 'Wait for the first']) {
+        await page.locator('.one').filter({ hasText: name }).getByRole('button', { name: 'throw away' }).click();
+        await page.locator('.n-popconfirm__action').getByRole('button', { name: 'throw away' }).click();
+        await expect(page.locator('.one').filter({ hasText: name })).toHaveCount(0);
+    }
+});
+
+test('a board is printed: every page has heads and legend, and the pages are vectors', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'TERN', 'GRID');
+    await page.getByRole('button', { name: 'print', exact: true }).click();
+    await page.getByLabel('Paper', { exact: true }).click();
+    await page.locator('.n-base-select-option').filter({ hasText: 'A4' }).click();
+    const sheets = page.locator('.sheet svg');
+    await expect(sheets.nth(2)).toBeVisible();
+    const pages = Number(/^(\d+) pages/.exec((await page.getByText(/^\d+ pages/).textContent())!)![1]);
+    for (const sheet of await sheets.all()) {
+        await expect(sheet).toContainText('Code');
+        await expect(sheet).toContainText('total float');
+        await expect(sheet.locator('image')).toHaveCount(0);
+    }
+    await page.evaluate(() => { window.print = () => undefined; });
+    await page.getByRole('button', { name: 'Print or PDF' }).click();
+    const pdf = (await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1');
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(pages);
+    const box = /\/MediaBox\s*\[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf)!;
+    expect(Number(box[1])).toBeCloseTo((297 / 25.4) * 72, -1); // A4 across, in points
+    const saved = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'SVG' }).click();
+    expect((await saved).suggestedFilename()).toMatch(/^TERN GRID .*\.svg$/);
+});
+
+test('who is mentioned in a remark is told, and a remark to be done marks its row', async ({ page, browser }) => {
+    const other = await (await browser.newContext()).newPage();
+    await signIn(other, 'Aino Rautio');
+    await signIn(page);
+    await openBoard(page, 'PLOV');
+    const code = (await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).first().textContent())!;
+    await cell(page, code, 1).click();
+    await page.keyboard.press('i');
+    const remarks = page.locator('[data-test=remarks]');
+    await remarks.getByRole('textbox').fill('@Aino Rautio please order the crane');
+    await remarks.getByRole('checkbox', { name: 'to be done' }).click();
+    await remarks.getByRole('button', { name: 'Add remark' }).click();
+    await expect(row(page, code).locator('.sign')).toHaveText('✓1');
+    await other.reload();
+    await expect(other.getByRole('button', { name: 'Notices, 1 unread' })).toBeVisible();
+    await other.getByRole('button', { name: 'Notices, 1 unread' }).click();
+    await other.locator('[data-test=notices]').getByText('please order the crane').click();
+    await expect(other).toHaveURL(/board.*PLOV/);
+    await expect(other.locator('[data-test=remarks]')).toContainText('please order the crane');
+    await expect(other.getByRole('button', { name: 'Notices, none unread' })).toBeVisible();
+    await remarks.getByRole('button', { name: 'Delete' }).first().click();
+    await expect(row(page, code).locator('.sign')).toHaveCount(0);
+    await other.context().close();
+});

@@ -1,0 +1,51 @@
+import { expect, type Page, test } from '@playwright/test';
+import { find, openBoard, row, signIn } from './steps';
+
+/** As the browser does for Ctrl V with this text on the clipboard. */
+async function paste(page: Page, text: string): Promise<void> {
+    await page.evaluate((t) => {
+        const clipboardData = new DataTransfer();
+        clipboardData.setData('text/plain', t);
+        document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    }, text);
+}
+
+test('a table from elsewhere becomes rows with links, after a look at what was understood', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'CREW');
+    await find(page, 'CREW-VE-0030');
+    await page.getByRole('treegrid').focus();
+    await paste(page, 'No\tTask\tDuration\tPredecessors\tStart\n'
+        + '1\tMess rooms\t\t\t\n2\t  Survey of mess rooms\t2d\tCREW-VE-0030\t2027-03-06\n'
+        + '3\t  Lockers\t~1w\t2SS+1d; 99\t\n4\t  Loop\t1\t4\t');
+    const face = page.getByRole('region', { name: 'Paste rows' });
+    await expect(face.getByText('2 SS + 1 d')).toBeVisible();
+    await expect(face.getByRole('complementary')).toContainText('starts on 2027-03-06, a day on which nobody works');
+    await expect(face.getByRole('complementary')).toContainText('“99” is no row or activity here');
+    await expect(face.getByRole('complementary')).toContainText('“4” is the row itself');
+    // a column is meant otherwise
+    await face.getByLabel('What column 5 holds').click();
+    await page.keyboard.type('deadline');
+    await page.keyboard.press('Enter');
+    await expect(face.getByRole('complementary')).not.toContainText('a day on which nobody works');
+    await face.getByRole('button', { name: 'Make 4 rows' }).click();
+    await expect(face).toHaveCount(0);
+    await find(page, 'Survey of mess rooms');
+    await expect(page.locator('[data-test=why]')).toContainText('CREW-VE-0030');
+    await page.getByRole('treegrid').press('Control+z');
+    await expect(row(page, 'Survey of mess rooms')).toHaveCount(0);
+    await find(page, 'CREW-VE-0030');
+});
+
+test('forty activities come from a Markdown table', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'TICK');
+    const lines = Array.from({ length: 40 }, (_, i) => `| ${i + 1} | Pasted ${i + 1} | ${1 + (i % 5)} | ${i === 0 ? '' : i} |`);
+    await page.getByRole('row').nth(1).getByRole('gridcell').first().click();
+    await page.getByRole('button', { name: 'paste', exact: true }).click();
+    await page.getByLabel('Pasted text').fill(['| # | Activity | Days | After |', '|---|---|---|---|', ...lines].join('\n'));
+    await page.getByRole('button', { name: 'Make 40 rows' }).click();
+    await find(page, 'Pasted 40');
+    await page.getByRole('treegrid').press('Control+z');
+    await expect(row(page, 'Pasted 40')).toHaveCount(0);
+});
