@@ -14,8 +14,9 @@ final class WaiverStore
     public static function of(string $project): array
     {
         $waivers = [];
-        foreach (DB::table('waivers')->join('projects', 'projects.id', '=', 'waivers.project_id')
-            ->join('activities', 'activities.uid', '=', 'waivers.activity')->where('projects.uid', $project)
+        foreach (DB::table('waivers')->join('activities', 'activities.uid', '=', 'waivers.activity')
+            ->join('projects', 'projects.id', '=', 'activities.project_id') // an activity may have come from another one
+            ->where('projects.uid', $project)
             ->orderBy('waivers.id')->get(['check', 'activity', 'reason', 'author']) as $w) {
             /** @var object{check: string, activity: string, reason: string, author: string} $w */
             $waivers[$w->check][$w->activity] = ['activity' => $w->activity, 'reason' => $w->reason, 'author' => $w->author];
@@ -30,7 +31,7 @@ final class WaiverStore
         /** @var list<string> $own */
         $own = DB::table('activities')->where('project_id', $project)->whereIn('uid', $activities)->pluck('uid')->all();
         DB::transaction(static function () use ($project, $check, $own, $reason, $author): void {
-            DB::table('waivers')->where('project_id', $project)->where('check', $check->value)->whereIn('activity', $own)->delete();
+            DB::table('waivers')->where('check', $check->value)->whereIn('activity', $own)->delete();
             if ($reason !== '') {
                 DB::table('waivers')->insert(array_map(static fn (string $uid): array => ['project_id' => $project,
                     'check' => $check->value,

@@ -27,16 +27,18 @@ final class DateMoves
     }
 
     /**
-     * Moves in one project, the latest first: rows are numbered as change sets are carried out, one after the other in a project.
+     * Moves in projects, the latest first: rows are numbered as change sets are carried out, one after the other in a project.
      *
+     * @param  list<string>  $projects  uids
      * @param  string|null  $after  moment of the last change set that does not count
      * @param  int|null  $before  number of the first row that does not count any more
      * @return iterable<int, array{int, array<string, Move>}> number of the row => change set id, activity uid => move
      */
-    public static function in(string $project, ?string $after = null, ?int $before = null): iterable
+    public static function in(array $projects, ?string $after = null, ?int $before = null): iterable
     {
         do {
-            $rows = DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')->where('m.project_uid', $project)
+            $rows = DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')
+                ->whereIn('m.project_uid', $projects)
                 ->when($after !== null, static fn ($q) => $q->where('s.applied_at', '>', $after))
                 ->when($before !== null, static fn ($q) => $q->where('m.id', '<', $before))
                 ->orderByDesc('m.id')->limit(self::CHUNK)->get(['m.id', 'm.change_set_id', 'm.moves'])->all();

@@ -80,9 +80,12 @@ final class History
     {
         $found = [];
         $looked = 0;
+        /** @var list<string> $projects those that the object was in go along */
+        $projects = $object === null ? [$project] : DB::table('plan_changes')->where('uid', $object)
+            ->whereIn('project_uid', $this->sets->visible())->distinct()->pluck('project_uid')->push($project)->unique()->values()->all();
         $from = $before === null ? null : DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')
-            ->where('m.project_uid', $project)->where('s.applied_at', '>=', $before)->min('m.id');
-        foreach (DateMoves::in($project, before: is_int($from) ? $from : null) as [$changeSet, $moves]) {
+            ->whereIn('m.project_uid', $projects)->where('s.applied_at', '>=', $before)->min('m.id');
+        foreach (DateMoves::in($projects, before: is_int($from) ? $from : null) as [$changeSet, $moves]) {
             if ($object === null || isset($moves[$object])) {
                 $found[$changeSet] = $object === null ? $moves : [$object => $moves[$object]];
             }

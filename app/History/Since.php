@@ -25,7 +25,7 @@ final class Since
         $made = $fields = $by = $dates = $removed = [];
         foreach ($after as $project => $from) {
             $undone = self::undone($project, $from);
-            $gone = [];
+            $gone = $madeHere = $fieldsHere = $byHere = []; // what left one project may have come to another one
             /** @var iterable<object{kind: string, uid: string, verb: string, field: string, to: string|null, author: string|null}> $rows */
             $rows = self::changes($project, $from)->whereNotIn('c.change_set_id', $undone)->get();
             foreach ($rows as $row) {
@@ -35,18 +35,23 @@ final class Since
                 }
                 if ($row->kind === 'activity' && $row->verb === 'delete') {
                     $gone[$activity] = true;
-                    unset($made[$activity], $fields[$activity], $by[$activity]);
+                    unset($madeHere[$activity], $fieldsHere[$activity], $byHere[$activity]);
 
                     continue;
                 }
-                if ($row->kind === 'activity' && $row->verb === 'create') {
-                    $made[$activity] = true;
+                if ($row->kind === 'activity') {
                     unset($gone[$activity]);
+                    $madeHere += $row->verb === 'create' ? [$activity => true] : [];
                 }
-                $fields[$activity][$row->kind === 'link' ? self::LINK : $row->field] = true;
-                $by[$activity][(string) $row->author] = true;
+                $fieldsHere[$activity][$row->kind === 'link' ? self::LINK : $row->field] = true;
+                $byHere[$activity][(string) $row->author] = true;
             }
-            foreach (DateMoves::in($project, after: $from) as [, $moves]) {
+            $made += $madeHere;
+            foreach ($fieldsHere as $activity => $names) {
+                $fields[$activity] = ($fields[$activity] ?? []) + $names;
+                $by[$activity] = ($by[$activity] ?? []) + $byHere[$activity];
+            }
+            foreach (DateMoves::in([$project], after: $from) as [, $moves]) {
                 foreach ($moves as $activity => [$start, , $finish]) {
                     $dates[$activity] = [$start, $finish]; // the latest comes first, the earliest is to stay
                 }

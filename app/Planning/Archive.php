@@ -37,9 +37,12 @@ final readonly class Archive
                     "is archived; bring {$this->plan->branches[$above]->name} back first");
             }
         }
+        $to = $o->kind === EntityKind::Project ? null : $o->after['project'] ?? null; // where it comes to, for what is moved
         $project = $o->kind === EntityKind::Project ? $o->uid : $this->plan->ownerOf($o->kind, $o->uid) ?? $this->ownerToBe($o);
-        if ($project !== null && $this->projectRests($project)) {
-            throw new InvalidOperation($position, null, "{$this->plan->projects[$project]->key} is archived; bring it back first");
+        foreach (array_filter([$project, is_string($to) ? $to : null], is_string(...)) as $at) {
+            if ($this->projectRests($at)) {
+                throw new InvalidOperation($position, null, "{$this->plan->projects[$at]->key} is archived; bring it back first");
+            }
         }
         if ($o->kind === EntityKind::Branch && $this->branchRests($o->uid)) {
             throw new InvalidOperation($position, null, "branch {$this->plan->branches[$o->uid]->name} is archived; bring it back first");

@@ -108,11 +108,17 @@ final class News
      */
     private static function changes(array $since, array $columns): iterable
     {
+        /** @var array<int, object{kind: string, uid: string, verb: string}> $found */
+        $found = [];
         foreach ($since as $project => $revision) {
-            /** @var iterable<object{kind: string, uid: string, verb: string}> $rows */
-            $rows = DB::table('plan_changes')->where('project_uid', $project)->where('revision', '>', $revision)->orderBy('id')
-                ->get($columns);
-            yield from $rows;
+            $rows = DB::table('plan_changes')->where('project_uid', $project)->where('revision', '>', $revision)->get(['id', ...$columns]);
+            foreach ($rows as $row) {
+                /** @var object{id: int, kind: string, uid: string, verb: string} $row */
+                $found[$row->id] = $row;
+            }
         }
+        ksort($found); // what left one of the projects may have come to another one
+
+        return $found;
     }
 }

@@ -182,7 +182,20 @@ final class OperationAccess
         if (! $this->isVisible($o->kind, $o->uid)) {
             throw new InvalidOperation($position, 'uid', "this {$o->kind->entry()->noun} does not exist (any more)");
         }
-        $this->mayChange((string) $this->plan->ownerOf($o->kind, $o->uid), $this->rights->needed($o, $this->role));
+        $needed = $this->rights->needed($o, $this->role);
+        $this->mayChange((string) $this->plan->ownerOf($o->kind, $o->uid), $needed);
+        $to = $this->movesTo($o);
+        if ($to !== null && isset($this->plan->projects[$to]) && $this->sees($to)) { // else it is refused as a reference
+            $this->mayChange($to, $needed);
+        }
+    }
+
+    /** The project that an object of another one is to come to; null for most operations. */
+    private function movesTo(Operation $o): ?string
+    {
+        $to = $o->verb === Verb::Update && $o->kind !== EntityKind::Project ? $o->after['project'] ?? null : null;
+
+        return is_string($to) ? $to : null;
     }
 
     private function references(int $position, Operation $o): void
@@ -241,6 +254,10 @@ final class OperationAccess
             || ($o->verb === Verb::Create && $to !== null && ! in_array($to, self::MADE_HERE, true));
         if ($fixed && ! $kept) {
             throw new InvalidOperation($position, 'kept', 'is said once, when it is made');
+        }
+        $to = $this->plan->projects[$this->movesTo($o) ?? ''] ?? null;
+        if ($to?->isOutside() === true) {
+            $outside = $ends = [$to->uid];
         }
         if ($kept || ($outside !== [] && count($outside) === count($ends))) {
             $key = $this->plan->projects[(string) reset($outside)]->key ?? 'A project';

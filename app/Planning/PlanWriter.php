@@ -41,10 +41,13 @@ final class PlanWriter
     {
     }
 
-    /** @param  list<Operation>  $operations  as applied */
-    public function write(array $operations): void
+    /**
+     * @param  list<Operation>  $operations  as applied
+     * @param  list<array{EntityKind, string}>  $along  objects that no operation names and whose rows differ with them
+     */
+    public function write(array $operations, array $along = []): void
     {
-        $this->sort($operations);
+        $this->sort($operations, $along);
         foreach (EntityKind::cases() as $kind) {
             $this->park($kind);
         }
@@ -60,12 +63,18 @@ final class PlanWriter
         }
     }
 
-    /** @param  list<Operation>  $operations */
-    private function sort(array $operations): void
+    /**
+     * @param  list<Operation>  $operations
+     * @param  list<array{EntityKind, string}>  $along
+     */
+    private function sort(array $operations, array $along): void
     {
         $named = [];
         foreach ($operations as $operation) {
             $named[$operation->kind->value][$operation->uid] = true;
+        }
+        foreach ($along as [$kind, $uid]) {
+            $named[$kind->value][$uid] = true;
         }
         foreach (EntityKind::cases() as $kind) {
             $this->new[$kind->value] = $this->changed[$kind->value] = $this->gone[$kind->value] = [];

@@ -272,10 +272,11 @@ final class Planning
         $written = $request->tick === null ? null : static function (int $rows) use (&$done, $all, $request): void {
             ($request->tick)('writing', $done += $rows, max($done, $all));
         };
-        (new PlanWriter($before, $plan, $ids, $written))->write($outcome->operations);
+        $along = Touched::along($outcome->operations, $plan);
+        (new PlanWriter($before, $plan, $ids, $written))->write($outcome->operations, $along);
         $own = [];
-        foreach ($outcome->operations as $o) {
-            $own += array_fill_keys(Touched::owners($o, $before, $plan), true);
+        foreach ([...array_map(static fn (Operation $o): array => [$o->kind, $o->uid], $outcome->operations), ...$along] as [$kind, $uid]) {
+            $own += array_fill_keys(Touched::owners($kind, $uid, $before, $plan), true);
         }
         $shapes = Operation::shapeDates($outcome->operations);
         $revisions = Touched::revise($own, $difference->touchedProjects(), $known, $shapes);
@@ -302,15 +303,14 @@ final class Planning
         foreach (array_chunk($outcome->operations, Rows::CHUNK) as $operations) {
             $changes = [];
             foreach ($operations as $o) {
-                foreach (Touched::owners($o, $before, $plan) as $project) {
-                    $changes[] = ['project' => $project, 'revision' => $revisions[$project], 'kind' => $o->kind, 'uid' => $o->uid,
-                        'verb' => $o->verb->value,
-                        'fields' => $o->verb->value === 'update' ? array_map(strval(...), array_keys($o->after ?? [])) : []];
-                }
-                array_push($changes, ...Touched::shownOn($o, $before, $plan, $revisions));
+                array_push($changes, ...Touched::news($o->kind, $o->uid, $o->verb,
+                    $o->verb === Verb::Update ? array_map(strval(...), array_keys($o->after ?? [])) : [], $before, $plan, $revisions),
+                    ...Touched::shownOn($o, $before, $plan, $revisions));
             }
             News::record($stored->id, $changes);
         }
+        News::record($stored->id, array_merge(...array_map(static fn (array $a): array => Touched::news($a[0], $a[1], Verb::Update, [],
+            $before, $plan, $revisions), $along)));
         DateMoves::record($stored->id, $outcome->moves);
         Notices::send($outcome->operations, $plan, $this->user);
         Identities::keep($request->proposal, $outcome->operations);

@@ -6,6 +6,7 @@ namespace App\Planning;
 
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
@@ -36,25 +37,76 @@ final class Touched
     }
 
     /**
+     * Objects that no operation names and that yet belong elsewhere now, because the activity that they stand on or join came to
+     * another project.
+     *
+     * @param  list<Operation>  $operations  as applied
+     * @return list<array{EntityKind, string}> kind and uid
+     */
+    public static function along(array $operations, Plan $after): array
+    {
+        $moved = $named = $along = [];
+        foreach ($operations as $o) {
+            $named[$o->kind->value][$o->uid] = true;
+            if ($o->kind === EntityKind::Activity && $o->verb === Verb::Update && isset($o->after['project'])) {
+                $moved[$o->uid] = true;
+            }
+        }
+        foreach ($moved === [] ? [] : EntityKind::cases() as $kind) {
+            if ($kind->entry()->ownedThrough?->to !== EntityKind::Activity) {
+                continue;
+            }
+            foreach (array_diff_key($after->all($kind), $named[$kind->value] ?? []) as $uid => $entity) {
+                foreach ($kind->entry()->references as $reference) {
+                    $to = get_object_vars($entity)[$reference->field] ?? null;
+                    if ($reference->to === EntityKind::Activity && is_string($to) && isset($moved[$to])) {
+                        $along[$uid] = [$kind, (string) $uid];
+                    }
+                }
+            }
+        }
+
+        return array_values($along);
+    }
+
+    /**
      * @return list<string> uids of the projects whose object an operation alters (a handover shows at both ends), {@see
      *     News::ENTERPRISE} for the enterprise
      */
-    public static function owners(Operation $o, Plan $before, Plan $after): array
+    public static function owners(EntityKind $kind, string $uid, Plan $before, Plan $after): array
     {
-        if ($o->kind->entry()->owner === Owner::Enterprise) {
-            return [News::ENTERPRISE];
-        }
-        $owners = [];
-        foreach ([$before, $after] as $plan) {
-            $owners[(string) $plan->ownerOf($o->kind, $o->uid)] = true;
-            $entity = $plan->find($o->kind, $o->uid);
-            if ($entity instanceof Link) {
-                $owners[(string) $plan->projectOf($entity->from)] = true;
-            }
-        }
-        unset($owners['']);
+        return $kind->entry()->owner === Owner::Enterprise ? [News::ENTERPRISE]
+            : array_map(strval(...), array_keys(self::ownersIn($kind, $uid, $before) + self::ownersIn($kind, $uid, $after)));
+    }
 
-        return array_map(strval(...), array_keys($owners));
+    /**
+     * What an object means as news of each of those projects: for one that it left, it is gone.
+     *
+     * @param  list<string>  $fields
+     * @param  array<string, int>  $revisions
+     * @return list<array{project: string, revision: int, kind: EntityKind, uid: string, verb: string, fields: list<string>}>
+     */
+    public static function news(EntityKind $kind, string $uid, Verb $verb, array $fields, Plan $before, Plan $after,
+        array $revisions): array
+    {
+        $stays = self::ownersIn($kind, $uid, $after);
+
+        return array_map(static fn (string $project): array => ['project' => $project, 'revision' => $revisions[$project], 'kind' => $kind,
+            'uid' => $uid, 'fields' => $fields,
+            'verb' => $stays === [] || isset($stays[$project]) ? $verb->value : Verb::Delete->value],
+            self::owners($kind, $uid, $before, $after));
+    }
+
+    /** @return array<string, true> by uid */
+    private static function ownersIn(EntityKind $kind, string $uid, Plan $plan): array
+    {
+        $owners = [(string) $plan->ownerOf($kind, $uid) => true];
+        $entity = $plan->find($kind, $uid);
+        if ($entity instanceof Link) {
+            $owners[(string) $plan->projectOf($entity->from)] = true;
+        }
+
+        return array_diff_key($owners, ['' => true]);
     }
 
     /**

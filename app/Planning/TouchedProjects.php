@@ -51,7 +51,8 @@ final class TouchedProjects
                 self::find(Table::of(EntityKind::from($kind))->name(), 'id', $uids)));
         }
         foreach ($operations as $o) {
-            if ($o->verb === Verb::Delete && $o->kind !== EntityKind::Link) {
+            $moves = $o->verb === Verb::Update && $o->kind->entry()->owner === Owner::Project && isset($o->after['project']);
+            if ($moves || ($o->verb === Verb::Delete && $o->kind !== EntityKind::Link)) {
                 $found = [...$found, ...self::neighbours($found)]; // links of theirs may go along
 
                 break;

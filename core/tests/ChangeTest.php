@@ -61,7 +61,6 @@ final class ChangeTest extends TestCase
         yield 'unknown field' => [Operation::update(EntityKind::Activity, 'A', ['colour' => 'red']), 'colour', 'not a field'];
         yield 'wrong word' => [Operation::update(EntityKind::Activity, 'A', ['kind' => 'thing']), 'kind', 'one of task'];
         yield 'no such day' => [Operation::update(EntityKind::Activity, 'A', ['deadline' => '2026-02-31']), 'deadline', 'does not exist'];
-        yield 'other project' => [Operation::update(EntityKind::Activity, 'A', ['project' => 'Q']), 'project', 'cannot change'];
         yield 'bad key' => [Operation::update(EntityKind::Project, 'P', ['key' => 'no spaces']), 'key', 'capital letters'];
         yield 'bad calendar' => [Operation::update(EntityKind::Calendar, 'office', ['week' => ['1' => '17:00-08:00']]), 'week', 'length'];
         yield 'bad weekday' => [Operation::update(EntityKind::Calendar, 'office', ['week' => ['8' => '']]), 'week', 'weekdays'];

@@ -64,7 +64,8 @@ final class EveryFieldTest extends TestCase
             'remaining' => [960, ['actualStart' => '2026-11-20T08:00']],
             'suspend' => ['2026-11-23T08:00', ['actualStart' => '2026-11-20T08:00', 'resume' => '2026-12-07T08:00']],
             'resume' => ['2026-12-07T08:00', ['actualStart' => '2026-11-20T08:00']],
-        ], 'act-free' => ['kind' => ['start-milestone', ['duration' => 0]]]],
+        ], 'act-free' => ['kind' => ['start-milestone', ['duration' => 0]]],
+            'act-end' => ['project' => ['prj-CREW', ['code' => 'F3']]]],
         'assignment' => ['work-act-free' => ['activity' => self::TASK.'-b', 'actualWork' => 60, 'remainingWork' => 0, 'cost' => 100_000]],
         'link' => ['link-free' => [
             'from' => self::TASK.'-b', 'to' => self::TASK.'-b', 'type' => 'SF', 'lag' => -480, 'lagCalendar' => 'elapsed',
@@ -87,9 +88,6 @@ final class EveryFieldTest extends TestCase
         'ownValue' => ['own-free' => ['field' => 'own-b', 'value' => 'Åse', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
     ];
-
-    /** what is said once, when it is made */
-    private const FIXED = ['activity.project'];
 
     /** what is not edited here: it comes with files from outside, see OutsideProjectsTest */
     private const FROM_OUTSIDE = ['project.kept', 'activity.outsideStart', 'activity.outsideFinish', 'activity.source', 'activity.asOf'];
@@ -127,7 +125,7 @@ final class EveryFieldTest extends TestCase
                 $rows[] = "{$kind->value}.{$name}";
             }
         }
-        self::assertEqualsCanonicalizing($all, [...$rows, ...self::FIXED, ...self::FROM_OUTSIDE, ...self::OF_FRAGMENTS]);
+        self::assertEqualsCanonicalizing($all, [...$rows, ...self::FROM_OUTSIDE, ...self::OF_FRAGMENTS]);
     }
 
     #[DataProvider('kinds')]
@@ -208,13 +206,6 @@ final class EveryFieldTest extends TestCase
             $this->assertSamePlan($theirs, $this->plan());
         }
         self::assertSame($kind === 'coding', $compared === [], 'a coding has nothing but references');
-    }
-
-    public function test_an_activity_stays_in_its_project(): void
-    {
-        $this->objects();
-        $this->change([self::update('activity', 'act-free', ['project' => 'prj-CREW'])])->assertStatus(422)
-            ->assertJsonPath('errors.0.pointer', '/operations/0/after/project');
     }
 
     public function test_what_comes_from_outside_is_not_typed(): void

@@ -36,13 +36,14 @@ final class IncrementalTest extends TestCase
                 1 => KeptParts::keep($kept[$random->getInt(0, count($kept) - 1)]),
                 default => null,
             };
-            $answer = $this->change([$this->operation($random, $edit)], board: 'GRID,TERN');
-            self::assertContains($answer->status(), [200, 422], (string) $answer->getContent());
+            $had = $this->getJson('/api/v1/board?projects=GRID,TERN')->json();
+            $answer = $this->change([$op = $this->operation($random, $edit)], board: 'GRID,TERN');
+            self::assertContains($answer->status(), [200, 422], (string) $answer->getContent().json_encode($op));
             if ($answer->status() === 200 && $answer->json('changeSet') !== null) {
                 $done[] = $answer->json('changeSet');
                 $kept[] = $this->part();
                 $this->assertResultsAreTrue();
-                $this->assertBoardIsUpToDate($answer->json('board'));
+                $this->assertBoardIsUpToDate($had, $answer->json('board'));
             }
         }
         self::assertGreaterThan(5, count($done));
@@ -75,7 +76,7 @@ final class IncrementalTest extends TestCase
             ->skip($random->getInt(0, DB::table('assignments')->count() - 1))->value('uid');
         $handovers = DB::table('links')->where('handover', 1)->orderBy('uid')->pluck('uid')->all();
 
-        return match ($random->getInt(0, 10)) {
+        return match ($random->getInt(0, 12)) {
             0, 1 => self::update('activity', $pick(), ['duration' => 480 * $random->getInt(1, 40)]),
             2 => self::update('activity', $pick(), ['constraints' => [['kind' => 'start-no-earlier', 'date' => $day]]]),
             3 => ['verb' => 'create', 'kind' => 'link', 'uid' => "new-{$edit}",
@@ -96,20 +97,32 @@ final class IncrementalTest extends TestCase
                 ['agreed' => $day, 'giverOwner' => "Owner {$edit}"]),
             9 => self::update('activity', $pick(),
                 ['actualStart' => '2026-11-20T08:00', 'remaining' => 60 * $random->getInt(1, 99), 'percentBy' => 'work']),
+            10 => self::update('activity', $pick(),
+                ['project' => ['prj-GRID', 'prj-OSTV', 'prj-TERN'][$random->getInt(0, 2)], 'wbs' => null]),
+            11 => self::update('wbs', (string) DB::table('wbs_elements')->orderBy('uid')
+                ->skip($random->getInt(0, DB::table('wbs_elements')->count() - 1))->value('uid'),
+                ['project' => ['prj-GRID', 'prj-TERN'][$random->getInt(0, 1)], 'parent' => null]),
             default => self::update('activity', $pick(),
                 ['calendar' => ['cal-dock', 'cal-office', null][$random->getInt(0, 2)], 'deadline' => $day]),
         };
     }
 
     /**
-     * What the answer says about rows is what a fresh board says.
+     * What the answer says about rows is what a fresh board says, and makes the same rows of those that were there.
      *
+     * @param  array<string, array<string, list<mixed>>>  $had  the board before
      * @param  array<string, array<string, list<mixed>>>  $delta
      */
-    private function assertBoardIsUpToDate(array $delta): void
+    private function assertBoardIsUpToDate(array $had, array $delta): void
     {
         $fresh = $this->getJson('/api/v1/board?projects=GRID,TERN')->assertOk()->json();
         self::assertSame($fresh['handovers'], $delta['handovers']);
+        foreach (['wbs', 'activities', 'links'] as $kind) {
+            $stays = array_diff($had[$kind]['uid'], $delta['removed']);
+            $stays = $kind === 'links' ? $stays : array_filter($stays, static fn (string $uid): bool => in_array(
+                $had[$kind]['project'][array_search($uid, $had[$kind]['uid'], true)], array_column($delta['projects'], 'uid'), true));
+            self::assertEqualsCanonicalizing($fresh[$kind]['uid'], array_values(array_unique([...$stays, ...$delta[$kind]['uid']])), $kind);
+        }
         foreach (['wbs', 'activities', 'efforts', 'links', 'variances'] as $kind) {
             $rows = [];
             foreach ($fresh[$kind]['uid'] as $i => $uid) {

@@ -104,6 +104,8 @@ final class OutsideProjectsTest extends TestCase
             self::made('wbs', 'new', ['project' => $mill]), self::made('assignment', 'new', ['activity' => 'mill-1', 'cost' => 5]),
             self::made('link', 'new', ['from' => 'mill-1', 'to' => 'mill-2']),
             self::update('project', $mill, ['start' => '2027-01-01T08:00']),
+            self::update('activity', 'act-grid-ca-0050', ['project' => $mill, 'wbs' => null]),
+            self::update('activity', 'mill-1', ['project' => 'prj-GRID', 'wbs' => null]),
             self::update('project', $mill, ['kept' => 'here']), self::update('project', 'prj-GRID', ['kept' => 'outside']),
         ] as $operation) {
             $detail = $this->change([$operation])->assertStatus(422)->json('detail');

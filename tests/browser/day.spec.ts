@@ -77,6 +77,44 @@ test('rows are duplicated, cut and put in elsewhere, and several are edited toge
     await expect(row(page, copy)).toHaveCount(0);
 });
 
+test('a row comes to another project by key and by drag, and back by undo', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'GRID', 'PLOV');
+    const fold = async () => {
+        await row(page, 'GRID').getByRole('gridcell').first().click();
+        await page.keyboard.press('ArrowLeft');
+        await expect(row(page, 'GRID')).toHaveAttribute('aria-expanded', 'false');
+    };
+    await fold();
+    const first = (await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).first().textContent())!;
+    const name = (await cell(page, first, 1).textContent())!;
+    const named = page.getByRole('row').filter({ has: page.getByRole('gridcell', { name, exact: true }) });
+    await cell(page, first, 1).click();
+    await page.keyboard.press('Control+x');
+    await row(page, 'GRID').getByRole('gridcell').first().click();
+    await page.keyboard.press('Control+v');
+    await expect(bar(page)).toContainText('moved to GRID');
+    await expect(row(page, first)).toHaveCount(0);
+    await expect(named.getByRole('gridcell').first()).toHaveText(/^GRID-\d+$/); // the code follows the rule there
+    await page.reload();
+    await undo(page).click();
+    await expect(bar(page)).toContainText('Undone');
+    await fold();
+    await expect(cell(page, first, 1)).toHaveText(name);
+
+    const from = (await cell(page, first, 0).boundingBox())!;
+    const to = (await row(page, 'GRID').boundingBox())!;
+    await page.mouse.move(from.x + 6, from.y + from.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(to.x + 60, to.y + to.height / 2, { steps: 8 });
+    await page.mouse.up();
+    await expect(bar(page)).toContainText('moved to GRID');
+    await expect(row(page, first)).toHaveCount(0);
+    await page.keyboard.press('Control+z');
+    await fold();
+    await expect(cell(page, first, 1)).toHaveText(name);
+});
+
 test('a row tells why it slipped and who caused it in another project; that change is taken back by itself', async ({ page, browser }) => {
     const other = await (await browser.newContext()).newPage();
     await signIn(other, 'Chidi Okafor');

@@ -16,6 +16,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\KindChange;
+use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
@@ -52,6 +53,12 @@ final class ChangeSet
     /** @var list<array{int, EntityKind, string, string}> position, kind, uid and name of what nothing may refer to in the end */
     private array $released = [];
 
+    /** @var array<string, array<string, true>> kind => uid of what operations themselves put into another project */
+    private array $moving = [];
+
+    /** @var array<string, int> uid of an activity that came to another project => position of what moved it */
+    private array $moved = [];
+
     /** @param  array<string, array<string, true>>  $news */
     private function __construct(private readonly Plan $plan, private readonly array $news)
     {
@@ -70,6 +77,11 @@ final class ChangeSet
     public static function apply(Plan $plan, array $operations, array $news = []): Applied
     {
         $self = new self($plan, $news);
+        foreach ($operations as $operation) {
+            if ($operation->verb === Verb::Update && isset($operation->after['project'])) {
+                $self->moving[$operation->kind->value][$operation->uid] = true;
+            }
+        }
         foreach ($operations as $position => $operation) {
             $self->position = $position;
             try {
@@ -88,6 +100,7 @@ final class ChangeSet
             throw new Clash($self->conflicts);
         }
         $self->checkReleased();
+        $self->dropPromises();
 
         return new Applied(Plan::from($self->objects, $plan->stubs), $self->applied);
     }
@@ -145,7 +158,7 @@ final class ChangeSet
         $this->codes ??= new CodeGenerator($this->objects['activity'], $this->objects['wbs']);
 
         return ['code' => $kind === EntityKind::Activity ? $this->codes->activity($project, $element)
-            : $this->codes->element($project, $element)] + $fields;
+            : $this->codes->element($project, $element, is_string($fields['code'] ?? null) ? $fields['code'] : '')] + $fields;
     }
 
     /**
@@ -187,10 +200,11 @@ final class ChangeSet
             $after += Rescheduled::remaining($old, $after) + Reopened::along($old, $after)
                 + (isset($after['kind']) ? KindChange::along($old, $after, $this->dayOf($old)) : []);
         }
-        $new = $operation->kind->read($operation->uid, $after + $fields);
-        if ($old instanceof Activity && $new instanceof Activity && $old->project !== $new->project) {
-            throw new InvalidOperation($this->position, 'project', 'an activity cannot change its project');
+        $moves = isset($after['project']) && in_array($operation->kind, [EntityKind::Activity, EntityKind::Wbs], true);
+        if ($moves) { // the code is said in any case, so that the way back is exact
+            $after['code'] = $operation->after['code'] ?? $this->coded($operation->kind, $after + $fields)['code'];
         }
+        $new = $operation->kind->read($operation->uid, $after + $fields);
         $this->put($operation->kind, $new);
         $written = $new->fields();
         $before = [];
@@ -202,6 +216,50 @@ final class ChangeSet
         if ($new instanceof Activity && $new->kind === Kind::Hammock && $fields['kind'] !== Kind::Hammock->value) {
             $this->takeWorkAway($operation->uid);
         }
+        if ($moves) {
+            $this->takeAlong($operation->kind, $operation->uid, $after['project']);
+        }
+    }
+
+    /**
+     * What lies below or stands on what comes to another project comes along, with codes by the rule there; what operations
+     * move by themselves is left to them.
+     */
+    private function takeAlong(EntityKind $kind, string $uid, mixed $project): void
+    {
+        if ($kind === EntityKind::Activity) {
+            $this->moved[$uid] = $this->position;
+        }
+        $this->referrers ??= $this->allReferrers();
+        foreach ($this->referrers[$kind->value][$uid] ?? [] as [$of, $referrer, $field]) {
+            $fields = ($this->objects[$of->value][$referrer] ?? null)?->fields() ?? [];
+            if (($fields[$field] ?? null) === $uid && ($fields['project'] ?? $project) !== $project
+                && ! isset($this->moving[$of->value][$referrer])) {
+                $this->update(Operation::update($of, $referrer, ['project' => $project]));
+            }
+        }
+    }
+
+    /** A link whose two activities came to lie in one project is no handover any more, and what was promised for it is over. */
+    private function dropPromises(): void
+    {
+        foreach ($this->moved as $activity => $position) {
+            $this->position = $position;
+            foreach ($this->referrers[EntityKind::Activity->value][$activity] ?? [] as [$of, $uid]) {
+                $link = $of === EntityKind::Link ? $this->objects[$of->value][$uid] ?? null : null;
+                $ends = $link instanceof Link ? [$this->projectOf($link->from), $this->projectOf($link->to)] : [null, null];
+                if ($link instanceof Link && $link->agreed !== null && $ends[0] !== null && $ends[0] === $ends[1]) {
+                    $this->update(Operation::update($of, $uid, ['agreed' => null]));
+                }
+            }
+        }
+    }
+
+    private function projectOf(string $activity): ?string
+    {
+        $found = $this->objects[EntityKind::Activity->value][$activity] ?? null;
+
+        return $found instanceof Activity ? $found->project : null;
     }
 
     /** What an activity may not have any more goes along. */

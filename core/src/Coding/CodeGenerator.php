@@ -12,7 +12,8 @@ use Reihe\Core\Plan\WbsElement;
 /**
  * Codes for activities and WBS elements that come without one. An activity continues the largest number among its
  * neighbours by tens (`TERN-HU-0050` → `TERN-HU-0060`); the first one takes project key and WBS code as prefix. A WBS
- * element counts on from its neighbours. Made where the change set is applied, so two people never get the same.
+ * element counts on from its neighbours, and keeps its code in another project where that is free.
+ * Made where the change set is applied, so two people never get the same.
  */
 final class CodeGenerator
 {
@@ -47,10 +48,14 @@ final class CodeGenerator
         }
     }
 
-    public function element(Project $project, ?WbsElement $parent): string
+    /** @param  string  $wish  taken where none of the neighbours has it */
+    public function element(Project $project, ?WbsElement $parent, string $wish = ''): string
     {
         $this->look();
         $taken = $this->elements["{$project->uid} ".($parent->uid ?? '')] ?? [];
+        if ($wish !== '' && ! isset($taken[$wish])) {
+            return $wish;
+        }
         for ($n = count($taken) + 1; isset($taken[$n]); $n++);
 
         return (string) $n;

@@ -83,13 +83,16 @@ export function isUnknown(error: unknown): boolean {
     return error instanceof ApiError && [0, 502, 503, 504].includes(error.problem.status);
 }
 
+/** Milliseconds after which a change that nobody answered counts as not known. */
+const ANSWERED = 30_000;
+
 /** Sends a request with what the server asks for; again when only the session had to be renewed. */
 async function send(request: Request): Promise<Response> {
     const attempt = (): Promise<Response> => {
         const copy = request.clone();
         const token = cookie('XSRF-TOKEN');
         if (copy.method !== 'GET' && token) copy.headers.set('X-XSRF-TOKEN', token);
-        return fetch(copy);
+        return fetch(copy, copy.method === 'GET' ? {} : { signal: AbortSignal.any([copy.signal, AbortSignal.timeout(ANSWERED)]) });
     };
     try {
         if (request.method !== 'GET' && cookie('XSRF-TOKEN') === null) await fetch('/sanctum/csrf-cookie');

@@ -67,12 +67,13 @@ export function useEditing(view: BoardView, table: Readonly<ShallowRef<RowTableH
         const list = topRows(model, orderedRows(ids)).filter((r) => r.id !== target.id);
         if (list.length === 0) return false;
         if (!view.mayPlan(target) || !list.every(view.mayPlan)) return refuse(t('board.readOnly'));
-        if (list.some((r) => r.project.uid !== target.project.uid)) return refuse(t('board.otherProject'));
         const operations = moveRows(model, list, placeAt(model, target, where));
         if (operations === null) return refuse(t('board.intoItself'));
         if (where === 'inside' && target.kind !== 'activity' && !target.open) view.toggle(target.id);
-        return board.commit(operations, list.length === 1 ? t('edit.moved', { name: nameOf(list[0]!) })
-            : t('edit.movedMany', { n: list.length }));
+        const [n, elsewhere] = [list.length, list.some((r) => r.project.uid !== target.project.uid)];
+        const name = n === 1 ? nameOf(list[0]!) : t('edit.rows', { n });
+        return board.commit(operations, elsewhere ? t('edit.movedTo', { name, key: target.project.key })
+            : n === 1 ? t('edit.moved', { name }) : t('edit.movedMany', { n }));
     }
 
     /** Rows by uid in the order of the outline, also those that are folded away. */

@@ -117,6 +117,7 @@ export function applyDelta(model: Model, delta: BoardDelta): { moved: Set<string
     for (const row of fromColumns<Wbs>(delta.wbs)) wbs.set(row.uid, row);
     for (const row of fromColumns<Activity>(delta.activities)) {
         const was = activities.get(row.uid);
+        if (was && was.project !== row.project) variances.delete(row.uid); // no baseline of the project knows it
         if (was && (was.start !== row.start || was.finish !== row.finish)) moved.add(row.uid);
         activities.set(row.uid, row);
         efforts.delete(row.uid);

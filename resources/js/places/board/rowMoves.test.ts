@@ -4,7 +4,8 @@ import { moveRows, placeAt, topRows } from './rowMoves';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion' };
 /** p: w1 (a, b, w2 (c)), w3, d */
-const model: Model = { ...fromBoard({ projects: [project], wbs: { uid: [] }, activities: { uid: [] }, efforts: { uid: [] },
+const other = { uid: 'q', key: 'GRID', name: 'Cable' };
+const model: Model = { ...fromBoard({ projects: [project, other], wbs: { uid: [] }, activities: { uid: [] }, efforts: { uid: [] },
     outside: { uid: [] },
     links: { uid: [] }, handovers: { uid: [] }, far: { uid: [] }, variances: { uid: [] }, calendars: [] } as never),
 wbs: new Map([['w1', null, 1], ['w2', 'w1', 3], ['w3', null, 2]].map(([uid, parent, position]) => [uid as string,
@@ -39,6 +40,13 @@ describe('rows that are moved', () => {
     it('cannot go into themselves', () => {
         expect(after(['w1'], 'c', 'after')).toBeNull();
         expect(after(['w1'], 'w2', 'inside')).toBeNull();
+    });
+    it('come to another project with a word, and stay without one', () => {
+        const into = (target: Row) => moveRows(model, topRows(model, rows('w2', 'd')), placeAt(model, target, 'inside'))!;
+        const elsewhere = buildRows(model, ['GRID'], new Set(), null)[0]!;
+        expect(into(elsewhere).map((o) => [o.kind, o.uid, o.after])).toEqual([
+            ['wbs', 'w2', { project: 'q', parent: null, position: 1 }], ['activity', 'd', { project: 'q', wbs: null, position: 2 }]]);
+        expect(into(row('w3')).map((o) => Object.keys(o.after!))).toEqual([['parent', 'position'], ['wbs', 'position']]);
     });
     it('leave out what another one takes along', () => {
         expect(topRows(model, rows('w1', 'c', 'd')).map((r) => r.id)).toEqual(['w1', 'd']);

@@ -38,7 +38,8 @@ export function placeAt(model: Model, target: Row, where: Where): Place {
 }
 
 /**
- * What moves rows of one project to a place in it, in their order; null when the place lies inside one of them.
+ * What moves rows to a place, also in another project, in their order; null when the place lies inside one of them. What lies below
+ * them comes along.
  *
  * @param rows without those that others take along
  */
@@ -57,6 +58,6 @@ export function moveRows(model: Model, rows: readonly Row[], { project, parent, 
     const end = behind?.position ?? null;
     const step = begin !== null && end !== null ? (end - begin) / (rows.length + 1) : 1;
     const first = begin ?? (end === null ? 0 : end - rows.length - 1);
-    return rows.map((row, i) => update(row.kind, row.id, { [row.kind === 'wbs' ? 'parent' : 'wbs']: parent,
-        position: first + step * (i + 1) }));
+    return rows.map((row, i) => update(row.kind, row.id, { ...(row.project.uid === project ? {} : { project }),
+        [row.kind === 'wbs' ? 'parent' : 'wbs']: parent, position: first + step * (i + 1) }));
 }
