@@ -102,6 +102,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::patch('baselines/{uid}', [BaselineController::class, 'update']);
     Route::delete('baselines/{uid}', [BaselineController::class, 'delete']);
     Route::get('baselines/{uid}/comparison', [BaselineController::class, 'compare']);
+    Route::get('baselines/{uid}/dates', [BaselineController::class, 'dates']);
 
     Route::get('health', [HealthController::class, 'show']);
     Route::get('health/thresholds', [HealthController::class, 'thresholds']);

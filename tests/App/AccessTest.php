@@ -46,6 +46,7 @@ final class AccessTest extends TestCase
             ['GET', 'links/L/float-paths', 'viewer', []],
             ['GET', 'projects/P/baselines', 'viewer', []],
             ['GET', 'baselines/S/comparison', 'viewer', []],
+            ['GET', 'baselines/S/dates', 'viewer', []],
             ['GET', 'health?projects=K', null, []],
             ['GET', 'health/thresholds', null, []],
             ['POST', 'health/waivers', 'planner', ['project' => 'P', 'check' => 'long-durations', 'activities' => ['A'], 'reason' => 'x']],

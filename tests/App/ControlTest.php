@@ -117,6 +117,10 @@ final class ControlTest extends TestCase
                 'after' => ['project' => 'prj-LYNG', 'code' => 'LYNG-NEW', 'name' => 'Fenders', 'duration' => 480]],
         ])->assertOk();
         $rows = collect($this->getJson("/api/v1/baselines/{$first['uid']}/comparison")->assertOk()->json('activities'))->keyBy('uid');
+        $dates = $this->getJson("/api/v1/baselines/{$first['uid']}/dates")->assertOk()->json();
+        $then = $rows->whereNotNull('baseline')->map(static fn (array $v): array => [$v['baseline']['start'], $v['baseline']['finish']]);
+        $drawn = array_combine($dates['uid'], array_map(null, $dates['start'], $dates['finish']));
+        self::assertEquals($then->sortKeys()->all(), collect($drawn)->sortKeys()->all());
         self::assertSame(['changed', 8 * 480], [$rows['act-lyng-ci-0010']['standing'], $rows['act-lyng-ci-0010']['duration']]);
         self::assertSame(['removed', 'added', null],
             [$rows['act-lyng-cm-0060']['standing'], $rows['fresh']['standing'], $rows['fresh']['start']]);

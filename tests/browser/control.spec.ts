@@ -112,6 +112,13 @@ test('a baseline is taken, made current and compared', async ({ page }) => {
     await expect(baselines.getByRole('row').filter({ hasText: 'Stability study' })).toContainText('+6 d');
     await baselines.getByRole('button', { name: 'make current' }).click();
     await expect(baselines.locator('.baseline').nth(1)).toContainText('Approved plan current');
+    const strip = baselines.getByRole('button', { name: 'strip on the axis' });
+    await strip.click();
+    await expect(strip).toHaveAttribute('aria-pressed', 'true');
+    await expect(baselines.locator('.sample')).toHaveCount(1);
+    await page.reload();
+    await inspect(page, 'GANN');
+    await expect(baselines.locator('.sample')).toHaveCount(1); // it stays until it is taken away
     await baselines.getByRole('button', { name: 'delete' }).click();
     await expect(page.getByText('cannot be brought back')).toBeVisible();
     await page.getByRole('button', { name: 'Delete it' }).click();

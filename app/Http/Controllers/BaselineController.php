@@ -8,6 +8,7 @@ use App\Access\Reach;
 use App\Baselines\BaselineStore;
 use App\Http\PlainText;
 use App\Planning\Connected;
+use App\Planning\Rows;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -93,6 +94,15 @@ final class BaselineController
                 array_values($comparison->activities)),
             'wbs' => array_map(self::variance(...), array_map(strval(...), array_keys($comparison->wbs)), array_values($comparison->wbs)),
         ]);
+    }
+
+    /** When each activity lay then, as columns, to be drawn beside the bars of now. */
+    public function dates(string $baseline): JsonResponse
+    {
+        [$id] = $this->baseline($baseline, Role::Viewer);
+        $rows = Rows::all("SELECT uid, start, finish FROM baseline_rows WHERE baseline_id = {$id} AND kind = 'activity'");
+
+        return new JsonResponse(['uid' => array_column($rows, 0), 'start' => array_column($rows, 1), 'finish' => array_column($rows, 2)]);
     }
 
     /** @return array<string, mixed> */

@@ -880,6 +880,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/baselines/{uid}/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When each activity lay then, as columns, in minutes since 1970 */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Dates */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BaselineDates"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health": {
         parameters: {
             query?: never;
@@ -4473,6 +4512,11 @@ export interface components {
             duration: number | null;
             work: number | null;
             cost: number | null;
+        };
+        BaselineDates: {
+            uid: string[];
+            start: number[];
+            finish: number[];
         };
         Comparison: {
             total: components["schemas"]["Variance"] | null;

@@ -56,12 +56,27 @@ export function keel(c: Ctx, x1: number, x2: number, middle: number, palette: Pa
     c.setLineDash([]);
 }
 
-/** Current baseline: a pale strip above the bar. */
-export function baseline(c: Ctx, x1: number, x2: number, middle: number, palette: Palette): void {
+/** Current baseline: a pale strip above the bar; lower where others stand above it. */
+export function baseline(c: Ctx, x1: number, x2: number, middle: number, palette: Palette, among = false): void {
     c.fillStyle = palette.slate;
     c.globalAlpha = 0.55;
-    c.fillRect(x1, middle - BAR / 2 - 4.5, Math.max(3, x2 - x1), 3);
+    c.fillRect(x1, middle - BAR / 2 - (among ? 2.5 : 4.5), Math.max(3, x2 - x1), among ? 2 : 3);
     c.globalAlpha = 1;
+}
+
+/** Where the pieces of further baselines end and begin again; the first one is whole. */
+const PIECES = [[], [6, 2]];
+
+/** A further baseline that is compared: a strip above the current one, told apart by colour and by its pieces. */
+export function strip(c: Ctx, x1: number, x2: number, middle: number, palette: Palette, at: 0 | 1): void {
+    c.strokeStyle = at === 0 ? palette.petrol : palette.marigold;
+    c.lineWidth = 1.5;
+    c.setLineDash(PIECES[at]!);
+    c.beginPath();
+    c.moveTo(x1, middle - BAR / 2 - 3.5 - at * 2.25);
+    c.lineTo(Math.max(x1 + 3, x2), middle - BAR / 2 - 3.5 - at * 2.25);
+    c.stroke();
+    c.setLineDash([]);
 }
 
 /** Total float: hairline to the late finish with a small end tick. */

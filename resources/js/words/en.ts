@@ -448,10 +448,13 @@ export default {
         many: '{n} activities', float: 'float {d}', joins: 'into {name}', only: 'Path {n} into {name}',
     },
     baseline: {
-        title: 'Baselines', about: 'A frozen copy to compare with; the current one shows as pale strips and in the baseline columns.',
-        current: 'current', compare: 'compare', makeCurrent: 'make current', notCurrent: 'No longer current', delete: 'delete',
-        deleteNow: 'Delete it', keep: 'Keep it', forGood: 'A deleted baseline cannot be brought back.', none: 'No baseline yet.',
-        name: 'Name of a new baseline', take: 'Take baseline', differing: '{n} activities differ, {same} are as they were',
+        title: 'Baselines', about: 'A frozen copy to compare with; the current one shows as pale strips and '
+            + 'in the baseline columns; two more can be shown as strips above it.',
+        current: 'current', compare: 'compare', strip: 'strip on the axis', makeCurrent: 'make current',
+        notCurrent: 'no longer current', delete: 'delete', deleteNow: 'Delete it', keep: 'Keep it',
+        forGood: 'A deleted baseline cannot be brought back.',
+        none: 'No baseline yet.', name: 'Name of a new baseline', take: 'Take baseline',
+        differing: '{n} activities differ, {same} are as they were',
         start: 'Start', finish: 'Finish', duration: 'Duration', added: 'new since then', removed: 'Removed',
     },
     settings: {
@@ -554,7 +557,7 @@ export default {
     legend: { title: 'Marks', task: 'task, done part in the full tone', critical: 'critical: the keel runs along the chain',
         near: 'near-critical', float: 'total float', finish: 'finish milestone', start: 'start milestone', wbs: 'WBS element',
         driving: 'driving link', link: 'other link', handover: 'handover with its ports', constraint: 'constraint', pin: 'pinned',
-        deadline: 'deadline, margin in days', estimate: 'estimate', baseline: 'current baseline',
+        deadline: 'deadline, margin in days', estimate: 'estimate', baseline: 'current baseline', strips: 'two more baselines above it',
         outside: 'kept outside: the dates come from there', off: 'non-working time',
         status: 'before the status date' },
     exchange: {

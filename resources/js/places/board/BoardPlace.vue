@@ -28,6 +28,7 @@ import ProposalBar from './ProposalBar.vue';
 import RippleBar from './RippleBar.vue';
 import type { Where } from './rowMoves';
 import { useBoard } from './store';
+import { useStrips } from './strips';
 import { useBoardView } from './view';
 import TourStrip from './TourStrip.vue';
 import WbsFace from './WbsFace.vue';
@@ -164,10 +165,11 @@ const labels = computed(() => {
     const { left, inside, right } = arranged.look.value;
     return { left: of(left), inside: of(inside), right: of(right) };
 });
+const { strips } = useStrips();
 const scene = computed<Scene | null>(() => (board.model && calendars.value
     ? { model: board.model, rows: rows.value, rowOf: new Map(rows.value.map((r, i) => [r.id, i])), calendars: calendars.value,
                 tones: tones.value, activityTones: arranged.activityTones.value, labels: labels.value, links: links.value,
-                    show: showLinks.value,
+                    show: showLinks.value, strips: strips.value,
                     selected: selected.value, moved: new Set([...(board.done?.moved ?? []), ...(board.others?.moved ?? [])]),
         drag: null, hover: -1 }
     : null));

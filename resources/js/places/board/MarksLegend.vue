@@ -9,7 +9,7 @@ import { tone } from '@/ui/theme';
 const { t } = useI18n();
 const canvases = useTemplateRef<HTMLCanvasElement[]>('canvases');
 const names = ['task', 'critical', 'near', 'float', 'finish', 'start', 'wbs', 'driving', 'link', 'handover', 'constraint', 'pin',
-    'deadline', 'estimate', 'baseline', 'outside', 'off', 'status'] as const;
+    'deadline', 'estimate', 'baseline', 'strips', 'outside', 'off', 'status'] as const;
 
 function draw(): void {
     canvases.value?.forEach((element, i) => {
@@ -43,6 +43,11 @@ function draw(): void {
             case 'deadline': return marks.posts(c, 40, m, p, '+4 d', false);
             case 'estimate': return marks.bar(c, 10, 80, m, own, 0, true);
             case 'baseline': marks.baseline(c, 10, 60, m, p); return marks.bar(c, 22, 80, m, own, 0, false);
+            case 'strips':
+                marks.baseline(c, 10, 60, m, p, true);
+                marks.strip(c, 10, 50, m, p, 0);
+                marks.strip(c, 10, 70, m, p, 1);
+                return marks.bar(c, 22, 80, m, own, 0, false);
             case 'outside': return marks.outside(c, 10, 80, m, own);
             case 'off': return marks.hatch(c, 10, 80, 2, 24, p);
             case 'status':

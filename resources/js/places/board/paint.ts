@@ -17,9 +17,11 @@ export interface Scene {
     tones: Map<string, Tone>;
     /** where activities are coloured by something else than their project */
     activityTones: Map<string, Tone> | null;
-    /** what stands beside and in bars */
+    /** further baselines that are compared: activity uid => start and finish, with the place of the strip */
+    strips: readonly { at: 0 | 1; dates: ReadonlyMap<string, readonly [Instant, Instant]> }[];
     /** milestones of elements that are folded away, shown on their row; only in print */
     folded?: ReadonlyMap<string, readonly Activity[]>;
+    /** what stands beside and in bars */
     labels: Record<LabelPlace, ((row: Row) => string) | null>;
     links: Link[];
     show: 'all' | 'driving' | 'none';
@@ -172,11 +174,15 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
             (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
         return;
     }
-        const a = row.activity;
-        const tone = scene.activityTones?.get(a.uid) ?? projectTone;
-        const [x1, x2] = ends(view, a.start, a.finish);
-        const was = scene.model.variances.get(a.uid);
-    if (was) marks.baseline(c, ...ends(view, was.start, was.finish), middle, palette);
+    const a = row.activity;
+    const tone = scene.activityTones?.get(a.uid) ?? projectTone;
+    const [x1, x2] = ends(view, a.start, a.finish);
+    const was = scene.model.variances.get(a.uid);
+    if (was) marks.baseline(c, ...ends(view, was.start, was.finish), middle, palette, scene.strips.length > 0);
+    for (const { at, dates } of scene.strips) {
+        const then = dates.get(a.uid);
+        if (then) marks.strip(c, ...ends(view, ...then), middle, palette, at);
+    }
     if (x2 < -60 && (a.lateFinish === null || toX(view.scale, a.lateFinish) < 0)) return;
     if (a.lateFinish !== null && a.lateFinish > a.finish && a.actualFinish === null && (a.totalFloat ?? 0) > 0) marks
         .float(c, x2, toX(view.scale, a.lateFinish), middle, palette);

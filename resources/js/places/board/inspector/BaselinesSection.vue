@@ -9,12 +9,14 @@ import { formatDays } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import { Calendars } from '../model';
 import { useBoard } from '../store';
+import { useStrips } from '../strips';
 
 /** Baselines of a project: take one, make one current, compare. */
 const props = defineProps<{ project: BoardProject; perDay: number; editable: boolean }>();
 const emit = defineEmits<{ go: [uid: string] }>();
 const { t } = useI18n();
 const board = useBoard();
+const strips = useStrips();
 const cache = useQueryClient();
 const answer = useBaselines(() => props.project.uid);
 const list = computed(() => answer.data.value?.baselines ?? []);
@@ -43,7 +45,10 @@ const take = () => change(async () => {
 });
 const makeCurrent = (b: Baseline, current: boolean) => change(() => ask(http.PATCH('/baselines/{uid}', { params: { path: { uid: b.uid } },
     body: { current } })));
-const drop = (b: Baseline) => change(() => ask(http.DELETE('/baselines/{uid}', { params: { path: { uid: b.uid } } })));
+const drop = (b: Baseline) => change(async () => {
+    await ask(http.DELETE('/baselines/{uid}', { params: { path: { uid: b.uid } } }));
+    if (strips.placeOf(props.project.uid, b.uid) >= 0) strips.toggle(props.project.uid, b);
+});
 const compare = (b: Baseline) => attempt(async () => (compared.value = compared.value?.baseline.uid === b.uid ? null
     : { baseline: b, comparison: await ask(http.GET('/baselines/{uid}/comparison', { params: { path: { uid: b.uid } } })) }));
 
@@ -61,11 +66,14 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
         <h3>{{ t('baseline.title') }}</h3>
         <p class="faint">{{ t('baseline.about') }}</p>
         <div v-for="b in list" :key="b.uid" class="baseline">
-            <div><b>{{ b.name }}</b> <span v-if="b.current" class="current">{{ t('baseline.current') }}</span></div>
+            <div><b>{{ b.name }}</b> <span v-if="b.current" class="current">{{ t('baseline.current') }}</span><span
+                v-if="strips.placeOf(project.uid, b.uid) >= 0" :class="`sample s${strips.placeOf(project.uid, b.uid)}`" /></div>
             <div class="faint tabular">{{ formatMoment(b.taken) }}<template v-if="b.author">, {{ b.author }}</template></div>
             <div class="verbs">
                 <button class="verb" :aria-pressed="compared?.baseline.uid === b.uid"
                     @click="compare(b)">{{ t('baseline.compare') }}</button>
+                <button v-if="!b.current" class="verb" :aria-pressed="strips.placeOf(project.uid, b.uid) >= 0"
+                    @click="strips.toggle(project.uid, b)">{{ t('baseline.strip') }}</button>
                 <button v-if="editable" class="verb"
                     @click="makeCurrent(b, !b.current)">{{ t(b.current ? 'baseline.notCurrent' : 'baseline.makeCurrent') }}</button>
                 <NPopconfirm v-if="editable && !b.current" :positive-text="t('baseline.deleteNow')" :negative-text="t('baseline.keep')"
@@ -101,6 +109,8 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
 <style scoped>
 .baseline { border-top: 1px solid var(--hairline); padding: 4px 0; }
 .verbs { display: flex; gap: 12px; }
+.sample { display: inline-block; width: 34px; border-top: 2px solid var(--petrol); vertical-align: middle; margin-left: 8px; }
+.sample.s1 { border-top: 2px dashed var(--marigold); }
 .current { color: var(--moss); font-weight: 600; }
 .take { display: flex; gap: 6px; margin-top: 4px; }
 table { border-collapse: collapse; width: 100%; margin-top: 4px; font-size: 13px; }
