@@ -106,6 +106,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
 
     Route::get('health', [HealthController::class, 'show']);
     Route::get('health/thresholds', [HealthController::class, 'thresholds']);
+    Route::get('health/marks', [HealthController::class, 'marks']);
     Route::post('health/waivers', [HealthController::class, 'waive']);
     Route::put('health/thresholds', [HealthController::class, 'setThresholds']);
 

@@ -48,6 +48,7 @@ final class AccessTest extends TestCase
             ['GET', 'baselines/S/comparison', 'viewer', []],
             ['GET', 'baselines/S/dates', 'viewer', []],
             ['GET', 'health?projects=K', null, []],
+            ['GET', 'health/marks?projects=K', null, []],
             ['GET', 'health/thresholds', null, []],
             ['POST', 'health/waivers', 'planner', ['project' => 'P', 'check' => 'long-durations', 'activities' => ['A'], 'reason' => 'x']],
             ['GET', 'search?q=K', null, []],

@@ -146,6 +146,39 @@ final class ControlTest extends TestCase
         self::assertEqualsCanonicalizing($before['uid'], $this->getJson('/api/v1/board?projects=CREW')->json('variances.uid'));
     }
 
+    /** A mark that was kept is what an examination of now would say, whatever happened in between. */
+    public function test_marks_of_health_are_those_of_the_findings_after_every_kind_of_change(): void
+    {
+        $marks = fn (): array => $this->getJson('/api/v1/health/marks?projects=GRID,TERN,OSTV')->assertOk()->json('marks');
+        $found = fn (): array => collect($this->getJson('/api/v1/health?projects=GRID,TERN,OSTV')->json('projects'))->keyBy('uid')
+            ->map(static fn (array $p): array => array_map(static fn (string $severity): int => count(array_filter($p['findings'],
+                static fn (array $f): bool => $f['fine'] === false && $f['severity'] === $severity)),
+                ['broken' => 'broken', 'attention' => 'attention']))->sortKeys()->all();
+        $seen = [];
+        foreach ([
+            fn () => null,
+            fn () => $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 90 * 480])])->assertOk(),
+            fn () => $this->change([self::update('project', 'prj-GRID', ['deadline' => '2026-12-01T17:00'])])->assertOk(),
+            fn () => $this->putJson('/api/v1/health/thresholds', ['checks' => ['long-durations' => ['limit' => 0, 'days' => 2]]])
+                ->assertOk(),
+            fn () => $this->postJson('/api/v1/health/waivers', ['project' => 'prj-GRID', 'check' => 'long-durations',
+                'reason' => 'as it is', 'activities' => DB::table('activities')->pluck('uid')->all()])->assertOk(),
+            fn () => $this->postJson('/api/v1/projects/prj-TERN/baselines', ['name' => 'Now'])->assertCreated(),
+            fn () => $this->postJson('/api/v1/health/waivers', ['project' => 'prj-GRID', 'check' => 'long-durations',
+                'activities' => DB::table('activities')->pluck('uid')->all()])->assertOk(),
+        ] as $step => $happens) {
+            $happens();
+            $now = $marks();
+            ksort($now);
+            self::assertSame($found(), $now, "step {$step}");
+            self::assertEquals($now, $marks(), 'and once more, from what was kept');
+            $seen[] = json_encode($now);
+        }
+        self::assertGreaterThan(3, count(array_unique($seen)));
+        $this->actingAs($this->somebody('viewer', 'Harbours'));
+        self::assertSame(['prj-OSTV'], array_keys($marks()));
+    }
+
     /** What the board shows beside the rows is what the core's comparison says. */
     public function test_variances_on_the_board_are_those_of_the_comparison(): void
     {

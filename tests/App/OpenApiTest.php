@@ -30,6 +30,7 @@ final class OpenApiTest extends TestCase
         $baselines = $this->getJson('/api/v1/projects/prj-OSTV/baselines');
         $this->assertFits('BaselineList', $baselines);
         $this->assertFits('Comparison', $this->getJson("/api/v1/baselines/{$baselines->json('baselines.0.uid')}/comparison"));
+        $this->assertFits('HealthMarks', $this->getJson('/api/v1/health/marks?projects=GRID,OSTV'));
         $this->assertFits('BaselineDates', $this->getJson("/api/v1/baselines/{$baselines->json('baselines.0.uid')}/dates"));
         $this->assertFits('Baseline', $this->postJson('/api/v1/projects/prj-OSTV/baselines', ['name' => 'Second']));
         $this->assertFits('ProgressAnswer',

@@ -145,6 +145,16 @@ test('health findings lead to their activities, limits are set by the administra
     await expect(finding).toBeVisible();
 });
 
+test('the portfolio marks the health of projects and leads to the findings', async ({ page }) => {
+    await page.goto('/portfolio');
+    const sign = row(page, 'LYNG').getByRole('img');
+    await expect(sign).toHaveAccessibleName(/health checks? says? that dates cannot be trusted/);
+    await row(page, 'LYNG').getByRole('gridcell').first().click();
+    await page.getByRole('button', { name: 'Health findings' }).click();
+    await expect(page).toHaveURL(/board\?projects=LYNG/);
+    await expect(page.locator('[data-test=findings]')).toBeVisible();
+});
+
 test('a trace tells the waiting in words and opens what lies elsewhere', async ({ page }) => {
     await page.goto('/board?projects=OSTV&row=act-ostv-cm-0040');
     await panel(page).getByRole('button', { name: 'trace it on the board' }).click();

@@ -5,23 +5,23 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Baselines\BaselineStore;
+use App\Health\ProjectHealth;
 use App\Health\ThresholdStore;
 use App\Health\WaiverStore;
-use App\Planning\Connected;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 use Reihe\Core\Health\Check;
-use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
-use Reihe\Core\Health\RedundantLinks;
 use Reihe\Core\Plan\Role;
 
 /** Findings about the schedules of projects, and the thresholds they are measured by. */
 final class HealthController
 {
+    /** projects that are marked in one answer */
+    private const MARKED = 80;
+
     public function __construct(private readonly Reach $reach)
     {
     }
@@ -29,22 +29,22 @@ final class HealthController
     public function show(Request $request): JsonResponse
     {
         $ids = $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->string('projects')))));
-        $thresholds = ThresholdStore::load();
-        $schedule = Connected::with($ids)->schedule->calculated();
-        /** @var list<string> $uids */
-        $uids = DB::table('projects')->whereIn('id', $ids)->orderBy('key')->pluck('uid')->all();
-        $redundant = new RedundantLinks($schedule->network);
+        $keys = DB::table('projects')->whereIn('id', $ids)->pluck('key', 'uid');
         $projects = [];
-        foreach ($uids as $uid) {
-            $findings = Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $redundant);
-            $waived = WaiverStore::of($uid);
-            $projects[] = ['uid' => $uid, 'key' => $schedule->plan->projects[$uid]->key, 'findings' => array_map(
-                static fn (Finding $f): array => self::finding($f->without($waived[$f->check->value] ?? [], $schedule->plan))
-                    + ['waived' => array_values(
-                        array_intersect_key($waived[$f->check->value] ?? [], array_flip($f->activities)))], $findings)];
+        foreach (ProjectHealth::of($ids) as $uid => $findings) {
+            $projects[] = ['uid' => $uid, 'key' => $keys[$uid], 'findings' => array_map(
+                static fn (array $found): array => self::finding($found[0]) + ['waived' => $found[1]], $findings)];
         }
 
         return new JsonResponse(['projects' => $projects]);
+    }
+
+    /** Marks for the rows of the portfolio. */
+    public function marks(Request $request): JsonResponse
+    {
+        $keys = array_slice(array_values(array_filter(explode(',', (string) $request->string('projects')))), 0, self::MARKED);
+
+        return new JsonResponse(['marks' => (object) ProjectHealth::marks($this->reach->projectsByKey($keys))]);
     }
 
     /** Activities that a check found and that are left as they are, with the reason; without one they count again. */

@@ -959,6 +959,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/health/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many checks find something wrong in each project (80 at most), left out where none can be asked */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Marks by uid of the project */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HealthMarks"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health/waivers": {
         parameters: {
             query?: never;
@@ -4512,6 +4552,14 @@ export interface components {
             duration: number | null;
             work: number | null;
             cost: number | null;
+        };
+        HealthMarks: {
+            marks: {
+                [key: string]: {
+                    broken: number;
+                    attention: number;
+                };
+            };
         };
         BaselineDates: {
             uid: string[];

@@ -285,7 +285,8 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                             <span v-if="l.mark" class="mark" role="img" :title="l.mark" :aria-label="l.mark" />
                             <div v-for="(c, at) in columns" :key="c.key" class="cell" role="gridcell"
                                 :class="[{ at: l.id === current && at === column, frozen: places.isFrozen(at),
-                                           block: selected.has(l.id) && places.inBlock(at) },
+                                           block: selected.has(l.id) && places.inBlock(at),
+                                           signed: c.tree && !!l.sign },
                                          lookOf(c, row)]"
                                 :style="styleOf(c, at, l.depth)"
                                 :title="c.long ? c.text(row) : undefined"
@@ -302,9 +303,10 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                                 <template v-if="!editor.isIn(l.id, c.key)">
                                     <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true"
                                         @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾'
-                                        : '▸' }}</button>{{ c.text(row) }}<span
-                                        v-if="c.tree && l.sign" class="sign" :class="{ open: l.sign.strong }" :title="l.sign.title"
-                                        :aria-label="l.sign.title" role="img">{{ l.sign.text }}</span>
+                                            : '▸' }}</button><template v-if="!c.tree || !l.sign">{{ c.text(row) }}</template>
+                                    <template v-else><span class="called">{{ c.text(row) }}</span><span
+                                        class="sign" :class="{ open: l.sign.strong }" :title="l.sign.title"
+                                        :aria-label="l.sign.title" role="img">{{ l.sign.text }}</span></template>
                                 </template>
                                 <span v-if="editor.isIn(l.id, c.key) && hint" class="hint"
                                     :class="{ error: hint.wrong }">{{ hint.text }}</span>
@@ -357,7 +359,9 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 .row.into { box-shadow: inset 0 0 0 2px var(--petrol); }
 .row.above { box-shadow: inset 0 2px 0 var(--petrol); }
 .row.below { box-shadow: inset 0 -2px 0 var(--petrol); }
-.sign { margin-left: 6px; padding: 0 4px; border-radius: 7px; background: var(--band); color: var(--faint); font-size: 11px;
+.cell.signed { display: flex; align-items: center; }
+.called { overflow: hidden; text-overflow: ellipsis; }
+.sign { flex: none; margin-left: 6px; padding: 0 4px; border-radius: 7px; background: var(--band); color: var(--faint); font-size: 11px;
     line-height: 15px; }
 .sign.open { background: var(--marigold); color: #1E2A32; font-weight: 600; }
 .mark { position: absolute; left: 7px; top: 4px; bottom: 4px; width: 4px; border-radius: 2px; background: var(--marigold); }

@@ -89,7 +89,7 @@ export default {
         codes: { title: 'Codes', none: 'No value', newValue: 'new entry', new: 'New entry in {set}', top: 'Top level',
             create: 'Create and assign', setName: 'Name of the code set', setCreate: 'Create code set' },
         details: { start: 'Start', finish: 'Finish', status: 'Status date', deadline: 'Deadline', activities: 'Activities',
-            branch: 'Branch', projects: 'Projects', lead: 'Project lead', openBoard: 'Open on the board' },
+            branch: 'Branch', projects: 'Projects', lead: 'Project lead', openBoard: 'Open on the board', findings: 'Health findings' },
     },
         shift: {
             title: 'Move {name} to {to}', merge: 'Merge {name} into {to}', nobody: 'Nobody gains or loses access.', move: 'Move',
@@ -480,6 +480,9 @@ export default {
         },
     },
     health: {
+        mark: { fine: 'The health checks find nothing wrong.',
+            broken: '1 health check says that dates cannot be trusted | {count} health checks say that dates cannot be trusted',
+            attention: '1 that dates may mislead | {count} that dates may mislead' },
         all: 'all', waive: 'leave as it is', unwaive: 'count again', reason: 'Why it is fine as it is',
         waived: '1 is left as it is | {count} are left as they are',
         fix: { 'redundant-links': 'remove the redundant link | remove the {count} redundant links',

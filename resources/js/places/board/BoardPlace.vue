@@ -134,6 +134,10 @@ watch([() => route.name, () => route.query.projects, () => route.params.uid, () 
     only.value = null;
     if (!view.zoomFrom(route.query.zoom)) view.fitAll();
     if (typeof route.query.row === 'string') view.goTo(route.query.row);
+    if (route.query.panel === 'health' && board.model) {
+        view.examine();
+        void router.replace({ query: { ...route.query, panel: undefined } });
+    }
 }, { immediate: true });
 // and while the inspector is open, the row in it; and the part of the axis that is seen
 watchDebounced([selected, panel, scale], () => {

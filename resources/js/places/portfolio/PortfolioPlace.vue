@@ -55,8 +55,9 @@ function pick(ids: ReadonlySet<string>): void {
     selected.value = ids;
     if (chosen.value.length > 0 || branch.value) panel.value = 'chosen';
 }
-function openBoard(): void {
-    void router.push({ name: 'board', query: { projects: chosen.value.map((p) => p.key).join(',') } });
+function openBoard(findings = false): void {
+    void router.push({ name: 'board', query: { projects: chosen.value.map((p) => p.key).join(','),
+        ...(findings ? { panel: 'health' } : {}) } });
 }
 const refresh = () => cache.invalidateQueries({ queryKey: ['portfolio'] });
 async function created(uid: string): Promise<void> {
@@ -67,7 +68,8 @@ async function created(uid: string): Promise<void> {
 
 const show = (what: typeof panel.value) => (panel.value = panel.value === what ? null : what);
 useCommands([
-    { id: 'openBoard', keys: ['Enter'], rows: true, enabled: () => chosen.value.length > 0 && face.value !== 'tree', run: openBoard },
+    { id: 'openBoard', keys: ['Enter'], rows: true, enabled: () => chosen.value.length > 0 && face.value !== 'tree',
+        run: () => openBoard() },
     { id: 'newProject', keys: [], enabled: () => mayPlan.value, run: () => show('new-project') },
     { id: 'newBranch', keys: [], enabled: () => mayPlan.value, run: () => show('new-branch') },
     { id: 'codeTable', keys: [], enabled: () => mayPlan.value, run: () => show('table') },
@@ -90,7 +92,7 @@ useCommands([
         <span class="grow" />
         <template v-if="chosen.length">
             <span class="faint">{{ t('portfolio.selected', { n: chosen.length }) }}</span>
-            <NButton type="primary" size="small" @click="openBoard">{{ t('portfolio.open', { n: chosen.length }) }}</NButton>
+            <NButton type="primary" size="small" @click="openBoard()">{{ t('portfolio.open', { n: chosen.length }) }}</NButton>
         </template>
         <template v-if="mayPlan">
             <button class="verb" @click="show('new-project')">{{ t('portfolio.newProject') }}</button>

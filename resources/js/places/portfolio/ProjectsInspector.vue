@@ -16,7 +16,7 @@ import { branchTree, codedWith, codingOperations } from '@/codes/entries';
 
 /** One project, or several: figures, codes, own fields, where it hangs; archive, delete. */
 const props = defineProps<{ data: Portfolio; projects: PortfolioProject[] }>();
-const emit = defineEmits<{ open: []; changed: []; gone: [] }>();
+const emit = defineEmits<{ open: [findings?: boolean]; changed: []; gone: [] }>();
 const { t } = useI18n();
 const projects = toRef(props, 'projects');
 const one = computed(() => (projects.value.length === 1 ? projects.value[0]! : null));
@@ -71,7 +71,10 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
 <template>
     <section v-if="one" class="pairs tabular"><template v-for="[name, value] in pairs" :key="name"><span class="faint">{{ name
     }}</span><span>{{ value }}</span></template></section>
-    <NButton size="small" @click="emit('open')">{{ t('portfolio.details.openBoard') }}</NButton>
+    <section class="buttons">
+        <NButton size="small" @click="emit('open')">{{ t('portfolio.details.openBoard') }}</NButton>
+        <NButton size="small" @click="emit('open', true)">{{ t('portfolio.details.findings') }}</NButton>
+    </section>
     <p v-if="archived" class="faint">{{ t('portfolio.archive.rests') }}</p>
     <section class="codes">
         <h3>{{ t('portfolio.codes.title') }}</h3>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, toRef, useTemplateRef, watch } from 'vue';
+import { computed, ref, shallowRef, toRef, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Portfolio, PortfolioProject } from '@/api/client';
 import { fit, type Scale } from '@/axis/scale';
@@ -11,6 +11,7 @@ import { useCommands } from '@/ui/commands';
 import { tone, type Tone } from '@/ui/theme';
 import { bandWords } from '@/selection/expression';
 import { figureColumn } from './figures';
+import { useHealthSigns } from './marks';
 import { paintPortfolio } from './paint';
 import { portfolioRows, type PortfolioRow } from './rows';
 import { type PortfolioLook, useWording } from './view';
@@ -61,13 +62,19 @@ watch(() => table.value?.axisWidth, (w) => {
     }
 });
 
+const sight = shallowRef<readonly PortfolioProject[]>([]);
+const sign = useHealthSigns(sight);
 function lookOf(row: PortfolioRow): RowLook {
     return row.kind === 'band'
         ? { id: row.id, depth: row.depth, open: row.open, strong: row.depth === 0, sticky: false,
             edge: row.band.colour === null ? null : tone(row.band.colour - 1, isDark.value).full }
-        : { id: row.id, depth: row.depth, open: null, strong: false, edge: tones.value.get(row.project.uid)!.full, sticky: false };
+        : { id: row.id, depth: row.depth, open: null, strong: false, edge: tones.value.get(row.project.uid)!.full, sticky: false,
+            sign: sign(row.project.uid) };
 }
-const paint = (view: AxisView) => paintPortfolio(view, rows.value, chosenRows.value, tones.value, neutral.value);
+function paint(view: AxisView): void {
+    paintPortfolio(view, rows.value, chosenRows.value, tones.value, neutral.value);
+    sight.value = rows.value.slice(view.first, view.last + 1).flatMap((r) => (r.kind === 'project' ? [r.project] : []));
+}
 
 // branches are known by `b:` and their uid wherever they are chosen
 const rowOf = (id: string) => rows.value.find((r) => r.id === id);
