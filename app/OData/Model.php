@@ -21,7 +21,8 @@ final class Model
         return ['Projects' => self::projects(), 'Activities' => self::activities(), 'Links' => self::links(),
             'Assignments' => self::assignments(),
             'Remarks' => self::remarks(), 'CodeSets' => self::codeSets(), 'CodeEntries' => self::codeEntries(),
-            'ProjectCoding' => self::coding(false), 'ActivityCoding' => self::coding(true)];
+            'ProjectCoding' => self::coding(false), 'ActivityCoding' => self::coding(true), 'OwnFields' => self::ownFields(),
+            'ProjectOwnValues' => self::ownValues(false), 'ActivityOwnValues' => self::ownValues(true)];
     }
 
     public static function set(string $name): EntitySet
@@ -52,7 +53,8 @@ final class Model
                 ['WorkHours', 'COALESCE(d.work, 0)', 'work'],
                 ['Revision', 'p.revision', 'revision'],
             ]), self::navigations([['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project'],
-                ['Codes', 'ProjectCoding', 'Id', 'ProjectId', true, 'Project']]));
+                ['Codes', 'ProjectCoding', 'Id', 'ProjectId', true, 'Project'],
+                ['OwnValues', 'ProjectOwnValues', 'Id', 'ProjectId', true, 'Project']]));
     }
 
     private static function activities(): EntitySet
@@ -96,6 +98,7 @@ final class Model
                 ['Remarks', 'Remarks', 'Id', 'ActivityId', true, 'Activity'],
                 ['Assignments', 'Assignments', 'Id', 'ActivityId', true, 'Activity'],
                 ['Codes', 'ActivityCoding', 'Id', 'ActivityId', true, 'Activity'],
+                ['OwnValues', 'ActivityOwnValues', 'Id', 'ActivityId', true, 'Activity'],
             ]));
     }
 
@@ -184,6 +187,39 @@ final class Model
                 ['CodeSetKey', 's.`key`', 'entry.codeSet.key'], ['CodeSetName', 's.name', 'entry.codeSet.name']]),
             self::navigations([['Entry', 'CodeEntries', 'EntryId', 'Id', false, $activities ? 'ActivityCoding' : 'ProjectCoding'],
                 [$of[0], $of[1], $of[2], 'Id', false, 'Codes']]));
+    }
+
+    private static function ownFields(): EntitySet
+    {
+        return new EntitySet('OwnFields', 'OwnField', 'own_fields f', null, 'Fields that the enterprise added; those with a formula have no
+            values in the feed.', self::properties(EntityKind::OwnField, [['Id', 'f.uid'], ['Scope', 'f.scope', 'scope'],
+            ['Key', 'f.`key`', 'key'], ['Name', 'f.name', 'name'], ['Type', 'f.type', 'type'],
+            ['Description', 'f.description', 'description'], ['Required', 'f.required', 'required'], ['Formula', 'f.formula', 'formula']]),
+            self::navigations([['ProjectValues', 'ProjectOwnValues', 'Id', 'FieldId', true, 'Field'],
+                ['ActivityValues', 'ActivityOwnValues', 'Id', 'FieldId', true, 'Field']]));
+    }
+
+    /** Values as text, and beside it as what they are, so that others can count with them. */
+    private static function ownValues(bool $activities): EntitySet
+    {
+        $of = $activities ? ['Activity', 'Activities', 'ActivityId'] : ['Project', 'Projects', 'ProjectId'];
+
+        return new EntitySet($activities ? 'ActivityOwnValues' : 'ProjectOwnValues', $activities ? 'ActivityOwnValue' : 'ProjectOwnValue',
+            'own_values v JOIN '.self::LIVE.' p ON p.id = v.project_id AND v.activity_id IS '.($activities ? 'NOT ' : '').'NULL
+                JOIN own_fields f ON f.id = v.field_id LEFT JOIN activities a ON a.id = v.activity_id',
+            'p.branch_id', $activities ? 'What activities have in own fields.' : 'What projects have in own fields.',
+            self::properties(EntityKind::OwnValue, [['Id', 'v.uid'], ['ProjectId', 'p.uid', 'project'],
+                ...($activities ? [['ActivityId', 'a.uid', 'activity']] : []), ['FieldId', 'f.uid', 'field'],
+                ['FieldKey', 'f.`key`', 'field.key'], ['FieldName', 'f.name', 'field.name'], ['Value', 'v.value', 'value']]) + [
+                    'Number' => new Property('Number', EdmType::Ratio, "CASE f.type WHEN 'number' THEN CAST(v.value AS DOUBLE)
+                        WHEN 'duration' THEN CAST(v.value AS DOUBLE) / 60 WHEN 'flag' THEN 1 END",
+                        'Value of a number, of a duration in hours, 1 of a flag that is set.'),
+                    'Date' => new Property('Date', EdmType::Moment,
+                        "CASE f.type WHEN 'date' THEN TIMESTAMPDIFF(MINUTE, '2000-01-01', REPLACE(v.value, 'T', ' ')) END",
+                        'Value of a date.'),
+                ],
+            self::navigations([['Field', 'OwnFields', 'FieldId', 'Id', false, $activities ? 'ActivityValues' : 'ProjectValues'],
+                [$of[0], $of[1], $of[2], 'Id', false, 'OwnValues']]));
     }
 
     /**

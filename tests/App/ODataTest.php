@@ -21,11 +21,11 @@ final class ODataTest extends TestCase
     {
         $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
             ->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Assignments', 'Remarks', 'CodeSets', 'CodeEntries',
-                'ProjectCoding', 'ActivityCoding']);
+                'ProjectCoding', 'ActivityCoding', 'OwnFields', 'ProjectOwnValues', 'ActivityOwnValues']);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
         self::assertNotFalse($xml);
         $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
-        self::assertCount(9, (array) $xml->xpath('//e:EntitySet'));
+        self::assertCount(12, (array) $xml->xpath('//e:EntitySet'));
         self::assertSame([], (array) $xml->xpath('//e:Property[not(e:Annotation)]'), 'every property is described');
     }
 
@@ -61,6 +61,34 @@ final class ODataTest extends TestCase
         self::assertSame([], $this->feed('Links?$filter=Handover eq false and HandoverState ne null')->json('value'));
         self::assertIsNumeric($this->feed("Projects?\$filter=Key eq 'GRID'&\$select=DeadlineMarginHours,WorkHours")
             ->json('value.0.WorkHours'));
+    }
+
+    public function test_own_fields_are_fed_as_what_they_are(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $fields = ['text' => 'two  words', 'number' => '-12.5', 'date' => '2027-03-01T08:30', 'duration' => '960', 'flag' => 'true'];
+        $operations = [];
+        foreach ($fields as $type => $value) {
+            $operations[] = self::made('ownField', "own-{$type}", ['scope' => 'activity', 'name' => "My {$type}", 'key' => strtoupper($type),
+                'type' => $type]);
+            $operations[] = self::made('ownValue', "value-{$type}", ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050',
+                'field' => "own-{$type}", 'value' => $value]);
+        }
+        $operations[] = self::made('ownField', 'own-p', ['scope' => 'project', 'name' => 'Depth', 'key' => 'DEPTH', 'type' => 'number']);
+        $operations[] = self::made('ownValue', 'value-p', ['project' => 'prj-GRID', 'field' => 'own-p', 'value' => '7']);
+        $this->change($operations)->assertOk();
+        $this->flushSession();
+        $values = $this->feed("ActivityOwnValues?\$filter=ActivityId eq 'act-grid-ca-0050'"
+            .'&$select=FieldKey,Value,Number,Date&$orderby=FieldKey')->assertOk()->json('value');
+        $values = array_filter($values, static fn (array $v): bool => isset($fields[strtolower($v['FieldKey'])]));
+        self::assertEquals([['DATE', '2027-03-01T08:30', null, '2027-03-01T08:30:00Z'], ['DURATION', '960', 16, null],
+            ['FLAG', 'true', 1, null], ['NUMBER', '-12.5', -12.5, null], ['TEXT', 'two  words', null, null]],
+            array_map(array_values(...), array_values($values)));
+        $expanded = $this->feed("Projects?\$filter=OwnValues/any(v: v/FieldKey eq 'DEPTH' and v/Number gt 6)&\$select=Key"
+            .'&$expand=OwnValues($select=Number;$filter=FieldKey eq \'DEPTH\')')->json('value');
+        self::assertEquals([['GRID', [['Number' => 7]]]], array_map(static fn (array $p): array => [$p['Key'], $p['OwnValues']], $expanded));
+        self::assertSame('Depth', $this->feed('ProjectOwnValues?$expand=Field($select=Name)&$filter=FieldKey eq \'DEPTH\'')
+            ->json('value.0.Field.Name'));
     }
 
     public function test_filters(): void

@@ -887,7 +887,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** When each activity lay then, as columns, in minutes since 1970 */
+        /** When each activity lay then, as columns */
         get: {
             parameters: {
                 query?: never;
