@@ -18,6 +18,9 @@ final class Steps
 {
     private const MOST = 50;
 
+    /** change sets that are looked through for them */
+    private const LOOKED = 2000;
+
     /**
      * @param  list<string>  $projects  uids of the projects that are open
      * @return array{undo: list<Step>, redo: list<Step>} the next one last
@@ -25,45 +28,59 @@ final class Steps
     public static function of(User $user, array $projects): array
     {
         $touching = DB::table('change_set_projects')->whereIn('project_uid', $projects)->select('change_set_id');
-        $own = ChangeSet::query()->where('author_id', $user->id)
-            ->whereIn('source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])
-            ->whereIn('state', ['applied', 'undone'])->where(static fn ($q) => $q->whereNull('items'))->whereIn('id', $touching)
-            ->latest('applied_at')->latest('id')->limit(4 * self::MOST)
-            ->get(['id', 'uid', 'reason', 'state', 'undoes_id', 'step'])->keyBy('id');
+        $own = static fn () => ChangeSet::query()->from('change_sets as s')->where('s.author_id', $user->id)
+            ->whereIn('s.source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])
+            ->where(static fn ($q) => $q->whereNull('s.items'))->whereIn('s.id', $touching)
+            ->latest('s.applied_at')->latest('s.id');
+        // taking back what somebody else did is an edit too; an edit ends what could be done again before it
+        $edit = $own()->leftJoin('change_sets as o', 'o.id', '=', 's.undoes_id')->whereIn('s.state', ['applied', 'undone'])
+            ->where(static fn ($q) => $q->whereNull('s.undoes_id')->orWhere('o.author_id', '!=', $user->id))
+            ->first(['s.id', 's.applied_at']);
         $undo = $redo = [];
-        foreach ($own->reverse() as $changeSet) { // in the order in which they were carried out
-            [$depth, $root] = self::root($changeSet, $own);
-            if ($depth === 0) {
-                $redo = [];
-            }
-            if ($changeSet->state !== 'applied') {
-                continue;
-            }
-            $step = $root->step ?? $root->uid;
+        $seen = 0;
+        foreach ($own()->where('s.state', 'applied')->select(['s.id', 's.uid', 's.reason', 's.undoes_id', 's.step', 's.applied_at'])
+            ->lazy(self::MOST) as $changeSet) {
+            [$depth, $root] = self::root($changeSet, $user);
             if ($depth % 2 === 0) {
-                self::add($undo, $step, $changeSet->uid, $root->reason);
-            } else {
-                self::add($redo, $step, $changeSet->uid, $root->reason);
+                $undo[] = [$changeSet->uid, $root];
+            } elseif ($edit === null || [$changeSet->applied_at, $changeSet->id] > [$edit->applied_at, $edit->id]) {
+                $redo[] = [$changeSet->uid, $root];
+            }
+            if (count($undo) === 2 * self::MOST || ++$seen === self::LOOKED) {
+                break;
             }
         }
 
-        return ['undo' => array_slice(array_values($undo), -self::MOST), 'redo' => array_slice(array_values($redo), -self::MOST)];
+        return ['undo' => self::steps($undo), 'redo' => self::steps($redo)];
     }
 
-    /**
-     * @param  \Illuminate\Support\Collection<array-key, ChangeSet>  $own
-     * @return array{int, ChangeSet} how often it was turned, and the edit at the bottom; taking back what somebody else did is an
-     *     edit too
-     */
-    private static function root(ChangeSet $changeSet, $own): array
+    /** @return array{int, ChangeSet} how often it was turned, and the edit at the bottom */
+    private static function root(ChangeSet $changeSet, User $user): array
     {
-        $depth = 0;
-        while ($changeSet->undoes_id !== null && ($next = $own->get($changeSet->undoes_id)) !== null) {
+        for ($depth = 0; $changeSet->undoes_id !== null; $depth++) {
+            $next = ChangeSet::query()->where('author_id', $user->id)->find($changeSet->undoes_id,
+                ['id', 'uid', 'reason', 'undoes_id', 'step']);
+            if (! $next instanceof ChangeSet) {
+                break;
+            }
             $changeSet = $next;
-            $depth++;
         }
 
         return [$depth, $changeSet];
+    }
+
+    /**
+     * @param  list<array{string, ChangeSet}>  $changeSets  uid and the edit at the bottom, the latest first
+     * @return list<Step> the latest last
+     */
+    private static function steps(array $changeSets): array
+    {
+        $steps = [];
+        foreach (array_reverse($changeSets) as [$uid, $root]) {
+            self::add($steps, $root->step ?? $root->uid, $uid, $root->reason);
+        }
+
+        return array_slice(array_values($steps), -self::MOST);
     }
 
     /** @param  array<string, Step>  $steps */

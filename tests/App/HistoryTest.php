@@ -160,6 +160,24 @@ final class HistoryTest extends TestCase
         self::assertSame([], $this->since('visit')['uid']);
     }
 
+    public function test_the_way_back_leads_as_far_as_one_went_and_forth_again(): void
+    {
+        $made = [];
+        for ($n = 1; $n <= 54; $n++) { // more than are told at once
+            $made[] = $this->change([self::update('activity', self::GIVER, ['position' => 100.0 + $n])])->assertOk()->json('changeSet');
+        }
+        $taken = $back = [];
+        while (($steps = $this->steps()[0]) !== []) {
+            $taken[] = $steps[count($steps) - 1][0];
+            $back[] = $this->postJson('/api/v1/changes/'.end($taken).'/undo')->assertOk()->json('changeSet');
+        }
+        self::assertSame(array_reverse($made), $taken);
+        $redo = $this->steps()[1];
+        self::assertSame(array_slice(array_map(static fn (string $uid): array => [$uid], $back), -50), $redo, 'the next one last');
+        $this->postJson("/api/v1/changes/{$redo[49][0]}/undo")->assertOk();
+        self::assertSame([1, 50], array_map(count(...), $this->steps()));
+    }
+
     public function test_the_way_back_is_the_same_after_a_reload_step_by_step(): void
     {
         $first = $this->change([self::update('activity', self::GIVER, ['name' => 'One'])], ['reason' => 'One'])->json('changeSet');

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { cell, openBoard, ripple, row, signIn, type } from './steps';
+import { cell, drawLink, onBar, openBoard, ripple, row, signIn, type } from './steps';
 
 test.beforeEach(async ({ page }) => signIn(page));
 
@@ -87,26 +87,11 @@ test('a loop is refused with the whole chain', async ({ page }) => {
 
 test('bars are dragged: a move holds the start, a link is drawn across projects', async ({ page }) => {
     await openBoard(page, 'CREW', 'GANN');
-    const canvas = page.locator('.axis canvas');
-    const box = (await canvas.boundingBox())!;
-    const y = async (text: string) => {
-        const b = (await row(page, text).boundingBox())!;
-        return b.y + b.height / 2;
-    };
-    // the bar is found by its cursor, as a person finds it
-    const find = async (text: string, cursor: string): Promise<number> => {
-        const at = await y(text);
-        for (let x = box.x + 2; x < box.x + box.width; x += 2) {
-            await page.mouse.move(x, at);
-            if ((await canvas.evaluate((c: HTMLElement) => c.style.cursor)) === cursor) return x;
-        }
-        throw new Error(`no ${cursor} on ${text}`);
-    };
-    const from = await find('CREW-RO-0020', 'grab');
+    const { x: from, y } = await onBar(page, 'CREW-RO-0020', 'grab');
     const start = await cell(page, 'CREW-RO-0020', 3).innerText();
-    await page.mouse.move(from + 3, await y('CREW-RO-0020'));
+    await page.mouse.move(from + 3, y);
     await page.mouse.down();
-    await page.mouse.move(from + 80, await y('CREW-RO-0020'), { steps: 6 });
+    await page.mouse.move(from + 80, y, { steps: 6 });
     await expect(ripple(page)).toContainText('start no earlier than');
     await page.mouse.up();
     await expect(cell(page, 'CREW-RO-0020', 3)).not.toHaveText(start);
@@ -116,17 +101,7 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
 
     // from the finish dot of one bar to the body of another, in the other project
     await row(page, 'CREW').getByRole('gridcell').first().click();
-    const grab = await find('CREW-RO-0020', 'grab');
-    let x = grab;
-    for (; x < box.x + box.width; x += 2) {
-        await page.mouse.move(x, await y('CREW-RO-0020'));
-        if ((await canvas.evaluate((c: HTMLElement) => c.style.cursor)) === 'crosshair') break;
-    }
-    const target = await find('CREW-VE-0010', 'grab');
-    await page.mouse.move(x, await y('CREW-RO-0020'));
-    await page.mouse.down();
-    await page.mouse.move(target + 2, await y('CREW-VE-0010'), { steps: 8 });
-    await page.mouse.up();
+    await drawLink(page, 'CREW-RO-0020', 'CREW-VE-0010');
     await expect(ripple(page)).toContainText('Union hearing → Familiarisation on board FS');
     await page.keyboard.press('Control+z');
 });

@@ -50,6 +50,30 @@ export async function sight(page: Page, wanted: Locator): Promise<Locator> {
     return wanted;
 }
 
+/** A point of a row's bar on the axis, found by its cursor as a person finds it: `grab` its body, `crosshair` a dot beside it. */
+export async function onBar(page: Page, text: string, cursor: 'grab' | 'crosshair', after = 0): Promise<{ x: number; y: number }> {
+    const canvas = page.locator('.axis canvas');
+    const box = (await canvas.boundingBox())!;
+    const b = (await row(page, text).boundingBox())!;
+    const y = b.y + b.height / 2;
+    for (let x = Math.max(box.x + 2, after); x < box.x + box.width; x += 2) {
+        await page.mouse.move(x, y);
+        if ((await canvas.evaluate((c: HTMLElement) => c.style.cursor)) === cursor) return { x, y };
+    }
+    throw new Error(`no ${cursor} on ${text}`);
+}
+
+/** Draws a link from the finish of one row's bar to the body of another's. */
+export async function drawLink(page: Page, from: string, to: string): Promise<void> {
+    const target = await onBar(page, to, 'grab');
+    const body = await onBar(page, from, 'grab');
+    const dot = await onBar(page, from, 'crosshair', body.x);
+    await page.mouse.move(dot.x, dot.y);
+    await page.mouse.down();
+    await page.mouse.move(target.x + 2, target.y, { steps: 8 });
+    await page.mouse.up();
+}
+
 /** A band of the portfolio; with its count where that matters. */
 export const band = (page: Page, name: string, count?: number): Locator =>
     page.getByRole('row').filter({ has: page.getByRole('gridcell').filter({

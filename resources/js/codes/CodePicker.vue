@@ -45,7 +45,7 @@ const one = (v: string | null) => emit('assign', v === null ? [] : [v]);
         <TreeSelect v-else :disabled="disabled" clearable :label="set.name ?? ''"
             :placeholder="t('portfolio.codes.none')" :value="value[0] ?? null" :options="options" @update:value="one" />
         <form v-if="making" class="make" @submit.prevent="make">
-            <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" autofocus />
+            <NInput v-model:value="name" v-begin size="small" :placeholder="t('portfolio.codes.new', { set: set.name })" />
             <TreeSelect v-model:value="below" clearable :label="t('portfolio.codes.top')"
                 :placeholder="t('portfolio.codes.top')" :options="options" />
             <span v-if="error" class="error">{{ error }}</span>

@@ -36,7 +36,8 @@ const props = defineProps<{
     save?: (row: R, column: string, text: string) => Promise<boolean>;
 }>();
 const emit = defineEmits<{
-    select: [ids: Set<string>];
+    /** what is chosen now, and whether it was drawn as a range */
+    select: [ids: Set<string>, range: boolean];
     toggle: [id: string];
     axisDown: [point: AxisPoint];
     axisMove: [point: AxisPoint];
@@ -156,7 +157,7 @@ function reveal(id: string): void {
 function select(id: string, how: 'one' | 'add' | 'range'): void {
     if (how !== 'range') anchor.value = id;
     current.value = id;
-    emit('select', choose(ids.value, props.selected, anchor.value, id, how));
+    emit('select', choose(ids.value, props.selected, anchor.value, id, how), how === 'range');
     reveal(id);
 }
 

@@ -354,7 +354,7 @@ export default {
     edit: {
         name: '{name} renamed', duration: '{name}: {before} → {after}', move: '{name}: start no earlier than {date}',
         release: '{name}: constraint removed', link: 'linked {n} activities', linkOne: '{from} → {to} {type}',
-        unlink: '{n} links removed', linkChanged: 'link changed', linkRemoved: 'link removed', created: '{name} added',
+        unlink: '1 link removed | {n} links removed', linkChanged: 'link changed', linkRemoved: 'link removed', created: '{name} added',
         deleted: '{name} deleted', deletedMany: '{n} rows deleted', moved: '{name} moved in the outline',
         field: '{name}: {field} changed', filled: '{columns} filled down from {name}', movedMany: '{n} rows moved',
         movedTo: '{name} moved to {key}', rows: '{n} rows',

@@ -60,6 +60,10 @@ function reorder(column: string, before: string | null): void {
     list.splice(before === null ? list.length : list.indexOf(before), 0, column);
     arranged.change({ columns: list });
 }
+function choose(ids: ReadonlySet<string>, range: boolean): void {
+    selected.value = ids;
+    view.ranged.value = range;
+}
 function moved(ids: ReadonlySet<string>, target: string, where: Where): void {
     const row = byId.value.get(target);
     if (row) void editing.move(ids, row, where);
@@ -243,7 +247,7 @@ const elsewhere = view.tracing.elsewhere;
                 :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :frozen="arranged.look.value.frozen"
                 :widths="arranged.look.value.widths" :understand="editing.understand" :save="editing.save"
                 @widths="(widths) => arranged.change({ widths })"
-                @reorder="reorder" @move="moved" @select="(ids) => (selected = ids)" @toggle="view.toggle" @axis-down="dragging.down"
+                @reorder="reorder" @move="moved" @select="choose" @toggle="view.toggle" @axis-down="dragging.down"
                 @axis-move="dragging.move" @axis-up="dragging.up" @axis-leave="dragging.hover.value = -1">
                 <template #axis>
                     <LinkEditor v-if="clicks.editor.value" v-bind="clicks.editor.value" :key="clicks.editor.value.uid"

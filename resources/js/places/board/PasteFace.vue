@@ -82,8 +82,8 @@ async function apply(): Promise<void> {
         <p v-if="seen" class="ripple" role="status">{{ t('paste.would', seen.rows.length) }}{{ rippled ? ` · ${rippled}` : '' }}</p>
         <div class="both">
             <div class="left">
-                <NInput v-model:value="typed" type="textarea" :rows="seen ? 3 : 14"
-                    :placeholder="t('paste.placeholder')" :autofocus="props.text === ''"
+                <NInput v-model:value="typed" v-begin="props.text === ''" type="textarea"
+                    :rows="seen ? 3 : 14" :placeholder="t('paste.placeholder')"
                     :input-props="{ 'aria-label': t('paste.text') }" />
                 <div v-if="seen" class="table">
                     <table>

@@ -9,7 +9,7 @@ import { type BoardField, nameOf, perDayOf } from './fields/fields';
 import { BAND, buildRows, type Row } from './model';
 import * as operations from './operations';
 import { siblings } from './operations';
-import { moveRows, placeAt, topRows, type Where } from './rowMoves';
+import { asTheyStand, moveRows, placeAt, topRows, type Where } from './rowMoves';
 import { useBoard } from './store';
 import type { BoardView } from './view';
 
@@ -118,14 +118,15 @@ export function useEditing(view: BoardView, table: Readonly<ShallowRef<RowTableH
     }
 
     async function link(): Promise<void> {
-        const activities = chosen.value.filter((r) => r.kind === 'activity').map((r) => r.id);
+        const activities = (view.ranged.value ? asTheyStand(rows.value, chosen.value) : chosen.value)
+            .filter((r) => r.kind === 'activity').map((r) => r.id);
         if (activities.length < 2) return void (board.error = t('board.selectTwo'));
         await board.commit(operations.chain(activities), t('edit.link', { n: activities.length }));
     }
 
     async function unlink(): Promise<void> {
         const list = operations.unlink(board.model!, selected.value);
-        await board.commit(list, t('edit.unlink', { n: list.length }));
+        await board.commit(list, t('edit.unlink', { n: list.length }, list.length));
     }
 
     async function remove(): Promise<void> {

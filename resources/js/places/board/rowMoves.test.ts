@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { buildRows, fromBoard, type Model, type Row } from './model';
-import { moveRows, placeAt, topRows } from './rowMoves';
+import { asTheyStand, moveRows, placeAt, topRows } from './rowMoves';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion' };
 /** p: w1 (a, b, w2 (c)), w3, d */
@@ -36,6 +36,10 @@ describe('rows that are moved', () => {
         expect(after(['a', 'b'], 'd', 'after')).toEqual(['w1', 'w2', 'c', 'w3', 'd', 'a', 'b']);
         expect(after(['w2', 'c'], 'd', 'before')).toEqual(['w1', 'a', 'b', 'w3', 'w2', 'c', 'd']);
         expect(after(['a'], 'b', 'after')).toEqual(['w1', 'b', 'a', 'w2', 'c', 'w3', 'd']);
+    });
+    it('stand in their order whichever end a range was drawn from', () => {
+        const all = buildRows(model, ['TERN'], new Set(), null);
+        expect(asTheyStand(all, rows('a', 'b', 'w2', 'c').reverse()).map((r) => r.id)).toEqual(['a', 'b', 'w2', 'c']);
     });
     it('cannot go into themselves', () => {
         expect(after(['w1'], 'c', 'after')).toBeNull();

@@ -24,6 +24,12 @@ export function topRows(model: Model, rows: readonly Row[]): Row[] {
     return rows.filter((r) => r.kind !== 'project' && !elements.some((w) => w !== r.id && isInside(model, r, w)));
 }
 
+/** Rows in the order in which they stand, whichever end a range was drawn from. */
+export function asTheyStand(rows: readonly Row[], chosen: readonly Row[]): Row[] {
+    const at = new Map(rows.map((r, i) => [r.id, i]));
+    return [...chosen].sort((a, b) => (at.get(a.id) ?? 0) - (at.get(b.id) ?? 0));
+}
+
 /** Where a row is put beside or into another one; what is beside a project is at its top. */
 export function placeAt(model: Model, target: Row, where: Where): Place {
     const project = target.project.uid;

@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, type Ref, ref, shallowRef } from 'vue';
 import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, isUnknown, messageOf, type Operation, type ProgressAnswer,
-    type Report,
-    type Ripple } from '@/api/client';
+    type Report, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
+import { type Step, useDrafting } from './drafting';
 import { applyDelta, fromBoard, type Model } from './model';
 import { seenFields, seenOf, withSeen } from './seen';
 
@@ -16,9 +16,6 @@ export interface Done {
     moved: Set<string>;
     note: string | null;
 }
-
-/** One step back: change sets that belong together, taken back from the last to the first. */
-interface Step { changeSets: string[]; headline: string; back?: string; opposite?: string[] }
 
 /** What goes with every change: the board to bring up to date, and what it shows. */
 interface Sent { params: { query: { board: string; draft?: string } }; revisions: Record<string, number> }
@@ -45,10 +42,6 @@ export const useBoard = defineStore('board', () => {
     const keys = ref<string[]>([]);
     /** uid of the proposal that is shown as it would be; null for what is stored */
     const proposal = ref<string | null>(null);
-    /** the draft whose what-if is shown and worked on; null for the live plan */
-    const draft = shallowRef<Draft | null>(null);
-    /** the live plan went on under a draft: uid of the draft, and what both changed */
-    const stale = shallowRef<{ uid: string; conflicts: Conflict[] } | null>(null);
     /** what others did since one's own last change: who, and which activities lie elsewhere */
     const others = shallowRef<{ names: string[]; moved: Set<string> } | null>(null);
     const version = ref(0);
@@ -113,43 +106,6 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    function takeDraft(now: Draft): void {
-        draft.value = now;
-        undoable.value = now.steps.map((s) => ({ changeSets: [s.uid], headline: s.headline }));
-        redoable.value = Array.from({ length: now.undone }, () => ({ changeSets: [], headline: '' }));
-    }
-
-    /** Takes the last step of a draft back, or does it again; or brings it up to date with the live plan. */
-    function turnDraft(what: 'undo' | 'redo', note: string): Promise<void> {
-        return inTurn(async () => {
-            const uid = draft.value?.uid;
-            const headline = (what === 'undo' ? undoable.value : redoable.value).at(-1)?.headline ?? '';
-            if (!uid) return;
-            busy.value++;
-            try {
-                const answer = await ask(http.POST(`/drafts/{uid}/${what}`,
-                    { params: { path: { uid }, query: { projects: board.value } } }));
-                model.value = fromBoard(answer.board);
-                takeDraft(answer.draft);
-                done.value = { headline, ripple: answer.comparison, moved: new Set(), note };
-                version.value++;
-            } catch (e) {
-                error.value = messageOf(e);
-            } finally {
-                busy.value--;
-            }
-        });
-    }
-
-    async function rebase(uid: string, keep: 'mine' | 'theirs'): Promise<void> {
-        try {
-            await ask(http.POST('/drafts/{uid}/rebase', { params: { path: { uid }, query: { projects: '' } }, body: { keep } }));
-            await open(keys.value, null, uid);
-        } catch (e) {
-            error.value = messageOf(e);
-        }
-    }
-
     // edits are sent one after the other
     let queue: Promise<unknown> = Promise.resolve();
 
@@ -158,6 +114,14 @@ export const useBoard = defineStore('board', () => {
         queue = next.catch(() => undefined);
         return next;
     }
+
+    const drafting = useDrafting({ board, undoable, redoable, busy, error, inTurn, reopen: (uid) => open(keys.value, null, uid),
+        show: (data, comparison, headline, note) => {
+            model.value = fromBoard(data);
+            done.value = { headline, ripple: comparison, moved: new Set(), note };
+            version.value++;
+        } });
+    const { draft, stale, takeDraft, turnDraft, rebase } = drafting;
 
     function take(answer: ChangeAnswer, headline: string, note: string | null): void {
         if (model.value && answer.board) {
@@ -265,13 +229,7 @@ export const useBoard = defineStore('board', () => {
         note: (answer: T) => string | null): Promise<boolean> {
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
-            if (answer && draft.value) {
-                undoable.value = [...undoable.value, { changeSets: [request.uid ?? ''], headline: request.headline }];
-                redoable.value = [];
-                draft.value = { ...draft.value, undone: 0,
-                    steps: [...draft.value.steps, { uid: request.uid ?? '', headline: request.headline,
-                    author: '' }] };
-            }
+            if (answer) drafting.added(request.uid ?? '', request.headline);
             if (answer?.changeSet) {
                 const last = undoable.value.at(-1);
                 if (request.joins && last) last.changeSets.push(answer.changeSet);
@@ -315,14 +273,13 @@ export const useBoard = defineStore('board', () => {
             body: { reports: told, reason: headline, changeSet, step: stepOf(joins), revisions: at } })) }, note);
     }
 
-        /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
-        function compose<T extends ChangeAnswer>(headline: string, call: (sent: { query: { board: string } },
-            changeSet: string) => Promise<T>):
-        Promise<boolean> {
-            const changeSet = newUid();
-            return change<T>({ headline, uid: changeSet, send: ({ params }) => call(params, changeSet) }, () => null);
-        }
-    
+    /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
+    function compose<T extends ChangeAnswer>(headline: string, call: (sent: { query: { board: string } }, changeSet: string) => Promise<T>):
+    Promise<boolean> {
+        const changeSet = newUid();
+        return change<T>({ headline, uid: changeSet, send: ({ params }) => call(params, changeSet) }, () => null);
+    }
+
         /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
         const seen = (seenFields(model.value, 'project', project)?.statusDate ?? null) as string | null;
@@ -366,9 +323,10 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    function turnBack(from: Step[], to: Step[], note: string): Promise<void> {
+    function turnBack(from: Ref<Step[]>, to: Ref<Step[]>, note: string): Promise<void> {
         return inTurn(async () => {
-            const step = from.at(-1);
+            if (from.value.length === 0) await steps(); // the server told the latest ones only
+            const step = from.value.at(-1);
             while (step && step.changeSets.length > 0) {
                 const changeSet = step.changeSets.at(-1)!;
                 const back = (step.back ??= newUid());
@@ -382,17 +340,15 @@ export const useBoard = defineStore('board', () => {
                 if (answer?.changeSet) (step.opposite ??= []).push(answer.changeSet);
             }
             if (!step) return;
-            from.pop();
-            if (step.opposite) to.push({ changeSets: step.opposite, headline: step.headline });
+            from.value.pop();
+            if (step.opposite) to.value.push({ changeSets: step.opposite, headline: step.headline });
+            if (from.value.length === 0) await steps();
         });
     }
 
-    const undo = (note: string) => draft.value ? turnDraft('undo', note) : turnBack(undoable.value, redoable.value, note);
-    const redo = (note: string) => draft.value ? turnDraft('redo', note) : turnBack(redoable.value, undoable.value, note);
+    const undo = (note: string) => draft.value ? turnDraft('undo', note) : turnBack(undoable, redoable, note);
+    const redo = (note: string) => draft.value ? turnDraft('redo', note) : turnBack(redoable, undoable, note);
 
     return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable,
-        board,
-        open, reload, news, commit,
-            compose, report,
-        moveStatus, retry, settle, dryRun, undo, redo, undoOne };
+        board, open, reload, news, commit, compose, report, moveStatus, retry, settle, dryRun, undo, redo, undoOne };
 });

@@ -21,6 +21,8 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
     const scale: Ref<Scale> = ref({ left: 14_000_000, perPixel: 240 });
     const closed = ref(new Set<string>());
     const selected = ref<ReadonlySet<string>>(new Set());
+    /** they were drawn as a range, so that they are meant as they stand; else as they were picked */
+    const ranged = ref(false);
     const only = shallowRef<Only | null>(null);
     const panel = ref<Panel>(null);
     const examined = ref('');
@@ -166,7 +168,6 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
         only.value = only.value?.what === 'moved' ? null : { what: 'moved' };
     }
 
-    return { arranged, scale, closed, selected, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current, mayPlan,
-        look, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen,
-        zoom, toggle, show, goTo, examine, showMoved };
+    return { arranged, scale, closed, selected, ranged, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current,
+        mayPlan, look, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen, zoom, toggle, show, goTo, examine, showMoved };
 }

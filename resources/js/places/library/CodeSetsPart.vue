@@ -109,7 +109,7 @@ const mayRename = () => set.value?.mayEdit ?? false;
             </template>
             <button class="verb" @click="adding = !adding">{{ t('portfolio.newSet') }}</button>
             <form v-if="adding" class="new" @submit.prevent="add">
-                <NInput v-model:value="name" size="small" autofocus :placeholder="t('portfolio.codes.setName')"
+                <NInput v-model:value="name" v-begin size="small" :placeholder="t('portfolio.codes.setName')"
                     :input-props="{ 'aria-label': t('portfolio.codes.setName') }" />
                 <NSelect v-model:value="scope" size="small" :aria-label="t('library.codes.for')"
                     :options="(['project', 'activity', 'resource'] as const)

@@ -55,7 +55,7 @@ async function go(): Promise<void> {
         </ul>
         <span v-if="error" class="error" role="alert">{{ error }}</span>
         <span class="buttons">
-            <NButton type="primary" size="small" :disabled="!shift.data.value" :loading="busy" autofocus
+            <NButton v-begin type="primary" size="small" :disabled="!shift.data.value" :loading="busy"
                 @click="go">{{ t(move.kind === 'merge' ? 'portfolio.branch.mergeNow' : 'shift.move') }}
             </NButton>
             <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>

@@ -30,7 +30,7 @@ async function create(): Promise<void> {
 
 <template>
     <form class="form" @submit.prevent="create">
-        <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" autofocus placeholder=""
+        <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" v-begin placeholder=""
             :input-props="{ id: 'b-name' }" /></div>
         <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><TreeSelect v-model:value="parent"
             :label="t('portfolio.branch.parent')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>

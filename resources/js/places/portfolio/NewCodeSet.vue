@@ -29,7 +29,7 @@ async function make(): Promise<void> {
 <template>
     <button v-if="!making" class="verb" @click="making = true">{{ t('portfolio.newSet') }}</button>
     <form v-else class="set" @submit.prevent="make">
-        <NInput v-model:value="name" size="small" :placeholder="t('portfolio.codes.setName')" autofocus />
+        <NInput v-model:value="name" v-begin size="small" :placeholder="t('portfolio.codes.setName')" />
         <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
         <span v-if="error" class="error" role="alert">{{ error }}</span>
     </form>

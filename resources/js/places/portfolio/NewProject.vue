@@ -115,7 +115,7 @@ async function create(): Promise<void> {
             :label="t('portfolio.project.branch')" placeholder=""
             :options="branchTree(data.branches, (b) => b.mayPlan)" />
         </div>
-        <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" autofocus
+        <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" v-begin
             placeholder="" :input-props="{ id: 'p-name' }" /></div>
         <div class="field"><label for="p-key">{{ t('portfolio.project.key') }}</label><NInput :value="key" placeholder=""
             :input-props="{ id: 'p-key' }" @update:value="typeKey" /><span v-if="keyError" class="error">{{ keyError }}</span></div>

@@ -41,13 +41,13 @@ async function asDemo(person: { email: string; password: string }): Promise<void
         <slot />
         <div class="field">
             <label for="email">{{ t('signIn.email') }}</label>
-            <NInput v-model:value="email" :input-props="{ id: 'email', type: 'email', autocomplete: 'username' }" placeholder=""
-                :autofocus="!props.email" />
+            <NInput v-model:value="email" v-begin="!props.email" :input-props="{ id: 'email', type: 'email', autocomplete: 'username' }"
+                placeholder="" />
         </div>
         <div class="field">
             <label for="password">{{ t('signIn.password') }}</label>
-            <NInput v-model:value="password" type="password" :input-props="{ id: 'password', autocomplete: 'current-password' }"
-                placeholder="" :autofocus="!!props.email" />
+            <NInput v-model:value="password" v-begin="!!props.email" type="password"
+                :input-props="{ id: 'password', autocomplete: 'current-password' }" placeholder="" />
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit" :loading="busy">{{ t('signIn.submit') }}</NButton>

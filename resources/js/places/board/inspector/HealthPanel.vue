@@ -132,7 +132,7 @@ async function save(): Promise<void> {
                     <button v-if="f.unit !== 'index'" class="verb leave" @click="waiving = waiving === uid ? null : uid">{{
                         t('health.waive') }}</button>
                     <form v-if="waiving === uid" class="waive" @submit.prevent="waive(f, uid, reason)">
-                        <NInput v-model:value="reason" size="tiny" autofocus :placeholder="t('health.reason')"
+                        <NInput v-model:value="reason" v-begin size="tiny" :placeholder="t('health.reason')"
                             :input-props="{ 'aria-label': t('health.reason') }" />
                         <NButton size="tiny" attr-type="submit" :disabled="reason.trim() === ''">{{ t('health.waive') }}</NButton>
                     </form></li>
