@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { cell, find, openBoard, row, signIn } from './steps';
+import { cell, find, onBar, openBoard, row, signIn } from './steps';
 
 /** A day on the board: cells, rows, history, drafts, paper. */
 const bar = (page: Page) => page.locator('footer');
@@ -188,6 +188,28 @@ test('two ways out are tried in two drafts, compared, and one is proposed', asyn
         await page.locator('.n-popconfirm__action').getByRole('button', { name: 'throw away' }).click();
         await expect(page.locator('.one').filter({ hasText: name })).toHaveCount(0);
     }
+});
+
+test('two fingers zoom the axis on a touch screen and drag nothing', async ({ browser }) => {
+    const context = await browser.newContext({ hasTouch: true, baseURL: process.env.REIHE_URL, viewport: { width: 1280, height: 800 } });
+    const touch = await context.newPage();
+    await signIn(touch);
+    await openBoard(touch, 'GRID');
+    const zoom = () => new URL(touch.url()).searchParams.get('zoom');
+    const before = zoom();
+    const start = await cell(touch, 'GRID-CA-0050', 3).innerText();
+    const box = (await touch.locator('.axis canvas').boundingBox())!;
+    const on = await onBar(touch, 'GRID-CA-0050', 'grab');
+    const devtools = await context.newCDPSession(touch);
+    const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...xs: number[]) => devtools.send('Input.dispatchTouchEvent',
+        { type, touchPoints: xs.map((x, id) => ({ x, y: on.y, id })) });
+    await send('touchStart', on.x + 4); // the first finger comes down on a bar
+    await send('touchStart', on.x + 4, box.x + box.width - 200);
+    for (let step = 1; step <= 6; step++) await send('touchMove', on.x + 4 - step * 12, box.x + box.width - 200 + step * 12);
+    await send('touchEnd');
+    await expect.poll(zoom).not.toBe(before);
+    await expect(cell(touch, 'GRID-CA-0050', 3)).toHaveText(start);
+    await context.close();
 });
 
 test('a board is printed: every page has heads and legend, and the pages are vectors', async ({ page }) => {

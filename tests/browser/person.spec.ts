@@ -14,7 +14,7 @@ async function command(page: Page, text: string, option: RegExp): Promise<void> 
     await page.keyboard.press('Enter');
 }
 
-test('a project of forty activities is built from nothing by keyboard alone, linked to two others by drag, and all of it undone after a reload',
+test('forty activities are built by keyboard alone, linked to two projects by drag, and all of it is undone after a reload',
     async ({ page }) => {
         test.setTimeout(240_000);
         await signIn(page);

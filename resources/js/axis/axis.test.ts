@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DAY, parseDate, toIso } from '@/time/instant';
 import { elbow } from './marks';
+import { Pinch } from './pinch';
 import { fit, floorTo, next, ticks, toInstant, toX, units, zoomAt } from './scale';
 import { type BoardCalendar, WorkDays } from './workdays';
 
@@ -56,5 +57,26 @@ describe('working days', () => {
         expect(d.works(mayDay + 2 * DAY)).toBe(false);
         expect(d.minutesPerDay).toBe(480);
         expect(o.daysOff(mayDay, mayDay + 7 * DAY)).toEqual([[mayDay, mayDay + 3 * DAY]]);
+    });
+});
+
+describe('two fingers', () => {
+    it('keep the moments that they lie on, whatever they do', () => {
+        const begin = { left: 1_000_000, perPixel: 60 };
+        const pinch = new Pinch();
+        expect(pinch.down(7, 100, begin)).toBe(false);
+        expect(pinch.move(7, 110)).toBeNull();
+        expect(pinch.down(9, 310, begin)).toBe(true);
+        for (const [a, b] of [[110, 310], [60, 460], [200, 280], [300, 100]] as const) {
+            pinch.move(7, a);
+            const now = pinch.move(9, b)!;
+            expect(Math.abs(toInstant(now, b) - toInstant(now, a))).toBeCloseTo(200 * 60, 6);
+            expect(toInstant(now, (a + b) / 2)).toBeCloseTo(toInstant(begin, 210), 6);
+        }
+        pinch.up(7);
+        expect(pinch.holds).toBe(true); // the finger that stays pans nothing and drags nothing
+        expect(pinch.move(9, 500)).toBeNull();
+        pinch.up(9);
+        expect(pinch.holds).toBe(false);
     });
 });

@@ -3,6 +3,7 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch, watchPostEffect } from 'vue';
 import { prepareCanvas } from '@/axis/canvas';
 import { drawHead, HEAD } from '@/axis/head';
+import { Pinch } from '@/axis/pinch';
 import { type Scale, zoomAt } from '@/axis/scale';
 import { useCommands } from '@/ui/commands';
 import { palette } from '@/ui/appearance';
@@ -40,6 +41,8 @@ const emit = defineEmits<{
     select: [ids: Set<string>, range: boolean];
     toggle: [id: string];
     axisDown: [point: AxisPoint];
+    /** what was begun on the axis is over, undone */
+    axisCancel: [];
     axisMove: [point: AxisPoint];
     axisUp: [point: AxisPoint];
     axisLeave: [];
@@ -213,8 +216,25 @@ function point(e: PointerEvent): AxisPoint {
 function axisDown(e: PointerEvent): void {
     if (e.button !== 0) return;
     canvas.value!.setPointerCapture(e.pointerId);
+    if (e.pointerType === 'touch' && pinch.down(e.pointerId, point(e).x, scale.value)) return emit('axisCancel');
+    if (pinch.holds) return;
     grid.value?.focus({ preventScroll: true });
     emit('axisDown', point(e));
+}
+
+const pinch = new Pinch();
+function axisMove(e: PointerEvent): void {
+    const at = point(e);
+    const zoomed = pinch.move(e.pointerId, at.x);
+    if (zoomed) scale.value = zoomed;
+    else if (!pinch.holds) emit('axisMove', at);
+}
+function axisUp(e: PointerEvent): void {
+    const held = pinch.holds;
+    pinch.up(e.pointerId);
+    if (held) return;
+    if (e.type === 'pointerup') emit('axisUp', point(e));
+    else emit('axisCancel');
 }
 
 /** the column that is dragged into another place */
@@ -322,8 +342,8 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                         </div>
                     </div>
                     <div ref="axis" class="axis" role="presentation">
-                        <canvas ref="canvas" aria-hidden="true" @pointerdown="axisDown" @pointermove="emit('axisMove', point($event))"
-                            @pointerup="emit('axisUp', point($event))" @pointerleave="emit('axisLeave')" />
+                        <canvas ref="canvas" aria-hidden="true" @pointerdown="axisDown" @pointermove="axisMove"
+                            @pointerup="axisUp" @pointercancel="axisUp" @pointerleave="emit('axisLeave')" />
                         <slot name="axis" />
                     </div>
                 </div>

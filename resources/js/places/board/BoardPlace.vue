@@ -248,7 +248,7 @@ const elsewhere = view.tracing.elsewhere;
                 :widths="arranged.look.value.widths" :understand="editing.understand" :save="editing.save"
                 @widths="(widths) => arranged.change({ widths })"
                 @reorder="reorder" @move="moved" @select="choose" @toggle="view.toggle" @axis-down="dragging.down"
-                @axis-move="dragging.move" @axis-up="dragging.up" @axis-leave="dragging.hover.value = -1">
+                @axis-move="dragging.move" @axis-up="dragging.up" @axis-cancel="dragging.cancel" @axis-leave="dragging.hover.value = -1">
                 <template #axis>
                     <LinkEditor v-if="clicks.editor.value" v-bind="clicks.editor.value" :key="clicks.editor.value.uid"
                         :editable="(uid) => board.model!.projects.get(uid)?.mayPlan ?? false" @close="clicks.editor.value = null"
