@@ -14,12 +14,19 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Plan;
 
 /** Change sets that the server puts together from a wish: tried (`dryRun`) or carried out, like any other. */
 final readonly class Composer
 {
     public function __construct(private Reach $reach, private Planning $planning)
     {
+    }
+
+    /** @param  list<int>  $projects  ids */
+    public function plan(array $projects): Plan
+    {
+        return $this->planning->plan($projects);
     }
 
     /** @param  list<Operation>  $operations */

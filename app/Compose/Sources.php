@@ -29,11 +29,7 @@ final readonly class Sources
      */
     public function plan(array $uids): Plan
     {
-        $known = $this->reach->projects() + $this->reach->sources();
-        foreach ($uids as $uid) {
-            abort_if(! isset($known[$uid]), 404);
-        }
-        $plan = PlanStore::load(array_values(array_intersect_key($known, array_flip($uids))))[0];
+        $plan = PlanStore::load($this->ids($uids))[0];
         $stubs = array_map(fn (Stub $s): Stub => $this->reach->sees($s->code) ? $s : new Stub($s->uid, '', '', $s->start, $s->finish),
             $plan->stubs);
         $lists = [];
@@ -42,6 +38,22 @@ final readonly class Sources
         }
 
         return Plan::from($lists, $stubs);
+    }
+
+    /**
+     * @param  list<string>  $uids
+     * @return list<int>
+     *
+     * @throws \Symfony\Component\HttpKernel\Exception\NotFoundHttpException when one may not be copied from, as when it is not there
+     */
+    public function ids(array $uids): array
+    {
+        $known = $this->reach->projects() + $this->reach->sources();
+        foreach ($uids as $uid) {
+            abort_if(! isset($known[$uid]), 404);
+        }
+
+        return array_values(array_intersect_key($known, array_flip($uids)));
     }
 
     /**

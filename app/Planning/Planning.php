@@ -19,6 +19,7 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 
 /**
@@ -92,6 +93,28 @@ final class Planning
             : DraftPlan::of($store->find((string) $this->draft)->operations(), $request->operations, $this->board, Reach::of($this->user));
 
         return new Outcome(null, $plan->added, $plan->ripple()->toArray(), $plan->known, $plan->known, $plan->after, draft: $plan);
+    }
+
+    /**
+     * What a change is put together from: projects as they are, or as the draft has them that takes it.
+     *
+     * @param  list<int>  $projects  ids
+     */
+    public function plan(array $projects): Plan
+    {
+        return $this->draft === null ? PlanStore::load($projects)[0] : $this->schedule($projects)->plan;
+    }
+
+    /**
+     * The same with its dates.
+     *
+     * @param  list<int>  $projects  ids
+     */
+    public function schedule(array $projects): Schedule
+    {
+        return $this->draft === null ? Connected::with($projects)->schedule
+            : DraftPlan::of((new DraftStore(Reach::of($this->user)))->find($this->draft)->operations(), [],
+                array_values(array_unique([...$projects, ...$this->board])), null)->after;
     }
 
     /** Takes an applied change set back, as a change set of its own. Undoing that one is a redo. */

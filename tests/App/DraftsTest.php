@@ -149,6 +149,32 @@ final class DraftsTest extends TestCase
         self::assertContains('Pasted', $this->board()->json('board.activities.name'));
     }
 
+    public function test_what_is_put_together_in_a_draft_is_put_together_from_the_draft(): void
+    {
+        $before = $this->everything();
+        $to = "?board=GRID&draft={$this->uid}";
+        $this->into([self::made('activity', 'act-new',
+            ['project' => 'prj-GRID', 'name' => 'Survey', 'code' => 'SURVEY', 'duration' => 480]),
+            self::update('activity', self::GIVER, ['duration' => 60 * 480])])->assertOk();
+        // rows that are only there can be told progress of, duplicated and pasted after
+        $this->postJson("/api/v1/progress{$to}", ['reports' => [['activity' => 'act-new', 'percent' => 50]]])->assertOk();
+        $this->postJson("/api/v1/compose/duplicate{$to}", ['from' => 'prj-GRID', 'activities' => ['act-new'], 'to' => 'prj-GRID'])
+            ->assertOk();
+        $this->postJson("/api/v1/compose/paste{$to}", ['project' => 'prj-GRID', 'text' => "Name\tAfter\nPasted\tSURVEY"])->assertOk();
+        $board = $this->board()->json('board');
+        self::assertCount(2, array_keys($board['activities']['name'], 'Survey', true));
+        self::assertContains('act-new', $board['links']['from']);
+        // and work is done by the duration that it has there
+        $answer = $this->postJson("/api/v1/progress{$to}", ['reports' => [['activity' => self::GIVER, 'percent' => 50]]])->assertOk();
+        self::assertNotSame([], $answer->json('assumptions'));
+        $remaining = $this->board()->json('board.activities.remaining.'.array_search(self::GIVER,
+            $this->board()->json('board.activities.uid'), true));
+        self::assertSame(30 * 480, $remaining);
+        $this->actingAs($this->somebody('contributor', 'Quays'));
+        $this->postJson('/api/v1/progress', ['reports' => [['activity' => 'act-new', 'percent' => 50]]])->assertStatus(422);
+        self::assertEquals($before, $this->everything());
+    }
+
     /**
      * @param  list<array<string, mixed>>  $operations
      * @param  array<string, mixed>  $more

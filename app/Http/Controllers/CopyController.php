@@ -69,7 +69,7 @@ final class CopyController
         $input = $request->validate(['from' => 'required|string', 'wbs' => 'array|max:5000', 'wbs.*' => 'string',
             'activities' => 'array|max:20000', 'activities.*' => 'string', 'to' => 'required|string', 'parent' => 'nullable|string',
             'after' => 'nullable|string']);
-        $plan = $this->sources->plan(array_values(array_unique([$input['from'], $input['to']])));
+        $plan = $this->composer->plan($this->sources->ids(array_values(array_unique([$input['from'], $input['to']]))));
         $copy = Duplicate::of($plan, $input['from'], $input['wbs'] ?? [], $input['activities'] ?? [], $input['to'],
             $input['parent'] ?? null,
             $input['after'] ?? null, Composer::stem($request));

@@ -132,7 +132,7 @@ final class FragmentController
             ->whereIn('activities.uid', array_values($ties))->distinct()->pluck('projects.id') as $id) {
             $ids[] = is_int($id) ? $id : 0;
         }
-        $plan = PlanStore::load(array_values(array_unique($ids)))[0];
+        $plan = $this->composer->plan(array_values(array_unique($ids)));
         $insert = Insert::of($plan, $fragment, $input['fragment'], new InsertWish($input['project'], $input['wbs'] ?? null,
             $input['prefix'] ?? '', Composer::stem($request), $number, (int) ($input['times'] ?? 1), $ties));
 

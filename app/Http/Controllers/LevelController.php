@@ -178,7 +178,7 @@ final class LevelController
         $id = ($this->reach->projects() + $this->reach->sources())[$project] ?? null;
         abort_if($id === null, 404);
 
-        return PlanStore::load([$id])[0];
+        return $this->composer->plan([$id]);
     }
 
     /** @throws InvalidField where the project has no level scheme and none is tried out */

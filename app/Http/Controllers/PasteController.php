@@ -7,7 +7,6 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Compose\Composer;
 use App\Planning\Planning;
-use App\Planning\PlanStore;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
@@ -39,7 +38,7 @@ final class PasteController
             'heading' => 'nullable|boolean', 'unit' => [Rule::in(['d', 'h', 'w'])], 'hold' => 'boolean']);
         $id = ($this->reach->projects() + $this->reach->sources())[$input['project']] ?? null;
         abort_if($id === null, 404);
-        [$plan] = PlanStore::load([$id]);
+        $plan = $this->composer->plan([$id]);
         self::check($input['columns'] ?? [], $input['wbs'] ?? null, $input['project'], $plan);
         $pasted = PastedRows::of($plan, new PasteWish($input['project'], $input['wbs'] ?? null, $input['after'] ?? null,
             $input['columns'] ?? null, $input['heading'] ?? null, $input['unit'] ?? 'd', $input['hold'] ?? false,

@@ -9,7 +9,6 @@ use App\Baselines\BaselineStore;
 use App\Board\ChangeAnswer;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
-use App\Planning\Connected;
 use App\Planning\Outcome;
 use App\Planning\Planning;
 use Illuminate\Http\JsonResponse;
@@ -42,18 +41,17 @@ final class ProgressController
                 : throw new InvalidOperation($position, null, 'must be an object', 'reports'), $position);
         }
         $uids = array_map(static fn (Report $r): string => $r->activity, $reports);
-        $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
-            ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))
-            ->get(['activities.uid', 'projects.id', 'projects.branch_id'])->keyBy('uid');
-        foreach ($uids as $position => $uid) {
-            /** @var object{branch_id: int} $activity */
-            $activity = $found[$uid] ?? throw new InvalidOperation($position, 'activity', 'does not exist (any more)', 'reports');
-            $this->reach->require(Role::Contributor, $activity->branch_id);
-        }
         /** @var list<int> $projects */
-        $projects = $found->pluck('id')->unique()->values()->all();
-        $connected = Connected::with($projects);
-        $recorded = Recording::of($connected->schedule, $reports, BaselineStore::starts($uids));
+        $projects = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+            ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))->distinct()->pluck('projects.id')->all();
+        $schedule = $this->planning->schedule($projects);
+        $branches = $this->reach->limit(DB::table('projects'))->pluck('branch_id', 'uid');
+        foreach ($uids as $position => $uid) {
+            $branch = $branches[$schedule->plan->projectOf($uid) ?? ''] ?? null;
+            $this->reach->require(Role::Contributor, is_int($branch) ? $branch
+                : throw new InvalidOperation($position, 'activity', 'does not exist (any more)', 'reports'));
+        }
+        $recorded = Recording::of($schedule, $reports, BaselineStore::starts($uids));
         $outcome = $this->carryOut($request,
             new ChangeRequest($recorded->operations, $this->revisions($request), 'progress', (string) $request->string('reason'),
                 $this->uid($request), role: Role::Contributor));
@@ -78,7 +76,7 @@ final class ProgressController
         $found = $this->reach->limit(DB::table('projects'))->where('uid', $project)->first(['id', 'branch_id']);
         abort_if($found === null, 404);
         $this->reach->require(Role::Planner, $found->branch_id);
-        $operations = StatusMove::to(Connected::with([$found->id])->schedule, $project, $status,
+        $operations = StatusMove::to($this->planning->schedule([$found->id]), $project, $status,
             $request->has('seen') ? [$request->input('seen')] : []);
         $outcome = $this->carryOut($request,
             new ChangeRequest($operations, $this->revisions($request), 'progress', 'status date '.Instant::format($status),
@@ -108,7 +106,7 @@ final class ProgressController
             $this->reach->require(Role::Planner, $found[$uid]->branch_id);
             $ids[] = $found[$uid]->id;
         }
-        $schedule = Connected::with($ids)->schedule;
+        $schedule = $this->planning->schedule($ids);
         foreach ($input['projects'] as $uid) {
             array_push($operations, ...StatusMove::to($schedule, $uid, $status));
         }
