@@ -82,6 +82,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('projects/{uid}/people', [NoticeController::class, 'people']);
     Route::post('handovers/{uid}/proposal', [HandoverController::class, 'propose']);
     Route::get('drafts', [DraftController::class, 'index']);
+    Route::get('drafts/{uid}', [DraftController::class, 'show']);
     Route::get('drafts/{uid}/board', [DraftController::class, 'board']);
 
     Route::get('changes', [ChangeController::class, 'index']);

@@ -97,6 +97,7 @@ final class AccessTest extends TestCase
             ['GET', 'projects/P/people', 'viewer', []],
             ['GET', 'drafts', null, []],
             ['POST', 'drafts', null, ['name' => 'New']],
+            ['GET', 'drafts/J', null, []],
             ['GET', 'drafts/J/board?projects=K', null, []],
             ['PATCH', 'drafts/J', null, ['name' => 'New']],
             ['DELETE', 'drafts/J', null, []],

@@ -149,6 +149,28 @@ final class DraftsTest extends TestCase
         self::assertContains('Pasted', $this->board()->json('board.activities.name'));
     }
 
+    public function test_two_people_at_one_shared_draft_lose_nothing(): void
+    {
+        $this->patchJson("/api/v1/drafts/{$this->uid}", ['shared' => true])->assertOk();
+        $planner = $this->somebody('planner');
+        $this->into([self::update('activity', self::GIVER, ['duration' => 60 * 480])], ['changeSet' => 'mine-1'])->assertOk();
+        $this->actingAs($planner);
+        $this->into([self::update('activity', 'act-grid-ca-0060', ['name' => 'Theirs'])], ['changeSet' => 'theirs-1'])->assertOk();
+        $this->actingAs($this->person('ilse'));
+        $this->into([self::update('activity', 'act-grid-ca-0060', ['duration' => 480])], ['changeSet' => 'mine-2'])->assertOk();
+        $one = $this->getJson("/api/v1/drafts/{$this->uid}")->assertOk();
+        self::assertSame(['mine-1', 'theirs-1', 'mine-2'], $one->json('steps.*.uid'));
+        self::assertSame(['Ilse Marbach', 'Somebody', 'Ilse Marbach'], $one->json('steps.*.author'));
+        // what one saw before the other changed it is a clash here too
+        $this->actingAs($planner);
+        $old = self::update('activity', self::GIVER, ['duration' => 5 * 480]) + ['before' => ['duration' => 12 * 480]];
+        $this->into([$old], ['changeSet' => 'theirs-2'])->assertStatus(409);
+        $this->postJson("/api/v1/drafts/{$this->uid}/undo")->assertOk();
+        $board = $this->board();
+        self::assertSame(['mine-1', 'theirs-1'], $board->json('draft.steps.*.uid'));
+        self::assertContains('Theirs', $board->json('board.activities.name'));
+    }
+
     public function test_what_is_put_together_in_a_draft_is_put_together_from_the_draft(): void
     {
         $before = $this->everything();

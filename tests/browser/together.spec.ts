@@ -41,6 +41,32 @@ test('the portfolio of another person follows within seconds', async ({ page }) 
     await second.context().close();
 });
 
+test('a shared draft follows what the other person does in it, also its name', async ({ page }) => {
+    await openBoard(page, 'GRID');
+    await page.getByRole('button', { name: 'drafts' }).click();
+    await page.getByLabel('Name of a new draft').fill('Together');
+    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.getByRole('checkbox', { name: 'Others see it' }).click();
+    await expect(page).toHaveURL(/draft=/);
+    const second = await another(page, 'Ilse Marbach', 'GRID');
+    await second.goto(page.url());
+    await expect(second.getByText('Draft “Together”.')).toBeVisible();
+    await type(second, 'GRID-CA-0050', 2, '33d');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('33', { timeout: 6000 });
+    await expect(page.getByText('1 change that nobody else’s dates feel')).toBeVisible();
+    await type(page, 'GRID-CA-0060', 2, '11d');
+    await expect(cell(second, 'GRID-CA-0060', 2)).toHaveText('11', { timeout: 6000 });
+    await page.getByLabel('Name', { exact: true }).fill('Together now');
+    await page.keyboard.press('Enter');
+    await expect(second.getByText('Draft “Together now”.')).toBeVisible({ timeout: 6000 });
+    await second.getByRole('button', { name: 'undo', exact: true }).click(); // the last step, whoever made it
+    await expect(cell(page, 'GRID-CA-0060', 2)).toHaveText('9', { timeout: 6000 });
+    await second.context().close();
+    await page.locator('.one').filter({ hasText: 'Together now' }).getByRole('button', { name: 'throw away' }).click();
+    await page.locator('.n-popconfirm__action').getByRole('button', { name: 'throw away' }).click();
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('12');
+});
+
 test('a clash shows both values and lets one choose', async ({ page }) => {
     await openBoard(page, 'GRID');
     const second = await another(page, 'Ilse Marbach', 'GRID');

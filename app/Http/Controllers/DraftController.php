@@ -45,6 +45,11 @@ final class DraftController
         return new JsonResponse($this->shown($draft->refresh()), 201);
     }
 
+    public function show(string $uid): JsonResponse
+    {
+        return new JsonResponse($this->shown($this->store->find($uid)));
+    }
+
     public function update(Request $request, string $uid): JsonResponse
     {
         $draft = $this->store->own($uid);

@@ -2814,7 +2814,30 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** A draft and its steps, without what they do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Draft */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
         put?: never;
         post?: never;
         /** Throw a draft of one's own away */

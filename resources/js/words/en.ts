@@ -272,7 +272,7 @@ export default {
         one: 'draft', word: 'drafts', title: 'Draft “{name}”.', leave: 'back to the live plan', compare: 'compare',
         about: 'Nothing in it yet: what you change here stays here. | 1 change that nobody else’s dates feel. '
             + '| {count} changes that nobody else’s dates feel.',
-        stale: 'The live plan went on under this draft. Where both changed the same:',
+        name: 'Name', stale: 'The live plan went on under this draft. Where both changed the same:',
             gone: '{label} is not there any more as the draft knew it',
         mine: 'Keep the draft’s', theirs: 'Take the live ones', against: 'Compared with the live plan', project: 'Project', live: 'Live',
         here: 'Draft', margin: 'Margin', steps: 'Changes', empty: 'Nothing is changed in it yet.', propose: 'Propose for review',

@@ -54,6 +54,11 @@ const share = (d: Draft, shared: boolean) => run(async () => {
     const now = await ask(http.PATCH('/drafts/{uid}', { ...path(d), body: { shared } }));
     if (board.draft?.uid === d.uid) board.draft = { ...board.draft, shared: now.shared };
 });
+const rename = (d: Draft, to: string) => run(async () => {
+    if (to.trim() === '' || to.trim() === d.name) return;
+    const now = await ask(http.PATCH('/drafts/{uid}', { ...path(d), body: { name: to.trim() } }));
+    if (board.draft?.uid === d.uid) board.draft = { ...board.draft, name: now.name };
+});
 const discard = (d: Draft) => run(async () => {
     if (board.draft?.uid === d.uid) await go(undefined);
     await http.DELETE('/drafts/{uid}', path(d));
@@ -84,6 +89,9 @@ const propose = () => run(async () => {
             <NButton size="small" type="primary" :disabled="wanted.length === 0" @click="propose">{{ t(left.size ? 'draft.proposeSome'
                 : 'draft.propose') }}</NButton>
         </div>
+        <div v-if="board.draft.own" class="field"><label for="draft-name">{{ t('draft.name') }}</label><NInput :key="board.draft.uid"
+            :default-value="board.draft.name" size="small" :maxlength="120" :input-props="{ id: 'draft-name' }"
+            @change="(to: string) => rename(board.draft!, to)" /></div>
         <NCheckbox v-if="board.draft.own" :checked="board.draft.shared"
             @update:checked="(v) => share(board.draft!, v)">{{ t('draft.share') }}
         </NCheckbox>

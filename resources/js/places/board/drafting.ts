@@ -67,5 +67,17 @@ export function useDrafting(ground: Ground) {
         }
     }
 
-    return { draft, stale, takeDraft, added, turnDraft, rebase };
+    /** Follows what others did in a draft that is shared; one's own steps are known. */
+    async function followDraft(): Promise<void> {
+        const was = draft.value;
+        if (!was?.shared) return;
+        const now = await ask(http.GET('/drafts/{uid}', { params: { path: { uid: was.uid } } })).catch(() => null);
+        if (now === null || draft.value !== was || ground.busy.value > 0) return; // nobody answers, or it went on here
+        const same = now.undone === was.undone && now.steps.length === was.steps.length
+            && now.steps.every((s, i) => s.uid === was.steps[i]!.uid);
+        if (same) draft.value = now;
+        else await ground.reopen(was.uid);
+    }
+
+    return { draft, stale, takeDraft, added, turnDraft, rebase, followDraft };
 }

@@ -179,7 +179,8 @@ export const useBoard = defineStore('board', () => {
     /** Brings the board up to date with what others did; keeps messages. Quiet when there is nothing new or nobody answers. */
     async function news(): Promise<void> {
         const now = model.value;
-        if (!now || now.projects.size === 0 || proposal.value !== null || draft.value !== null) return;
+        if (draft.value !== null) return drafting.followDraft();
+        if (!now || now.projects.size === 0 || proposal.value !== null) return;
         const ticket = loading;
         const since = [...now.projects.values()].map((p) => `${p.uid}:${p.revision}`).join(',');
         const query = { projects: board.value, since };
