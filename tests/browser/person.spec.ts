@@ -30,6 +30,7 @@ test('forty activities are built by keyboard alone, linked to two projects by dr
         await page.waitForURL('**/board?projects=KEYB**');
         await expect(page.getByText('1 project · 0 activities')).toBeVisible();
 
+        await expect(ripple(page)).toContainText('Press n for the first activity');
         for (let n = 1; n <= ROWS; n++) {
             await page.keyboard.press('n');
             await expect(page.locator('input.editor')).toBeFocused();

@@ -13,6 +13,8 @@ export default {
             addBelow: 'add below', newEntry: 'New entry', face: { tree: 'Tree', chart: 'Chart', table: 'Table' },
             uses: 'not used | used once | used {n} times', beyond: ', and where you have no access',
                 empty: 'No entries yet: press n, or “add entry”.',
+            first: 'A code set is a list to sort projects or activities by, like places, disciplines or funding. '
+                + '“new code set” makes the first one; pasted tables make them too.',
             keys: 'Enter renames · n adds, Shift n below · Alt with arrows moves · Delete · drag to move', free: 'nowhere',
                 colour: 'Colour {n}',
             fields: { name: 'Name', key: 'Short code', description: 'Description', steward: 'Steward', weight: 'Weight in the ranking',
@@ -30,7 +32,8 @@ export default {
         levels: {
             first: 'Discipline', nth: 'Level {n}', newName: 'Name of a level scheme', add: 'Create level scheme', addCode: 'add code',
             addOwn: 'add own list below', anyBelow: 'below any code of the level above', belowIs: 'below it: {name}',
-            about: 'Below a code its own list is allowed; without one, that of the next level.', empty: 'No level schemes yet.',
+            about: 'Below a code its own list is allowed; without one, that of the next level.',
+            empty: 'A level scheme says what the levels of a WBS are coded with. Name the first one at the left.',
             deleteAbout: '{name} is deleted with its codes. It can be undone.', colour: 'Colour of {name}', length: 'length',
             separator: 'Separator', addSegment: '+ segment', text: 'Text', width: 'digits', step: 'step', sampleOf: 'Sample rows of',
             fields: { name: 'Name', levels: 'Levels', activityCode: 'Activity codes', activityName: 'Names of activities' },
@@ -74,7 +77,10 @@ export default {
                 group: 'Group by', hierarchy: 'Hierarchy', filter: 'Filter', newProject: 'new project', newBranch: 'new branch',
         newSet: 'new code set', open: 'open {n} on the board', selected: '{n} selected',
         columns: { key: 'Key', name: 'Project', finish: 'Finish', done: 'Done', float: 'Float', margin: 'Margin' },
-        without: 'No value', empty: 'No project here yet. Make one with “new project”, or import one under Exchange.',
+        without: 'No value',
+        begin: { title: 'No project here yet', about: 'A project hangs on a branch of the hierarchy. '
+            + 'It is made from nothing, from a template, or read from a file.', project: 'New project', branch: 'New branch', import: 'Import a file', codes: 'Set up codes',
+            ask: 'Nothing is within your reach yet. Ask an administrator for a role on a branch.' },
         try: 'Select two or more projects (Ctrl or Shift with a click) and open them together on the board. Change a duration there '
                 + 'and watch what it does to the others.',
         project: { title: 'New project', name: 'Name', branch: 'Branch', key: 'Key', start: 'Start', calendar: 'Calendar',
@@ -309,7 +315,7 @@ export default {
         add: 'add projects', links: 'links', linksAll: 'all', linksDriving: 'driving', linksNone: 'none', rows: 'rows', compact: 'compact',
         normal: 'normal', roomy: 'roomy', legend: 'legend', health: 'health', count: '{projects} · {activities} · {state}',
         activities: '{n} activities', oneActivity: '1 activity',
-        empty: 'No project is open. Add some with “add projects”, or select them in the portfolio.',
+        empty: 'No project is open. Add some with “add projects”, or select them in the portfolio.', toPortfolio: 'Portfolio',
         columns: { code: 'Code', name: 'Name', days: 'Days', start: 'Start', finish: 'Finish', float: 'Float', done: '% complete',
             actualStart: 'Actual start', actualFinish: 'Actual finish', startVariance: 'Start ± d', finishVariance: 'Finish ± d',
             durationVariance: 'Duration ± d', lateFinish: 'Late finish', freeFloat: 'Free', interfering: 'Interfering', why: 'Driven by',
@@ -339,6 +345,7 @@ export default {
         needDate: '“{text}” is not a date. Type 2026-03-27 or 27.3.2026, with a time if you like.',
         readOnly: 'You have view-only access to this project.', selectTwo: 'Select two or more activities to link them in order.',
         understood: '= {text}', undone: 'Undone', redone: 'Redone',
+        tipFirst: 'Press n for the first activity, ⇧ n for a WBS element; paste a table with Ctrl V; or put in a fragment.',
         tip: 'Drag a bar to move it, its end for the duration, a dot beside it to another bar to link. What a change does to other '
                 + 'projects is said here.',
     },

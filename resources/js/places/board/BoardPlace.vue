@@ -261,7 +261,8 @@ const elsewhere = view.tracing.elsewhere;
     </template>
     <div v-else-if="board.error" class="empty error" role="alert">{{ board.error }} <NButton size="small"
         @click="board.open(board.keys, board.proposal)">{{ t('app.retry') }}</NButton></div>
-    <div v-else class="empty faint">{{ t('board.empty') }}</div>
+    <div v-else class="empty faint">{{ t('board.empty') }} <NButton size="small"
+        @click="router.push({ name: 'portfolio' })">{{ t('board.toPortfolio') }}</NButton></div>
 </template>
 
 <style scoped>

@@ -33,7 +33,8 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
             stroke="var(--petrol)" stroke-width="1.75" stroke-linecap="round" /></svg>
         <b v-if="preview || board.done" class="headline">{{ preview ? preview.headline : board.done!.headline }}</b>
         <span v-if="!preview && board.done?.note" class="note faint">{{ board.done.note }}</span>
-        <span v-if="!preview && !board.done" class="text faint">{{ board.proposal ? '' : t('board.tip') }}</span>
+        <span v-if="!preview && !board.done" class="text faint">{{ board.proposal ? ''
+            : t(board.model?.activities.size === 0 ? 'board.tipFirst' : 'board.tip') }}</span>
         <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span
             :class="part.tone">{{ part.text }}</span></template></span>
         <span v-if="board.others && !preview"

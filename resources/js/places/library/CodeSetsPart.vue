@@ -117,7 +117,8 @@ const mayRename = () => set.value?.mayEdit ?? false;
                 <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
             </form>
         </nav>
-        <div v-if="set" class="middle">
+        <p v-if="!set" class="first faint">{{ t('library.codes.first') }}</p>
+        <div v-else class="middle">
             <div class="tools">
                 <button v-for="f in (['tree', 'chart', 'table'] as const)" :key="f" class="verb" :class="{ here: face === f }"
                     @click="face = f">
@@ -149,6 +150,7 @@ const mayRename = () => set.value?.mayEdit ?? false;
 </template>
 
 <style scoped>
+.first { flex: 1; padding: 48px 16px; text-align: center; }
 .part { flex: 1; min-height: 0; display: flex; }
 .sets { width: 220px; flex: none; overflow-y: auto; padding: 12px 12px; border-right: 1px solid var(--hairline); display: flex;
     flex-direction: column; gap: 2px; align-items: stretch; }

@@ -105,7 +105,20 @@ useCommands([
     <div v-if="card && data && data.projects.length" class="card"><b>{{ t('card.title') }}</b> {{ t('portfolio.try') }} <button class="verb"
         @click="card = false">{{ t('card.dismiss') }}</button></div>
     <div v-if="data" class="middle">
-        <RowsFace v-if="face === 'rows'" :data="data" :look="look" :selected="selected" @select="pick" @change="change" />
+        <section v-if="data.projects.length === 0 && !look.filter && face !== 'tree'" class="empty" data-test="begin">
+            <h2>{{ t('portfolio.begin.title') }}</h2>
+            <template v-if="mayPlan">
+                <p class="faint">{{ t('portfolio.begin.about') }}</p>
+                <p class="ways">
+                    <NButton size="small" type="primary" @click="show('new-project')">{{ t('portfolio.begin.project') }}</NButton>
+                    <NButton size="small" @click="show('new-branch')">{{ t('portfolio.begin.branch') }}</NButton>
+                    <NButton size="small" @click="router.push({ name: 'exchange' })">{{ t('portfolio.begin.import') }}</NButton>
+                    <NButton size="small" @click="router.push({ name: 'library' })">{{ t('portfolio.begin.codes') }}</NButton>
+                </p>
+            </template>
+            <p v-else class="faint">{{ t('portfolio.begin.ask') }}</p>
+        </section>
+        <RowsFace v-else-if="face === 'rows'" :data="data" :look="look" :selected="selected" @select="pick" @change="change" />
         <TreeFace v-else-if="face === 'tree'" :data="data" :look="look" :selected="selected" @select="pick" @changed="refresh" />
         <RankingFace v-else :data="data" :selected="selected" @select="pick" @changed="refresh" />
         <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
@@ -125,7 +138,7 @@ useCommands([
     </div>
     <div v-else-if="query.error.value" class="empty error" role="alert">{{ messageOf(query.error.value) }} <NButton size="small"
         @click="query.refetch()">{{ t('app.retry') }}</NButton></div>
-    <div v-if="data && data.projects.length === 0" class="empty faint">{{ t(look.filter ? 'portfolio.nonePass' : 'portfolio.empty') }}</div>
+    <div v-if="data && data.projects.length === 0 && look.filter" class="empty faint">{{ t('portfolio.nonePass') }}</div>
 </template>
 
 <style scoped>
@@ -133,6 +146,7 @@ useCommands([
 .faces { display: inline-flex; gap: 14px; }
 .faces .here { color: var(--ink); box-shadow: inset 0 -2px 0 var(--petrol); border-radius: 0; }
 .card { padding: 8px 16px; background: var(--selection); border-bottom: 1px solid var(--hairline); }
-.empty { padding: 48px 16px; text-align: center; }
+.empty { flex: 1; padding: 48px 16px; text-align: center; }
+.ways { display: flex; gap: 10px; justify-content: center; flex-wrap: wrap; }
 .visually-hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>
