@@ -72,6 +72,7 @@ final class Importer
         $tick === null ?: $tick('comparing', 0, 0);
         $self->calendars($plan);
         $self->codes($plan);
+        $self->ownFields($plan);
         $self->projects($plan);
         $self->rows($plan);
         $self->links($plan);
@@ -209,6 +210,41 @@ final class Importer
         return $fields;
     }
 
+    /** Own fields that hold the same are used; what holds something else here stands beside it under another key and name. */
+    private function ownFields(Plan $plan): void
+    {
+        $keys = $names = [];
+        foreach (PlanStore::load([])[0]->ownFields as $field) {
+            $keys["{$field->scope->value} {$field->key}"] = $field;
+            $names["{$field->scope->value} {$field->name}"] = true;
+        }
+        foreach ($plan->ownFields as $uid => $field) {
+            $scope = $field->scope->value;
+            $found = $keys["{$scope} {$field->key}"] ?? null;
+            if ($found !== null && $found->type === $field->type && $found->formula === $field->formula
+                && array_diff(array_column($field->choices, 'name'), array_column($found->choices, 'name')) === []) {
+                $this->uids[$uid] = $found->uid;
+
+                continue;
+            }
+            $free = static function (string $text, string $between, array $taken) use ($scope): string {
+                for ($n = 2, $now = $text; isset($taken["{$scope} {$now}"]); $n++) {
+                    $now = mb_substr($text, 0, 36)."{$between}{$n}";
+                }
+
+                return $now;
+            };
+            // what is demanded of new projects is a matter of each enterprise
+            $fields = ['key' => $free($field->key, '-', $keys), 'name' => $free($field->name, ' ', $names), 'required' => false]
+                + $field->fields();
+            $this->create(EntityKind::OwnField, $uid, $fields);
+            $keys["{$scope} {$fields['key']}"] = $field;
+            $names["{$scope} {$fields['name']}"] = true;
+            $this->notes[] = $found === null ? "Own field {$fields['name']} is not here yet and is made."
+                : "Own field {$field->name} holds something else here; the file’s is made as {$fields['name']} ({$fields['key']}).";
+        }
+    }
+
     private function projects(Plan $plan): void
     {
         foreach ($plan->projects as $uid => $project) {
@@ -227,7 +263,8 @@ final class Importer
     private function rows(Plan $plan): void
     {
         $this->reserve(EntityKind::Link, array_keys($plan->links));
-        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding] as $kind) {
+        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding,
+            EntityKind::OwnValue] as $kind) {
             $this->reserve($kind, array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();

@@ -22,7 +22,7 @@ final class FilledPlan
         'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
-    private const KINDS_NOT_CARRIED = ['branch', 'ownField', 'ownValue', 'levelScheme', 'levelCode', 'insertion'];
+    private const KINDS_NOT_CARRIED = ['branch', 'levelScheme', 'levelCode', 'insertion'];
 
     /** what random plans have by themselves */
     private const MORE = [
@@ -36,7 +36,7 @@ final class FilledPlan
         'remark' => [], 'codeSet' => ['description' => 'What “it” is', 'keyLength' => 50, 'multiple' => true, 'weight' => 2.5,
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
-        'coding' => [], 'assignment' => [], 'openEnd' => [],
+        'coding' => [], 'assignment' => [], 'openEnd' => [], 'ownField' => [], 'ownValue' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -73,6 +73,19 @@ final class FilledPlan
                         ->fields());
             }
         }
+        foreach (['text' => 'two  words & <more>', 'number' => '-12.5', 'date' => '2027-03-01T08:30', 'choice' => 'High & “low”',
+            'duration' => '960', 'flag' => 'true'] as $type => $value) {
+            $of = $type === 'number' ? 'project' : 'activity';
+            $objects['ownField']["own-{$type}"] = EntityKind::OwnField->read("own-{$type}", ['scope' => $of, 'key' => strtoupper($type),
+                'name' => "My <{$type}>", 'type' => $type, 'description' => 'What “it” is', 'required' => $of === 'project',
+                'position' => (float) count($objects['ownField'] ?? []) + 1,
+                'choices' => $type === 'choice' ? [['name' => 'None'], ['name' => 'High & “low”']] : []]);
+            $activity = $of === 'project' ? null : (string) array_key_first($plan->activities);
+            $objects['ownValue']["value-{$type}"] = EntityKind::OwnValue->read("value-{$type}", ['activity' => $activity, 'value' => $value,
+                'project' => $activity === null ? 'p0' : $plan->activities[$activity]->project, 'field' => "own-{$type}"]);
+        }
+        $objects['ownField']['own-sum'] = EntityKind::OwnField->read('own-sum', ['scope' => 'activity', 'key' => 'SUM', 'name' => 'Sum',
+            'type' => 'number', 'formula' => 'duration * 2', 'position' => 7.0]);
         $objects['wbs']['inner'] = EntityKind::Wbs
             ->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
         $objects['calendar']['late'] = EntityKind::Calendar

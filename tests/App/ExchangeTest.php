@@ -64,6 +64,39 @@ final class ExchangeTest extends TestCase
         $this->assertResultsAreTrue();
     }
 
+    public function test_own_fields_travel_and_meet_those_that_are_here(): void
+    {
+        $this->change([self::made('ownField', 'own-depth', ['scope' => 'project', 'key' => 'DEPTH', 'name' => 'Depth', 'type' => 'number']),
+            self::made('ownField', 'own-risk', ['scope' => 'activity', 'key' => 'RISK2', 'name' => 'Risk now', 'type' => 'choice',
+                'choices' => [['name' => 'Low'], ['name' => 'High']]]),
+            self::made('ownValue', 'value-depth', ['project' => 'prj-GRID', 'field' => 'own-depth', 'value' => '7.5']),
+            self::made('ownValue', 'value-risk', ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050', 'field' => 'own-risk',
+                'value' => 'High'])])->assertOk();
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->assertOk()->getContent();
+        $values = static fn (): array => DB::table('own_values as v')->join('projects as p', 'p.id', '=', 'v.project_id')
+            ->join('own_fields as f', 'f.id', '=', 'v.field_id')->leftJoin('activities as a', 'a.id', '=', 'v.activity_id')
+            ->whereIn('v.value', ['7.5', 'High'])->where('p.key', 'like', 'GRID%')->orderBy('p.key')->orderBy('f.key')
+            ->get(['p.key as project', 'f.key', 'f.name', 'a.name as activity', 'v.value'])
+            ->map(static fn (object $r): array => array_values((array) $r))->all();
+        $had = $values();
+        $apply = function (string $content): array {
+            $preview = $this->import($content, 'grid.plan.xml')->assertCreated();
+            $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
+
+            return $preview->json('notes');
+        };
+        $apply($file); // the same fields are here
+        self::assertSame([...$had, ...array_map(static fn (array $r): array => ['GRID2', ...array_slice($r, 1)], $had)], $values());
+        // a stranger's fields that are called alike and hold something else stand beside ours
+        $notes = $apply(str_replace(['type="number"', 'value="7.5"', '<choice name="Low"/>'],
+            ['type="text"', 'value="deep"', '<choice name="Lower"/>'], $file));
+        $said = implode(' ', $notes);
+        self::assertStringContainsString('Own field Depth holds something else here; the file’s is made as Depth 2 (DEPTH-2).', $said);
+        self::assertStringContainsString('Risk now 2 (RISK2-2)', $said);
+        self::assertSame(['deep'], DB::table('own_values')->where('field_id', DB::table('own_fields')->where('key', 'DEPTH-2')->value('id'))
+            ->pluck('value')->all());
+    }
+
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);

@@ -8,10 +8,6 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
-use Reihe\Core\Plan\CodeEntry;
-use Reihe\Core\Plan\CodeScope;
-use Reihe\Core\Plan\CodeSet;
-use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
@@ -22,7 +18,6 @@ use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
-use Reihe\Formats\Codes;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Xml;
 use XMLReader;
@@ -59,23 +54,16 @@ final class PlanXmlReader
     /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
     private array $calendarFields = [];
 
-    private Codes $codes;
+    private SharedParts $shared;
 
     private Uids $uids;
 
     private ?string $source = null;
 
-    private ?CodeSet $codeSet = null;
-
-    private float $codeSets = 0.0;
-
-    /** @var list<array{string|null, float}> open entries: uid, last position used; the code set itself first */
-    private array $entries = [];
-
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
-        $this->codes = new Codes;
         $this->uids = new Uids;
+        $this->shared = new SharedParts($this->uids);
     }
 
     /**
@@ -93,7 +81,7 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of([...$self->codes->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
+        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
             $self->uids->given);
     }
 
@@ -129,7 +117,7 @@ final class PlanXmlReader
 
     /**
      * @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>,
-     *     checklist: list<array<string, mixed>>, codes: list<array<string, string>>,
+     *     checklist: list<array<string, mixed>>, standing: list<array{string, array<string, string>}>,
      *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null
      */
     private ?array $pending = null;
@@ -176,23 +164,14 @@ final class PlanXmlReader
                 break;
             case 'project':
                 $this->closeCalendars();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [],
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'standing' => [],
                     'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'code':
+            case 'own':
                 if ($this->pending !== null) {
-                    $this->pending['codes'][] = ['entry' => $a['entry'] ?? $a['value']
-                        ?? throw new InvalidField('code', "of {$a['set']} needs an entry")] + $a;
+                    $this->pending['standing'][] = [$name, $a];
                 }
-                break;
-            case 'codeSet':
-                $this->codeSet = CodeSet::read($this->uids->of($this->ordinal, $a, "codeSet:{$a['scope']}:{$a['key']}"),
-                    Attributes::values(EntityKind::CodeSet, $a) + ['position' => ++$this->codeSets]);
-                $this->codes->add($this->codeSet);
-                $this->entries = [[null, 0.0]];
-                break;
-            case 'entry':
-                $this->entry($a);
                 break;
             case 'wbs':
                 $this->finishProject();
@@ -200,7 +179,7 @@ final class PlanXmlReader
                 break;
             case 'activity':
                 $this->finishProject();
-                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'codes' => [],
+                $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'standing' => [],
                     'attached' => [], 'ordinal' => $this->ordinal];
                 break;
             case 'stub':
@@ -210,7 +189,7 @@ final class PlanXmlReader
                 $this->link($a);
                 break;
             default:
-                $kind = EntityKind::tryFrom($name);
+                $kind = $this->shared->begin($name, $a, $this->ordinal) ? null : EntityKind::tryFrom($name);
                 if ($this->pending !== null && $kind !== null) { // the schema lets in only what an activity can have
                     $this->pending['attached'][] = [$kind, $a];
                 }
@@ -223,9 +202,8 @@ final class PlanXmlReader
             'activity' => $this->activity(),
             'project' => $this->endProject(),
             'wbs' => array_pop($this->open),
-            'entry' => array_pop($this->entries),
             'plan' => $this->closeCalendars(),
-            default => null,
+            default => $this->shared->end($name),
         };
     }
 
@@ -241,26 +219,17 @@ final class PlanXmlReader
         $this->calendarFields = [];
     }
 
-    /** @param  array<string, string>  $a */
-    private function entry(array $a): void
-    {
-        $set = $this->codeSet ?? throw new InvalidField('entry', 'stands in no code set');
-        $uid = $this->uids->of($this->ordinal, $a, "entry:{$set->scope->value}:{$set->key}:{$a['key']}");
-        $above = &$this->entries[count($this->entries) - 1];
-        $this->codes->add(CodeEntry::read($uid,
-            Attributes::values(EntityKind::Entry, $a) + ['codeSet' => $set->uid, 'parent' => $above[0], 'position' => ++$above[1]]));
-        $this->entries[] = [$uid, 0.0];
-    }
-
     /**
-     * @param  list<array<string, string>>  $codes
-     * @param  string  $label  of what is coded
+     * Codes and values in own fields.
+     *
+     * @param  list<array{string, array<string, string>}>  $standing  name and attributes of the elements
+     * @param  string  $label  of what has them
      */
-    private function codings(CodeScope $scope, array $codes, Project $project, ?string $activity, string $label): void
+    private function standing(array $standing, Project $project, ?string $activity, string $label): void
     {
-        foreach ($codes as $a) {
-            $uid = $this->uids->of($this->ordinal, $a, "coding:{$label}:{$a['set']}:{$a['entry']}");
-            $this->add(new Coding($uid, $project->uid, $activity, $this->codes->entry($scope, $a['set'], $a['entry'])), $this->ordinal);
+        foreach ($standing as [$name, $a]) {
+            $this->add($name === 'code' ? $this->shared->coding($a, $project, $activity, $label, $this->ordinal)
+                : $this->shared->ownValue($a, $project, $activity, $label, $this->ordinal), $this->ordinal);
         }
     }
 
@@ -269,7 +238,7 @@ final class PlanXmlReader
         if ($this->pending === null || $this->pending['name'] !== 'project') {
             return;
         }
-        ['attributes' => $a, 'codes' => $codes, 'ordinal' => $ordinal] = $this->pending;
+        ['attributes' => $a, 'standing' => $standing, 'ordinal' => $ordinal] = $this->pending;
         if (isset($this->projects[$a['key']])) {
             throw new InvalidField('key', "project {$a['key']} is given twice");
         }
@@ -279,7 +248,7 @@ final class PlanXmlReader
             array_replace(Attributes::values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
         $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];
-        $this->codings(CodeScope::Project, $codes, $project, null, $a['key']);
+        $this->standing($standing, $project, null, $a['key']);
         $this->pending = null;
     }
 
@@ -305,7 +274,7 @@ final class PlanXmlReader
             return;
         }
         $a = $this->pending['attributes'];
-        ['attached' => $attached, 'codes' => $codes] = $this->pending;
+        ['attached' => $attached, 'standing' => $standing] = $this->pending;
         $project = $this->projectNow();
         $label = "{$project->key}/{$a['code']}";
         if (isset($this->labels[$label])) {
@@ -325,7 +294,7 @@ final class PlanXmlReader
             $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(),
                 'position' => $this->position(),
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
-            $this->codings(CodeScope::Activity, $codes, $project, $uid, $label);
+            $this->standing($standing, $project, $uid, $label);
             foreach ($attached as $n => [$kind, $attributes]) {
                 $of = $this->uids->of($this->ordinal, $attributes, "{$kind->value}:{$label}:{$n}");
                 $this->add($kind->read($of, Attributes::values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),

@@ -9,6 +9,8 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\OwnField;
+use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
@@ -44,6 +46,9 @@ final class PlanXmlWriter
     /** @var array<string, list<Coding>> uid of what is coded => how */
     private array $codings = [];
 
+    /** @var array<string, list<OwnValue>> uid of what has them => values in own fields */
+    private array $ownValues = [];
+
     private function document(?int $written, ?string $source): void
     {
         foreach ($this->plan->wbs as $element) {
@@ -54,6 +59,9 @@ final class PlanXmlWriter
         }
         foreach ($this->plan->codings as $coding) {
             $this->codings[$coding->activity ?? $coding->project][] = $coding;
+        }
+        foreach ($this->plan->ownValues as $value) {
+            $this->ownValues[$value->activity ?? $value->project][] = $value;
         }
         foreach (EntityKind::standingOnActivities() as $kind) {
             foreach ($this->plan->all($kind) as $object) {
@@ -73,6 +81,17 @@ final class PlanXmlWriter
             $this->attributes(['uid' => $set->uid] + array_diff_key(EntityKind::CodeSet->brief($set->fields()),
                 ['position' => 0, 'assignedBy' => 0, 'addedBy' => 0, 'editedBy' => 0, 'demandedOn' => 0]));
             $this->entries($set, null);
+            $this->xml->endElement();
+        }
+        foreach ($this->sorted($this->plan->ownFields) as $field) {
+            $this->xml->startElement('ownField');
+            $this->attributes(['uid' => $field->uid]
+                + array_diff_key(EntityKind::OwnField->brief($field->fields()), ['position' => 0, 'choices' => 0]));
+            foreach ($field->choices as $choice) {
+                $this->xml->startElement('choice');
+                $this->attributes(['name' => $choice->name]);
+                $this->xml->endElement();
+            }
             $this->xml->endElement();
         }
         foreach ($this->plan->projects as $project) {
@@ -133,24 +152,30 @@ final class PlanXmlWriter
     }
 
     /**
-     * @template T of CodeSet|CodeEntry
+     * @template T of CodeSet|CodeEntry|OwnField
      *
      * @param  array<string, T>  $list
      * @return array<string, T>
      */
     private function sorted(array $list): array
     {
-        uasort($list, static fn (CodeSet|CodeEntry $a, CodeSet|CodeEntry $b): int => $a->position <=> $b->position);
+        uasort($list, static fn (CodeSet|CodeEntry|OwnField $a, CodeSet|CodeEntry|OwnField $b): int => $a->position <=> $b->position);
 
         return $list;
     }
 
+    /** What a project or an activity is coded with, and has in own fields. */
     private function codings(string $object): void
     {
         foreach ($this->codings[$object] ?? [] as $coding) {
             $entry = $this->plan->entries[$coding->entry];
             $this->xml->startElement('code');
             $this->attributes(['uid' => $coding->uid, 'set' => $this->plan->codeSets[$entry->codeSet]->key, 'entry' => $entry->key]);
+            $this->xml->endElement();
+        }
+        foreach ($this->ownValues[$object] ?? [] as $value) {
+            $this->xml->startElement('own');
+            $this->attributes(['uid' => $value->uid, 'field' => $this->plan->ownFields[$value->field]->key, 'value' => $value->value]);
             $this->xml->endElement();
         }
     }
