@@ -14,6 +14,7 @@ use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
@@ -73,6 +74,7 @@ final class Importer
         $self->calendars($plan);
         $self->codes($plan);
         $self->ownFields($plan);
+        $self->levelSchemes($plan);
         $self->projects($plan);
         $self->rows($plan);
         $self->links($plan);
@@ -245,6 +247,53 @@ final class Importer
         }
     }
 
+    /** A level scheme that says the same is used, with its codes; what says something else here stands beside it under another key. */
+    private function levelSchemes(Plan $plan): void
+    {
+        $here = PlanStore::load([])[0];
+        $keys = [];
+        foreach ($here->levelSchemes as $scheme) {
+            $keys[$scheme->key] = $scheme->uid;
+        }
+        foreach ($plan->levelSchemes as $uid => $scheme) {
+            $found = $keys[$scheme->key] ?? null;
+            if ($found !== null && $here->levelSchemes[$found]->fields() == $scheme->fields()
+                && self::levelCodes($here, $found) == self::levelCodes($plan, $uid)) {
+                $this->uids[$uid] = $found;
+
+                continue;
+            }
+            for ($n = 2, $key = $scheme->key; isset($keys[$key]); $n++) {
+                $key = mb_substr($scheme->key, 0, 36)."-{$n}";
+            }
+            $this->create(EntityKind::LevelScheme, $uid, ['key' => $key] + $scheme->fields());
+            $keys[$key] = $uid;
+            $this->notes[] = $found === null ? "Level scheme {$scheme->name} is not here yet and is made."
+                : "Level scheme {$scheme->key} differs from the one here and is imported as {$key}.";
+            $pending = array_filter($plan->levelCodes, static fn (LevelCode $c): bool => $c->scheme === $uid);
+            uasort($pending, static fn (LevelCode $a, LevelCode $b): int => $a->level <=> $b->level); // those above come first
+            foreach ($pending as $of => $code) {
+                $this->create(EntityKind::LevelCode, $of, ['scheme' => $this->uids[$uid],
+                    'parent' => $code->parent === null ? null : $this->uids[$code->parent]] + $code->fields());
+            }
+        }
+    }
+
+    /** @return array<string, list<string|null>> codes of a scheme by the codes above them => what else they say */
+    private static function levelCodes(Plan $plan, string $scheme): array
+    {
+        $codes = [];
+        foreach ($plan->levelCodes as $code) {
+            $path = $code->code;
+            for ($at = $code; $at->parent !== null; $path = "{$at->code}\t{$path}") {
+                $at = $plan->levelCodes[$at->parent];
+            }
+            $code->scheme !== $scheme ?: $codes["{$code->level}\t{$path}"] = [$code->name, $code->below];
+        }
+
+        return $codes;
+    }
+
     private function projects(Plan $plan): void
     {
         foreach ($plan->projects as $uid => $project) {
@@ -256,6 +305,7 @@ final class Importer
             }
             $fields['branch'] = $this->branch;
             $fields['calendar'] = $this->uids[$project->calendar];
+            $fields['levelScheme'] = $project->levelScheme === null ? null : $this->uids[$project->levelScheme];
             $this->create(EntityKind::Project, $uid, $fields);
         }
     }

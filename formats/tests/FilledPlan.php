@@ -18,11 +18,11 @@ final class FilledPlan
      * what a plan file does not carry: the branch is chosen where it is read, the order of rows stands for itself, who may do what is
      * a matter of each enterprise
      */
-    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn', 'levelScheme', 'home',
+    private const NOT_CARRIED = ['branch', 'position', 'assignedBy', 'addedBy', 'editedBy', 'demandedOn', 'home',
         'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
-    private const KINDS_NOT_CARRIED = ['branch', 'levelScheme', 'levelCode', 'insertion'];
+    private const KINDS_NOT_CARRIED = ['branch', 'insertion'];
 
     /** what random plans have by themselves */
     private const MORE = [
@@ -37,6 +37,7 @@ final class FilledPlan
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
         'coding' => [], 'assignment' => [], 'openEnd' => [], 'ownField' => [], 'ownValue' => [],
+        'levelScheme' => [], 'levelCode' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -86,6 +87,17 @@ final class FilledPlan
         }
         $objects['ownField']['own-sum'] = EntityKind::OwnField->read('own-sum', ['scope' => 'activity', 'key' => 'SUM', 'name' => 'Sum',
             'type' => 'number', 'formula' => 'duration * 2', 'position' => 7.0]);
+        $objects['levelScheme']['scheme'] = EntityKind::LevelScheme->read('scheme', ['key' => 'STD', 'name' => 'Standard <1>',
+            'levels' => [['name' => 'Area', 'colour' => 3, 'length' => 2, 'separator' => '-'], ['name' => 'System']],
+            'activityCode' => [['kind' => 'level', 'level' => 2], ['kind' => 'literal', 'text' => '/'],
+                ['kind' => 'counter', 'width' => 3, 'step' => 5]],
+            'activityName' => [['kind' => 'entry', 'set' => 'DISC'], ['kind' => 'name']]]);
+        foreach (['lc-a' => [null, 1, 'AA'], 'lc-b' => [null, 1, 'AB'], 'lc-c' => ['lc-b', 2, '1'], 'lc-d' => [null, 2, '2']] as $uid => $c) {
+            $objects['levelCode'][$uid] = EntityKind::LevelCode->read($uid, ['scheme' => 'scheme', 'parent' => $c[0], 'level' => $c[1],
+                'code' => $c[2], 'name' => "Code & {$c[2]}", 'below' => $uid === 'lc-a' ? 'Parts' : null,
+                'position' => (float) count($objects['levelCode'] ?? [])]);
+        }
+        $objects['project']['p0'] = EntityKind::Project->read('p0', ['levelScheme' => 'scheme'] + $objects['project']['p0']->fields());
         $objects['wbs']['inner'] = EntityKind::Wbs
             ->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
         $objects['calendar']['late'] = EntityKind::Calendar

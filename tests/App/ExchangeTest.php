@@ -97,6 +97,27 @@ final class ExchangeTest extends TestCase
             ->pluck('value')->all());
     }
 
+    public function test_a_level_scheme_travels_with_its_codes_and_meets_the_one_that_is_here(): void
+    {
+        $this->change([self::made('levelScheme', 'scheme-std', ['key' => 'STD', 'name' => 'Standard',
+            'levels' => [['name' => 'Area', 'length' => 2], ['name' => 'System']],
+            'activityCode' => [['kind' => 'level', 'level' => 1], ['kind' => 'counter']]]),
+            self::made('levelCode', 'lc-1', ['scheme' => 'scheme-std', 'parent' => null, 'level' => 1, 'code' => 'CA', 'name' => 'Cable']),
+            self::made('levelCode', 'lc-2', ['scheme' => 'scheme-std', 'parent' => 'lc-1', 'level' => 2, 'code' => '7', 'name' => 'Joints']),
+            self::update('project', 'prj-GRID', ['levelScheme' => 'scheme-std'])])->assertOk();
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->assertOk()->getContent();
+        foreach ([[$file, 'scheme-std', 1, 2], [str_replace('name="Joints"', 'name="Splices"', $file), 'STD-2', 2, 4]] as $n => [$content,
+            $expected, $schemes, $codes]) {
+            $preview = $this->import($content, 'grid.plan.xml')->assertCreated();
+            $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
+            $now = DB::table('projects as p')->join('level_schemes as s', 's.id', '=', 'p.level_scheme_id')
+                ->where('p.key', 'GRID'.($n + 2))->first(['s.uid', 's.key']);
+            self::assertContains($expected, (array) $now);
+            self::assertSame([$schemes, $codes], [DB::table('level_schemes')->where('key', 'like', 'STD%')->count(),
+                DB::table('level_codes as c')->join('level_schemes as s', 's.id', '=', 'c.scheme_id')->where('s.key', 'like', 'STD%')->count()]);
+        }
+    }
+
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);

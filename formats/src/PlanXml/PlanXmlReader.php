@@ -56,6 +56,8 @@ final class PlanXmlReader
 
     private SharedParts $shared;
 
+    private LevelSchemes $levels;
+
     private Uids $uids;
 
     private ?string $source = null;
@@ -64,6 +66,7 @@ final class PlanXmlReader
     {
         $this->uids = new Uids;
         $this->shared = new SharedParts($this->uids);
+        $this->levels = new LevelSchemes($this->uids);
     }
 
     /**
@@ -81,7 +84,7 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
+        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
             $self->uids->given);
     }
 
@@ -189,7 +192,8 @@ final class PlanXmlReader
                 $this->link($a);
                 break;
             default:
-                $kind = $this->shared->begin($name, $a, $this->ordinal) ? null : EntityKind::tryFrom($name);
+                $kind = $this->shared->begin($name, $a, $this->ordinal) || $this->levels->begin($name, $a, $this->ordinal) ? null
+                    : EntityKind::tryFrom($name);
                 if ($this->pending !== null && $kind !== null) { // the schema lets in only what an activity can have
                     $this->pending['attached'][] = [$kind, $a];
                 }
@@ -203,6 +207,7 @@ final class PlanXmlReader
             'project' => $this->endProject(),
             'wbs' => array_pop($this->open),
             'plan' => $this->closeCalendars(),
+            'levelScheme', 'levelCode' => $this->levels->end($name),
             default => $this->shared->end($name),
         };
     }
@@ -245,7 +250,8 @@ final class PlanXmlReader
         $this->projects[$a['key']] = true;
         $uid = $this->uids->of($this->ordinal, $a, "project:{$a['key']}");
         $this->project = $project = Project::read($uid,
-            array_replace(Attributes::values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar')]));
+            array_replace(Attributes::values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar'),
+                'levelScheme' => isset($a['levelScheme']) ? $this->levels->named($a['levelScheme']) : null]));
         $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];
         $this->standing($standing, $project, null, $a['key']);

@@ -9,6 +9,7 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\PercentBy;
@@ -94,6 +95,7 @@ final class PlanXmlWriter
             }
             $this->xml->endElement();
         }
+        $this->levelSchemes();
         foreach ($this->plan->projects as $project) {
             $this->project($project);
         }
@@ -111,6 +113,44 @@ final class PlanXmlWriter
         }
         $this->xml->endElement();
         $this->xml->endDocument();
+    }
+
+    private function levelSchemes(): void
+    {
+        $codes = [];
+        foreach ($this->plan->levelCodes as $code) {
+            $codes["{$code->scheme} {$code->parent}"][] = $code;
+        }
+        foreach ($this->plan->levelSchemes as $scheme) {
+            $this->xml->startElement('levelScheme');
+            $this->attributes(['uid' => $scheme->uid, 'key' => $scheme->key, 'name' => $scheme->name]);
+            $fields = $scheme->fields();
+            foreach (['level' => 'levels', 'codeSegment' => 'activityCode', 'nameSegment' => 'activityName'] as $element => $list) {
+                /** @var list<array<string, mixed>> $items */
+                $items = $fields[$list];
+                foreach ($items as $item) {
+                    $this->xml->startElement($element);
+                    $this->attributes(array_filter($item, static fn (mixed $v): bool => $v !== ''));
+                    $this->xml->endElement();
+                }
+            }
+            $this->levelCodes($codes, $scheme->uid, null);
+            $this->xml->endElement();
+        }
+    }
+
+    /** @param  array<string, list<LevelCode>>  $codes  scheme and parent => codes */
+    private function levelCodes(array $codes, string $scheme, ?string $parent): void
+    {
+        $list = $codes["{$scheme} {$parent}"] ?? [];
+        usort($list, static fn (LevelCode $a, LevelCode $b): int => [$a->level, $a->position] <=> [$b->level, $b->position]);
+        foreach ($list as $code) {
+            $this->xml->startElement('levelCode');
+            $this->attributes(['uid' => $code->uid, 'level' => $code->level, 'code' => $code->code, 'name' => $code->name,
+                'below' => $code->below]);
+            $this->levelCodes($codes, $scheme, $code->uid);
+            $this->xml->endElement();
+        }
     }
 
     private function calendars(): void
@@ -185,7 +225,8 @@ final class PlanXmlWriter
         $this->xml->startElement('project');
         $fields = array_diff_key($project->fields(), array_flip(Project::STANDING) + ($project->archived ? [] : ['archived' => 0]));
         $this->attributes(['uid' => $project->uid] + array_replace($fields,
-            ['calendar' => $this->plan->calendars[$project->calendar]->key]));
+            ['calendar' => $this->plan->calendars[$project->calendar]->key])
+            + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key]);
         $this->codings($project->uid);
         $this->rows($project->uid, '');
         $this->xml->endElement();
