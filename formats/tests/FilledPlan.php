@@ -92,7 +92,8 @@ final class FilledPlan
             'activityCode' => [['kind' => 'level', 'level' => 2], ['kind' => 'literal', 'text' => '/'],
                 ['kind' => 'counter', 'width' => 3, 'step' => 5]],
             'activityName' => [['kind' => 'entry', 'set' => 'DISC'], ['kind' => 'name']]]);
-        foreach (['lc-a' => [null, 1, 'AA'], 'lc-b' => [null, 1, 'AB'], 'lc-c' => ['lc-b', 2, '1'], 'lc-d' => [null, 2, '2']] as $uid => $c) {
+        foreach (['lc-a' => [null, 1, 'AA'], 'lc-b' => [null, 1, 'AB'], 'lc-c' => ['lc-b', 2, '1'],
+            'lc-d' => [null, 2, '2']] as $uid => $c) {
             $objects['levelCode'][$uid] = EntityKind::LevelCode->read($uid, ['scheme' => 'scheme', 'parent' => $c[0], 'level' => $c[1],
                 'code' => $c[2], 'name' => "Code & {$c[2]}", 'below' => $uid === 'lc-a' ? 'Parts' : null,
                 'position' => (float) count($objects['levelCode'] ?? [])]);

@@ -103,7 +103,8 @@ final class ExchangeTest extends TestCase
             'levels' => [['name' => 'Area', 'length' => 2], ['name' => 'System']],
             'activityCode' => [['kind' => 'level', 'level' => 1], ['kind' => 'counter']]]),
             self::made('levelCode', 'lc-1', ['scheme' => 'scheme-std', 'parent' => null, 'level' => 1, 'code' => 'CA', 'name' => 'Cable']),
-            self::made('levelCode', 'lc-2', ['scheme' => 'scheme-std', 'parent' => 'lc-1', 'level' => 2, 'code' => '7', 'name' => 'Joints']),
+            self::made('levelCode', 'lc-2',
+                ['scheme' => 'scheme-std', 'parent' => 'lc-1', 'level' => 2, 'code' => '7', 'name' => 'Joints']),
             self::update('project', 'prj-GRID', ['levelScheme' => 'scheme-std'])])->assertOk();
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->assertOk()->getContent();
         foreach ([[$file, 'scheme-std', 1, 2], [str_replace('name="Joints"', 'name="Splices"', $file), 'STD-2', 2, 4]] as $n => [$content,
@@ -114,7 +115,8 @@ final class ExchangeTest extends TestCase
                 ->where('p.key', 'GRID'.($n + 2))->first(['s.uid', 's.key']);
             self::assertContains($expected, (array) $now);
             self::assertSame([$schemes, $codes], [DB::table('level_schemes')->where('key', 'like', 'STD%')->count(),
-                DB::table('level_codes as c')->join('level_schemes as s', 's.id', '=', 'c.scheme_id')->where('s.key', 'like', 'STD%')->count()]);
+                DB::table('level_codes as c')->join('level_schemes as s', 's.id', '=', 'c.scheme_id')->where('s.key', 'like', 'STD%')
+                    ->count()]);
         }
     }
 

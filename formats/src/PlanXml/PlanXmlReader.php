@@ -84,7 +84,8 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
 
-        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml, $self->uids->ordinals, $self->source,
+        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml,
+            $self->uids->ordinals, $self->source,
             $self->uids->given);
     }
 

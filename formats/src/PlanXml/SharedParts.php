@@ -35,7 +35,7 @@ final class SharedParts
     /** @var array<string, OwnField> scope and key => field */
     private array $ownFields = [];
 
-    /** @var array{array<string, string>, list<array<string, string>>, int}|null attributes, choices and ordinal of the own field that is open */
+    /** @var array{array<string, string>, list<array<string, string>>, int}|null attributes, choices and ordinal of the open own field */
     private ?array $open = null;
 
     public function __construct(private readonly Uids $uids)
@@ -127,7 +127,8 @@ final class SharedParts
         $field = $this->ownFields["{$scope} {$a['field']}"] ??= OwnField::read(Uid::of("ownField:{$scope}:{$a['field']}"),
             ['scope' => $scope, 'key' => $a['field'], 'name' => $a['field'], 'position' => (float) count($this->ownFields) + 1]);
 
-        return new OwnValue($this->uids->of($ordinal, $a, "own:{$label}:{$a['field']}"), $project->uid, $activity, $field->uid, $a['value']);
+        return new OwnValue($this->uids->of($ordinal, $a, "own:{$label}:{$a['field']}"), $project->uid, $activity, $field->uid,
+            $a['value']);
     }
 
     /** @return list<Entity> */

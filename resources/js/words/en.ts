@@ -79,7 +79,8 @@ export default {
         columns: { key: 'Key', name: 'Project', finish: 'Finish', done: 'Done', float: 'Float', margin: 'Margin' },
         without: 'No value',
         begin: { title: 'No project here yet', about: 'A project hangs on a branch of the hierarchy. '
-            + 'It is made from nothing, from a template, or read from a file.', project: 'New project', branch: 'New branch', import: 'Import a file', codes: 'Set up codes',
+            + 'It is made from nothing, from a template, or read from a file.',
+            project: 'New project', branch: 'New branch', import: 'Import a file', codes: 'Set up codes',
             ask: 'Nothing is within your reach yet. Ask an administrator for a role on a branch.' },
         try: 'Select two or more projects (Ctrl or Shift with a click) and open them together on the board. Change a duration there '
                 + 'and watch what it does to the others.',
