@@ -27,10 +27,11 @@ final class Exporter
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
-        $plan = Extract::of(Connected::with(array_values($projects))->schedule, array_fill_keys(array_keys($projects), true),
+        $schedule = Connected::with(array_values($projects))->schedule;
+        $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true),
             array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
-            return PlanXmlWriter::write($plan, $instant, Enterprise::source());
+            return PlanXmlWriter::write($plan, $instant, Enterprise::source(), $schedule);
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 

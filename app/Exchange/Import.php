@@ -14,9 +14,10 @@ final readonly class Import
      * @param  list<string>  $notes
      * @param  string  $source  where it comes from
      * @param  array<string, array<string, string>>  $identities  kind => uid here => what the source calls it
+     * @param  array<string, array{int, int}>  $computed  uid here => early start and finish that the sender computed
      */
     public function __construct(public Format $format, public array $operations, public array $notes, public string $source,
-        public array $identities)
+        public array $identities, public array $computed = [])
     {
     }
 }

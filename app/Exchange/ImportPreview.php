@@ -14,6 +14,7 @@ use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\PlanXml\TheirDates;
 use Reihe\Formats\Text;
 
 /** Reads a file, tries what it would do, and keeps that as a proposal of whoever brought it. */
@@ -37,6 +38,7 @@ final class ImportPreview
             'exchanged_with' => mb_substr($import->source, 0, 190), 'identities' => $import->identities]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
+        $theirs = TheirDates::compare($import->computed, $schedule, $schedule->plan->label(...));
         $activities = array_count_values($network->project);
         $number = array_flip($network->projectUid);
         $projects = [];
@@ -50,7 +52,8 @@ final class ImportPreview
 
         $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
 
-        return ['changeSet' => $stored->uid, 'format' => $import->format->value, 'notes' => $import->notes, 'projects' => $projects,
+        return ['changeSet' => $stored->uid, 'format' => $import->format->value,
+            'notes' => [...$import->notes, ...($theirs === null ? [] : [$theirs])], 'projects' => $projects,
             'counts' => (object) $counts, 'ripple' => RippleView::of($outcome->ripple, $reach)];
     }
 }

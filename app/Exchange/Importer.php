@@ -54,6 +54,9 @@ final class Importer
     /** @var array<string, string> uid in the file => what it really says */
     private array $given = [];
 
+    /** @var array<string, array{int, int}> uid in the file => early start and finish that the sender computed */
+    private array $computed = [];
+
     private function __construct(private readonly Reach $reach, private readonly string $branch)
     {
     }
@@ -80,7 +83,9 @@ final class Importer
         $self->links($plan);
 
         return new Import($format, $self->operations, $self->notes, $self->source,
-            $self->source === Enterprise::source() ? [] : $self->identities);
+            $self->source === Enterprise::source() ? [] : $self->identities,
+            array_combine(array_map(static fn (int|string $uid): string => $self->uids[$uid], array_keys($self->computed)),
+                $self->computed));
     }
 
     private function read(string $content, Format $format, string $name, bool $successorCarries, ?callable $tick): Plan
@@ -90,6 +95,7 @@ final class Importer
             $document->check(); // names the line of what does not fit together
             $this->source = $document->source ?? "file:{$name}";
             $this->given = $document->given;
+            $this->computed = $document->computed;
 
             return $document->plan;
         }

@@ -9,9 +9,12 @@ use PHPUnit\Framework\TestCase;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
+use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\TheirDates;
 
 final class PlanXmlTest extends TestCase
 {
@@ -30,6 +33,26 @@ final class PlanXmlTest extends TestCase
             $computed++;
         }
         self::assertSame(20, $computed);
+    }
+
+    public function test_dates_that_the_sender_computed_travel_and_are_compared(): void
+    {
+        $plan = RandomPlan::make(5, 2, 6);
+        $schedule = Schedule::of($plan);
+        $xml = PlanXmlWriter::write($plan, computed: $schedule);
+        $again = PlanXmlReader::read($xml);
+        self::assertSame($xml, PlanXmlWriter::write($again->plan, computed: $again->schedule()));
+        $say = static fn (PlanDocument $d): ?string => TheirDates::compare($d->computed, $d->schedule(), $d->plan->label(...));
+        self::assertSame('All '.count($plan->activities).' activities have the dates that the sender computed.', $say($again));
+        self::assertNull($say(PlanXmlReader::read(PlanXmlWriter::write($plan))));
+        // a sender who counts otherwise
+        $first = $schedule->activity((string) array_key_first($plan->activities));
+        $other = str_replace('earlyFinish="'.Instant::format($first->earlyFinish).'"',
+            'earlyFinish="'.Instant::format($first->earlyFinish + 2160).'"', $xml, $count);
+        $said = (string) $say(PlanXmlReader::read($other));
+        self::assertStringStartsWith("{$count} of ".count($plan->activities).' activities lie elsewhere than the sender computed, by up to '
+            .'1.5 days: ', $said);
+        self::assertStringContainsString($plan->label((string) array_key_first($plan->activities)).' (theirs ', $said);
     }
 
     public function test_the_first_version_called_an_entry_a_value(): void

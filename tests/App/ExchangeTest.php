@@ -29,6 +29,9 @@ final class ExchangeTest extends TestCase
         self::assertSame(['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2'],
             $this->sorted($preview->json('projects.*.key'), ['GRID2', 'OSTV2', 'LYNG2', 'TERN2', 'GANN2', 'CREW2']));
         self::assertEquals($before, $this->everything(), 'a preview changes nothing');
+        $said = 'All '.count($before['activities']).' activities have the dates that the sender computed.';
+        self::assertSame($format === 'plan-xml', in_array($said, $preview->json('notes'), true),
+            (string) json_encode($preview->json('notes')));
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
         $after = $this->everything();
         foreach (['projects', 'wbs', 'activities', 'links', 'handovers'] as $list) {

@@ -62,6 +62,9 @@ final class PlanXmlReader
 
     private ?string $source = null;
 
+    /** @var array<string, array{int, int}> uid => early start and finish, as the sender computed them */
+    private array $computed = [];
+
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
         $this->uids = new Uids;
@@ -86,7 +89,7 @@ final class PlanXmlReader
 
         return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml,
             $self->uids->ordinals, $self->source,
-            $self->uids->given);
+            $self->uids->given, $self->computed);
     }
 
     private function document(): void
@@ -122,7 +125,7 @@ final class PlanXmlReader
     /**
      * @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>,
      *     checklist: list<array<string, mixed>>, standing: list<array{string, array<string, string>}>,
-     *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int}|null
+     *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int, computed?: array{int, int}}|null
      */
     private ?array $pending = null;
 
@@ -158,6 +161,11 @@ final class PlanXmlReader
             case 'constraint':
                 if ($this->pending !== null) {
                     $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
+                }
+                break;
+            case 'computed':
+                if ($this->pending !== null) {
+                    $this->pending['computed'] = [Instant::parse($a['earlyStart']), Instant::parse($a['earlyFinish'])];
                 }
                 break;
             case 'item':
@@ -289,6 +297,7 @@ final class PlanXmlReader
         }
         $uid = $this->uids->of($this->ordinal, $a, "activity:{$label}");
         $this->labels[$label] = $uid;
+        ! isset($this->pending['computed']) ?: $this->computed[$uid] = $this->pending['computed'];
         $work = array_intersect_key($a, ['actualWork' => 0, 'remainingWork' => 0, 'cost' => 0]);
         if ($work !== []) { // the first version
             array_unshift($attached, [EntityKind::Assignment, $work]);

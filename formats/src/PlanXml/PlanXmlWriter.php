@@ -16,6 +16,7 @@ use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Text;
 use XMLWriter;
@@ -26,17 +27,18 @@ final class PlanXmlWriter
     /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
     private array $children = [];
 
-    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml)
+    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml, private readonly ?Schedule $computed)
     {
     }
 
-    public static function write(Plan $plan, ?int $written = null, ?string $source = null): string
+    /** @param  Schedule|null  $computed  whose dates travel along, for the reader to compare with */
+    public static function write(Plan $plan, ?int $written = null, ?string $source = null, ?Schedule $computed = null): string
     {
         $xml = new XMLWriter;
         $xml->openMemory();
         $xml->setIndent(true);
         $xml->setIndentString('  ');
-        (new self($plan, $xml))->document($written, $source);
+        (new self($plan, $xml, $computed))->document($written, $source);
 
         return $xml->outputMemory();
     }
@@ -270,6 +272,14 @@ final class PlanXmlWriter
         }
         $this->codings($activity->uid);
         $this->attached($activity);
+        if ($this->computed !== null) {
+            $d = $this->computed->activity($activity->uid);
+            $this->xml->startElement('computed');
+            $this->attributes(['earlyStart' => Instant::format($d->earlyStart), 'earlyFinish' => Instant::format($d->earlyFinish),
+                'lateStart' => Instant::formatOrNull($d->lateStart), 'lateFinish' => Instant::formatOrNull($d->lateFinish),
+                'totalFloat' => $d->totalFloat, 'freeFloat' => $d->freeFloat, 'critical' => $d->critical ? 'true' : null]);
+            $this->xml->endElement();
+        }
     }
 
     private function attached(Activity $activity): void
