@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
+use App\Baselines\Imported;
 use App\Planning\Connected;
 use App\Planning\Enterprise;
 use Carbon\CarbonImmutable;
@@ -31,7 +32,8 @@ final class Exporter
         $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true),
             array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
-            return PlanXmlWriter::write($plan, $instant, Enterprise::source(), $schedule);
+            return PlanXmlWriter::write($plan, $instant, Enterprise::source(), $schedule,
+                Imported::of(array_map(strval(...), array_keys($projects))));
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 

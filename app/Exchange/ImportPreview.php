@@ -35,7 +35,8 @@ final class ImportPreview
             'state' => 'proposed',
             'reason' => mb_substr(Text::clean(mb_scrub($name, 'UTF-8')), 0, 500), 'operations' => $import->operations,
             'operation_count' => count($import->operations), 'ripple' => $outcome->ripple, 'created_at' => now(),
-            'exchanged_with' => mb_substr($import->source, 0, 190), 'identities' => $import->identities]);
+            'exchanged_with' => mb_substr($import->source, 0, 190), 'identities' => $import->identities,
+            'baselines' => $import->baselines === [] ? null : $import->baselines]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
         $theirs = TheirDates::compare($import->computed, $schedule, $schedule->plan->label(...));

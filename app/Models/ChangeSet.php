@@ -27,6 +27,7 @@ use Reihe\Core\Change\Proposal;
  * @property string|null $step  uid of the change set together with which it is undone
  * @property string|null $exchanged_with  where a file came from
  * @property array<string, array<string, string>>|null $identities  kind => uid => what the source calls it
+ * @property list<array<string, mixed>>|null $baselines  that came with a file, see {@see \App\Baselines\Imported}
  * @property string|null $applied_at  when it was carried out, to the microsecond; a proposal later than it was made
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
@@ -42,8 +43,8 @@ final class ChangeSet extends Model
 
     protected function casts(): array
     {
-        return ['operations' => OperationsCast::class, 'ripple' => 'array', 'identities' => 'array', 'created_at' => 'datetime',
-            'decided_at' => 'datetime'];
+        return ['operations' => OperationsCast::class, 'ripple' => 'array', 'identities' => 'array', 'baselines' => 'array',
+            'created_at' => 'datetime', 'decided_at' => 'datetime'];
     }
 
     /** @return BelongsTo<User, $this> */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Access\Reach;
+use App\Baselines\Imported;
 use App\Drafts\DraftPlan;
 use App\Drafts\DraftStore;
 use App\History\DateMoves;
@@ -337,6 +338,7 @@ final class Planning
         DateMoves::record($stored->id, $outcome->moves);
         Notices::send($outcome->operations, $plan, $this->user);
         Identities::keep($request->proposal, $outcome->operations);
+        Imported::keep($request->proposal, $outcome->operations, $this->user);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));
         }

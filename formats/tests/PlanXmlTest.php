@@ -6,7 +6,10 @@ namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Baseline\Baseline;
+use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Plan\Uid;
+use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
 use Reihe\Core\Time\Instant;
@@ -53,6 +56,41 @@ final class PlanXmlTest extends TestCase
         self::assertStringStartsWith("{$count} of ".count($plan->activities).' activities lie elsewhere than the sender computed, by up to '
             .'1.5 days: ', $said);
         self::assertStringContainsString($plan->label((string) array_key_first($plan->activities)).' (theirs ', $said);
+    }
+
+    public function test_baselines_travel_with_their_projects(): void
+    {
+        $plan = FilledPlan::make(1);
+        $schedule = Schedule::of($plan);
+        $rollUp = RollUp::of($schedule);
+        $baselines = [];
+        foreach (['p0', 'p1', 'p0'] as $n => $project) {
+            $baselines[] = [Baseline::take($schedule, $rollUp, $project, "base-{$n}", "Approved <{$n}> & “signed”",
+                13_000_000 + $n), $n > 0];
+        }
+        // a row of what is not there any more stays
+        $baselines[0][0] = new Baseline('base-0', 'p0', 'First', 13_000_000, null,
+            ['gone' => new BaselineRow('P0/G', 'Gone', 13_000_000, 13_000_480, 480, 60, 100)] + $baselines[0][0]->activities, []);
+        $xml = PlanXmlWriter::write($plan, baselines: $baselines);
+        $again = PlanXmlReader::read($xml);
+        self::assertSame($xml, PlanXmlWriter::write($again->plan, baselines: $again->baselines));
+        $sorted = static function (array $list): array {
+            usort($list, static fn (array $a, array $b): int => $a[0]->uid <=> $b[0]->uid);
+
+            return $list;
+        };
+        self::assertEquals($sorted($baselines), $sorted($again->baselines));
+        foreach (['current="true"' => ['<baseline uid="base-0" ', '<baseline current="true" uid="base-0" ', 'two baselines'],
+            'twice' => ['<row of="gone"', '<row of="gone" start="2026-01-01" finish="2026-01-01"/><row of="gone"',
+                'given twice']] as [$from, $to, $why]) {
+            try {
+                PlanXmlReader::read(str_replace($from, $to, $xml));
+                self::fail('must be refused');
+            } catch (FormatError $e) {
+                self::assertStringContainsString($why, $e->getMessage());
+                self::assertNotNull($e->fileLine);
+            }
+        }
     }
 
     public function test_the_first_version_called_an_entry_a_value(): void

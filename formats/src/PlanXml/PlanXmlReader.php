@@ -58,6 +58,8 @@ final class PlanXmlReader
 
     private LevelSchemes $levels;
 
+    private BaselineParts $baselines;
+
     private Uids $uids;
 
     private ?string $source = null;
@@ -70,6 +72,7 @@ final class PlanXmlReader
         $this->uids = new Uids;
         $this->shared = new SharedParts($this->uids);
         $this->levels = new LevelSchemes($this->uids);
+        $this->baselines = new BaselineParts($this->uids);
     }
 
     /**
@@ -89,7 +92,7 @@ final class PlanXmlReader
 
         return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml,
             $self->uids->ordinals, $self->source,
-            $self->uids->given, $self->computed);
+            $self->uids->given, $self->computed, $self->baselines->all);
     }
 
     private function document(): void
@@ -163,6 +166,13 @@ final class PlanXmlReader
                     $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
                 }
                 break;
+            case 'baseline':
+                $this->finishProject();
+                $this->baselines->begin($a, $this->projectNow()->uid, $this->ordinal);
+                break;
+            case 'row':
+                $this->baselines->row($a);
+                break;
             case 'computed':
                 if ($this->pending !== null) {
                     $this->pending['computed'] = [Instant::parse($a['earlyStart']), Instant::parse($a['earlyFinish'])];
@@ -216,6 +226,7 @@ final class PlanXmlReader
             'project' => $this->endProject(),
             'wbs' => array_pop($this->open),
             'plan' => $this->closeCalendars(),
+            'baseline' => $this->baselines->end(),
             'levelScheme', 'levelCode' => $this->levels->end($name),
             default => $this->shared->end($name),
         };

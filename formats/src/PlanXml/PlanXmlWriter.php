@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
+use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
@@ -27,18 +28,24 @@ final class PlanXmlWriter
     /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
     private array $children = [];
 
-    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml, private readonly ?Schedule $computed)
+    /** @param  list<array{Baseline, bool}>  $baselines */
+    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml, private readonly ?Schedule $computed,
+        private readonly array $baselines)
     {
     }
 
-    /** @param  Schedule|null  $computed  whose dates travel along, for the reader to compare with */
-    public static function write(Plan $plan, ?int $written = null, ?string $source = null, ?Schedule $computed = null): string
+    /**
+     * @param  Schedule|null  $computed  whose dates travel along, for the reader to compare with
+     * @param  list<array{Baseline, bool}>  $baselines  of its projects, with whether it is the current one
+     */
+    public static function write(Plan $plan, ?int $written = null, ?string $source = null, ?Schedule $computed = null,
+        array $baselines = []): string
     {
         $xml = new XMLWriter;
         $xml->openMemory();
         $xml->setIndent(true);
         $xml->setIndentString('  ');
-        (new self($plan, $xml, $computed))->document($written, $source);
+        (new self($plan, $xml, $computed, $baselines))->document($written, $source);
 
         return $xml->outputMemory();
     }
@@ -230,8 +237,34 @@ final class PlanXmlWriter
             ['calendar' => $this->plan->calendars[$project->calendar]->key])
             + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key]);
         $this->codings($project->uid);
+        $this->baselines($project->uid);
         $this->rows($project->uid, '');
         $this->xml->endElement();
+    }
+
+    private function baselines(string $project): void
+    {
+        foreach ($this->baselines as [$b, $current]) {
+            if ($b->project !== $project) {
+                continue;
+            }
+            $this->xml->startElement('baseline');
+            $this->attributes(['uid' => $b->uid, 'name' => $b->name, 'taken' => Instant::format($b->taken),
+                'current' => $current ? 'true' : null]);
+            $lists = ['project' => $b->total === null ? [] : [$b->total], 'wbs' => $b->wbs, 'activity' => $b->activities];
+            foreach ($lists as $kind => $rows) {
+                foreach ($rows as $uid => $row) {
+                    /** @var array<string, int|string> $figures */
+                    $figures = get_object_vars($row);
+                    $this->xml->startElement('row');
+                    $this->attributes(['kind' => $kind === 'activity' ? null : $kind, 'of' => $kind === 'project' ? null : $uid,
+                        'start' => Instant::format($row->start), 'finish' => Instant::format($row->finish)]
+                        + array_filter($figures, static fn (int|string $v): bool => $v !== 0 && $v !== ''));
+                    $this->xml->endElement();
+                }
+            }
+            $this->xml->endElement();
+        }
     }
 
     private function rows(string $project, string $parent): void

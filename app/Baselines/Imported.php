@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Baselines;
+
+use App\Models\ChangeSet;
+use App\Models\User;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Reihe\Core\Baseline\Baseline;
+use Reihe\Core\Baseline\BaselineRow;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\EntityKind;
+
+/**
+ * Baselines that came with a file wait with its proposal and are kept when their project is made. They are records beside the plan: an
+ * undo leaves them, so that doing it again finds them.
+ *
+ * @phpstan-type Row list<string|int>
+ */
+final class Imported
+{
+    /**
+     * As they wait with a proposal.
+     *
+     * @param  array<string, string>  $uids  in the file => here
+     * @return array<string, mixed>
+     */
+    public static function packed(Baseline $baseline, bool $current, array $uids): array
+    {
+        /** @param  array<string, BaselineRow>  $list */
+        $rows = static function (array $list) use ($uids): array {
+            $packed = [];
+            foreach ($list as $uid => $row) {
+                $packed[$uids[$uid] ?? $uid] = $row instanceof BaselineRow ? array_values(get_object_vars($row)) : [];
+            }
+
+            return $packed;
+        };
+
+        return ['project' => $uids[$baseline->project] ?? '', 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,
+            'total' => $baseline->total === null ? null : array_values(get_object_vars($baseline->total)),
+            'activities' => $rows($baseline->activities), 'wbs' => $rows($baseline->wbs)];
+    }
+
+    /**
+     * Keeps those whose projects were made.
+     *
+     * @param  list<Operation>  $applied
+     */
+    public static function keep(?ChangeSet $proposal, array $applied, User $user): void
+    {
+        /** @var list<array{project: string, name: string, taken: int, current: bool, total: Row|null, activities: array<string, Row>,
+         *     wbs: array<string, Row>}> $waiting */
+        $waiting = $proposal->baselines ?? [];
+        if ($waiting === []) {
+            return;
+        }
+        $made = [];
+        foreach ($applied as $o) {
+            if ($o->kind === EntityKind::Project && $o->verb === Verb::Create) {
+                $made[$o->uid] = true;
+            }
+        }
+        /** @phpstan-ignore argument.type */
+        $row = static fn (array $r): BaselineRow => new BaselineRow(...$r);
+        foreach ($waiting as $b) {
+            if (isset($made[$b['project']])) {
+                BaselineStore::save(new Baseline((string) Str::ulid(), $b['project'], $b['name'], $b['taken'],
+                    $b['total'] === null ? null : $row($b['total']), array_map($row, $b['activities']), array_map($row, $b['wbs'])),
+                    $user, $b['current']);
+            }
+        }
+    }
+
+    /**
+     * All baselines of projects, for a file.
+     *
+     * @param  list<string>  $projects  uids
+     * @return list<array{Baseline, bool}> with whether it is the current one
+     */
+    public static function of(array $projects): array
+    {
+        /** @var list<array{Baseline, bool}> */
+        return DB::table('baselines')->whereIn('project_uid', $projects)->orderBy('id')->get(['uid', 'current'])
+            ->map(static function (object $b): array {
+                /** @var object{uid: string, current: int} $b */
+                return [BaselineStore::load($b->uid), (bool) $b->current];
+            })->all();
+    }
+}
