@@ -12,6 +12,7 @@ use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Todo\IcsWriter;
 use Reihe\Formats\Todo\TodoMapper;
 use Reihe\Formats\Todo\XCalWriter;
@@ -23,8 +24,10 @@ final class Exporter
      * @param  array<string, int>  $projects  uid => id of the projects to write
      * @param  array<string, int>  $visible  uid => id of those that may be named
      * @param  string  $salt  of the recipient, for what may not be named
+     * @param  array<string, list<string>>  $paths  project uid => names of the branches above it that may be named, the outermost first
      */
-    public static function export(array $projects, array $visible, Format $format, string $salt = ''): string
+    public static function export(array $projects, array $visible, Format $format, string $salt = '',
+        array $paths = []): string
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
@@ -32,8 +35,8 @@ final class Exporter
         $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true),
             array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
-            return PlanXmlWriter::write($plan, $instant, Enterprise::source(), $schedule,
-                Imported::of(array_map(strval(...), array_keys($projects))));
+            return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
+                Imported::of(array_map(strval(...), array_keys($projects))), $paths));
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 

@@ -13,6 +13,7 @@ use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Insertion;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\PlanCheck;
@@ -132,7 +133,7 @@ final class Importer
     {
         $this->here->reserve(EntityKind::Link, array_keys($plan->links));
         foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding,
-            EntityKind::OwnValue] as $kind) {
+            EntityKind::OwnValue, EntityKind::Insertion] as $kind) {
             $this->here->reserve($kind, array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();
@@ -140,9 +141,25 @@ final class Importer
                     $to = $fields[$reference->field];
                     $fields[$reference->field] = is_string($to) ? $this->here->uids[$to] : null;
                 }
+                if ($object instanceof Insertion) {
+                    $fields['pairs'] = $this->pairs($object);
+                }
                 $this->here->operations[] = Operation::create($kind, $this->here->uids[$uid], $kind->brief($fields));
             }
         }
+    }
+
+    /** @return list<array{of: string, made: string}> of what is in the file */
+    private function pairs(Insertion $insertion): array
+    {
+        $pairs = [];
+        foreach ($insertion->pairs as $pair) {
+            if (isset($this->here->uids[$pair->made])) {
+                $pairs[] = ['of' => $pair->of, 'made' => $this->here->uids[$pair->made]];
+            }
+        }
+
+        return $pairs;
     }
 
     private function links(Plan $plan): void

@@ -76,7 +76,8 @@ final class Problem
             $e instanceof InvalidSelection => self::make(422, 'invalid', ucfirst($e->getMessage()),
                 ['errors' => [['pointer' => $e->pointer, 'detail' => $e->why]]]),
             $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
-            $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]),
+            $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]
+                + ($e->all === [] ? [] : ['complaints' => $e->all])),
             $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http',
                 $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'),
                 headers: $e->getHeaders()),

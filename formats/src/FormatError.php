@@ -4,10 +4,14 @@ declare(strict_types=1);
 
 namespace Reihe\Formats;
 
-/** A file that cannot be read; `line` counts from 1 and is null where the format has no lines or it is unknown. */
+/** Why a file cannot be read, with the line where that is known. */
 final class FormatError extends \RuntimeException
 {
-    public function __construct(public readonly string $why, public readonly ?int $fileLine = null)
+    /**
+     * @param  list<array{line: int, path: string, why: string}>  $all  everything that is wrong with it, where more than the first thing
+     *     is known; the path leads to the element, like `plan/project TERN/activity A-010`
+     */
+    public function __construct(public readonly string $why, public readonly ?int $fileLine = null, public readonly array $all = [])
     {
         parent::__construct($fileLine === null ? $why : "line {$fileLine}: {$why}");
     }

@@ -110,13 +110,78 @@ final class Xml
         $errors = libxml_get_errors();
         libxml_clear_errors();
         if ($errors !== []) {
-            $message = preg_replace('/\{urn:[^}]*\}/', '', trim($errors[0]->message)) ?? '';
-            foreach (self::LIMITS as $pattern => $words) {
-                $message = preg_match($pattern, $message) === 1 ? $words : $message;
-            }
-            $message = Text::short(mb_scrub($message, 'UTF-8'), 300);
-            throw new FormatError($message, $errors[0]->line);
+            throw new FormatError(self::words($errors[0]), $errors[0]->line);
         }
+    }
+
+    /**
+     * Everything that a schema has against a document, each thing once.
+     *
+     * @param  string  $schema  file name
+     * @return list<array{line: int, path: string, why: string}>
+     */
+    public static function complaints(string $xml, string $schema, int $most = 100): array
+    {
+        $found = [];
+        $reader = new \XMLReader;
+        $reader->XML($xml, null, LIBXML_NONET);
+        $reader->setSchema($schema);
+        do {
+            $more = @$reader->read();
+            foreach (libxml_get_errors() as $error) {
+                $why = self::words($error);
+                // a value that breaks a rule is said to break it, and then once more to be of the wrong type
+                $about = preg_match("/^(Element '[^']*', attribute '[^']*')/", $why, $m) === 1 ? $m[1] : $why;
+                $found["{$error->line} {$about}"] ??= ['line' => $error->line, 'path' => '', 'why' => $why];
+            }
+            libxml_clear_errors();
+        } while ($more && count($found) < $most);
+        $found = array_slice(array_values($found), 0, $most);
+        $paths = self::paths($xml, array_column($found, 'line', 'line'));
+        foreach ($found as $n => $complaint) {
+            $element = preg_match("/^Element '([^']*)'/", $complaint['why'], $m) === 1 ? $m[1] : '';
+            $there = $paths[$complaint['line']] ?? [];
+            $found[$n]['path'] = $there[$element] ?? (end($there) ?: '');
+        }
+
+        return $found;
+    }
+
+    /**
+     * Where elements stand that begin on some lines; where none does, the one that was open.
+     *
+     * @param  array<int, int>  $lines
+     * @return array<int, array<string, string>> line => name of the element => path to it
+     */
+    private static function paths(string $xml, array $lines): array
+    {
+        $paths = $open = [];
+        $parser = xml_parser_create();
+        xml_parser_set_option($parser, XML_OPTION_CASE_FOLDING, 0);
+        xml_set_element_handler($parser, static function (\XMLParser $p, string $name, array $a) use (&$paths, &$open, $lines): void {
+            $called = $a['key'] ?? $a['code'] ?? '';
+            $open[] = $name.(is_string($called) && $called !== '' ? ' '.Text::short($called, 60) : '');
+            $line = xml_get_current_line_number($p);
+            if (isset($lines[$line])) {
+                $paths[$line][$name] = implode('/', $open);
+            }
+        }, static function () use (&$open): void {
+            array_pop($open);
+        });
+        xml_parse($parser, $xml, true);
+        xml_parser_free($parser);
+
+        return $paths;
+    }
+
+    private static function words(\LibXMLError $error): string
+    {
+        $message = preg_replace('/\{urn:[^}]*\}/', '', trim($error->message)) ?? '';
+        foreach (self::LIMITS as $pattern => $words) {
+            $message = preg_match($pattern, $message) === 1 ? $words : $message;
+        }
+
+        return Text::short(mb_scrub($message, 'UTF-8'), 300);
     }
 
     private function __construct()

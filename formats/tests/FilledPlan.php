@@ -22,7 +22,7 @@ final class FilledPlan
         'madeFrom'];
 
     /** the hierarchy is that of the reader; what an enterprise sets up for itself comes with the next version of the format */
-    private const KINDS_NOT_CARRIED = ['branch', 'insertion'];
+    private const KINDS_NOT_CARRIED = ['branch'];
 
     /** what random plans have by themselves */
     private const MORE = [
@@ -37,7 +37,7 @@ final class FilledPlan
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
         'coding' => [], 'assignment' => [], 'openEnd' => [], 'ownField' => [], 'ownValue' => [],
-        'levelScheme' => [], 'levelCode' => [],
+        'levelScheme' => [], 'levelCode' => [], 'insertion' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -87,6 +87,9 @@ final class FilledPlan
         }
         $objects['ownField']['own-sum'] = EntityKind::OwnField->read('own-sum', ['scope' => 'activity', 'key' => 'SUM', 'name' => 'Sum',
             'type' => 'number', 'formula' => 'duration * 2', 'position' => 7.0]);
+        $objects['insertion']['ins'] = EntityKind::Insertion->read('ins',
+            ['project' => 'p0', 'fragment' => 'frag 1', 'name' => 'Trial & error', 'version' => 3, 'prefix' => 'T<1>-',
+                'pairs' => [['of' => 'a “b”', 'made' => (string) array_key_first($plan->activities)]]]);
         $objects['levelScheme']['scheme'] = EntityKind::LevelScheme->read('scheme', ['key' => 'STD', 'name' => 'Standard <1>',
             'levels' => [['name' => 'Area', 'colour' => 3, 'length' => 2, 'separator' => '-'], ['name' => 'System']],
             'activityCode' => [['kind' => 'level', 'level' => 2], ['kind' => 'literal', 'text' => '/'],

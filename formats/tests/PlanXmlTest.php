@@ -18,6 +18,7 @@ use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\TheirDates;
+use Reihe\Formats\PlanXml\Told;
 
 final class PlanXmlTest extends TestCase
 {
@@ -42,9 +43,9 @@ final class PlanXmlTest extends TestCase
     {
         $plan = RandomPlan::make(5, 2, 6);
         $schedule = Schedule::of($plan);
-        $xml = PlanXmlWriter::write($plan, computed: $schedule);
+        $xml = PlanXmlWriter::write($plan, new Told(computed: $schedule));
         $again = PlanXmlReader::read($xml);
-        self::assertSame($xml, PlanXmlWriter::write($again->plan, computed: $again->schedule()));
+        self::assertSame($xml, PlanXmlWriter::write($again->plan, new Told(computed: $again->schedule())));
         $say = static fn (PlanDocument $d): ?string => TheirDates::compare($d->computed, $d->schedule(), $d->plan->label(...));
         self::assertSame('All '.count($plan->activities).' activities have the dates that the sender computed.', $say($again));
         self::assertNull($say(PlanXmlReader::read(PlanXmlWriter::write($plan))));
@@ -56,6 +57,40 @@ final class PlanXmlTest extends TestCase
         self::assertStringStartsWith("{$count} of ".count($plan->activities).' activities lie elsewhere than the sender computed, by up to '
             .'1.5 days: ', $said);
         self::assertStringContainsString($plan->label((string) array_key_first($plan->activities)).' (theirs ', $said);
+    }
+
+    public function test_everything_that_is_wrong_with_a_file_is_listed_each_with_line_and_path(): void
+    {
+        $rows = '';
+        for ($n = 1; $n <= 130; $n++) {
+            $rows .= "<activity code=\"A{$n}\" duration=\"".($n % 2 === 0 ? '-5' : '480')."\"/>\n";
+        }
+        $xml = "<plan xmlns=\"urn:reihe:plan:1\">\n<calendar key=\"C\"><day weekday=\"9\" hours=\"08:00-16:00\"/></calendar>\n"
+            ."<project key=\"P\" name=\"P\" calendar=\"C\" start=\"soon\">\n{$rows}</project>\n</plan>";
+        try {
+            PlanXmlReader::read($xml);
+            self::fail('must be refused');
+        } catch (FormatError $e) {
+            self::assertSame(2, $e->fileLine);
+            self::assertSame([[2, 'plan/calendar C/day'], [3, 'plan/project P'], [5, 'plan/project P/activity A2'],
+                [7, 'plan/project P/activity A4']],
+                array_map(static fn (array $c): array => [$c['line'], $c['path']], array_slice($e->all, 0, 4)));
+            self::assertCount(67, $e->all);
+            self::assertStringContainsString("attribute 'duration'", $e->all[2]['why']);
+        }
+        $many = str_replace('480', '-1', $xml);
+        try {
+            PlanXmlReader::read($many);
+        } catch (FormatError $e) {
+            self::assertCount(100, $e->all);
+        }
+        // what is no XML at all ends the list
+        try {
+            PlanXmlReader::read(str_replace('<activity code="A100"', '<activity code="A100" code="B"', $xml));
+        } catch (FormatError $e) {
+            self::assertLessThan(60, count($e->all));
+            self::assertStringContainsString('code', $e->all[count($e->all) - 1]['why']);
+        }
     }
 
     public function test_baselines_travel_with_their_projects(): void
@@ -71,9 +106,9 @@ final class PlanXmlTest extends TestCase
         // a row of what is not there any more stays
         $baselines[0][0] = new Baseline('base-0', 'p0', 'First', 13_000_000, null,
             ['gone' => new BaselineRow('P0/G', 'Gone', 13_000_000, 13_000_480, 480, 60, 100)] + $baselines[0][0]->activities, []);
-        $xml = PlanXmlWriter::write($plan, baselines: $baselines);
+        $xml = PlanXmlWriter::write($plan, new Told(baselines: $baselines));
         $again = PlanXmlReader::read($xml);
-        self::assertSame($xml, PlanXmlWriter::write($again->plan, baselines: $again->baselines));
+        self::assertSame($xml, PlanXmlWriter::write($again->plan, new Told(baselines: $again->baselines)));
         $sorted = static function (array $list): array {
             usort($list, static fn (array $a, array $b): int => $a[0]->uid <=> $b[0]->uid);
 

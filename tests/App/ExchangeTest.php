@@ -76,6 +76,17 @@ final class ExchangeTest extends TestCase
         $this->assertResultsAreTrue();
     }
 
+    public function test_a_file_says_its_version_and_where_projects_hang_as_far_as_the_user_sees(): void
+    {
+        $file = fn (): string => (string) $this->get('/api/v1/exchange/export?projects=OSTV&format=plan-xml')->assertOk()->getContent();
+        $path = static fn (): string => (string) (simplexml_load_string($file())->project['path'] ?? '');
+        $whole = $path();
+        self::assertMatchesRegularExpression('#^Varnsund Ferries/.*Harbours#', $whole);
+        $this->actingAs($this->somebody('viewer', 'Harbours'));
+        self::assertSame(substr($whole, (int) strpos($whole, 'Harbours')), $path());
+        self::assertStringContainsString('version="1.1"', $file());
+    }
+
     public function test_own_fields_travel_and_meet_those_that_are_here(): void
     {
         $this->change([self::made('ownField', 'own-depth', ['scope' => 'project', 'key' => 'DEPTH', 'name' => 'Depth', 'type' => 'number']),

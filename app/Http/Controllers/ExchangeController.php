@@ -45,7 +45,8 @@ final class ExchangeController
         $name = count($keys) === 1 ? Str::lower($keys[0]) : 'reihe-'.count($keys).'-projects';
 
         return new Response(Exporter::export($projects, $this->reach->projects(), $format,
-            hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key'))), 200, [
+            hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key')),
+            $this->reach->paths(array_values($projects))), 200, [
                 'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
             ]);
     }

@@ -58,7 +58,7 @@ final class PlanXmlReader
 
     private LevelSchemes $levels;
 
-    private BaselineParts $baselines;
+    private ProjectParts $beside;
 
     private Uids $uids;
 
@@ -72,7 +72,7 @@ final class PlanXmlReader
         $this->uids = new Uids;
         $this->shared = new SharedParts($this->uids);
         $this->levels = new LevelSchemes($this->uids);
-        $this->baselines = new BaselineParts($this->uids);
+        $this->beside = new ProjectParts($this->uids);
     }
 
     /**
@@ -88,11 +88,16 @@ final class PlanXmlReader
             Xml::reading($self->document(...));
         } catch (InvalidField|InvalidCalendar $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
+        } catch (FormatError $e) {
+            Xml::reading(static function () use ($xml, $e): void {
+                throw new FormatError($e->why, $e->fileLine, Xml::complaints($xml, self::SCHEMA));
+            });
         }
 
-        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts]), $xml,
+        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts,
+            ...$self->beside->insertions]), $xml,
             $self->uids->ordinals, $self->source,
-            $self->uids->given, $self->computed, $self->baselines->all);
+            $self->uids->given, $self->computed, $self->beside->baselines);
     }
 
     private function document(): void
@@ -167,11 +172,13 @@ final class PlanXmlReader
                 }
                 break;
             case 'baseline':
+            case 'insertion':
                 $this->finishProject();
-                $this->baselines->begin($a, $this->projectNow()->uid, $this->ordinal);
+                $this->beside->begin($a, $this->projectNow()->uid, $this->ordinal);
                 break;
             case 'row':
-                $this->baselines->row($a);
+            case 'pair':
+                $this->beside->inside($name, $a);
                 break;
             case 'computed':
                 if ($this->pending !== null) {
@@ -226,7 +233,7 @@ final class PlanXmlReader
             'project' => $this->endProject(),
             'wbs' => array_pop($this->open),
             'plan' => $this->closeCalendars(),
-            'baseline' => $this->baselines->end(),
+            'baseline', 'insertion' => $this->beside->end($name),
             'levelScheme', 'levelCode' => $this->levels->end($name),
             default => $this->shared->end($name),
         };
@@ -270,7 +277,8 @@ final class PlanXmlReader
         $this->projects[$a['key']] = true;
         $uid = $this->uids->of($this->ordinal, $a, "project:{$a['key']}");
         $this->project = $project = Project::read($uid,
-            array_replace(Attributes::values(EntityKind::Project, $a), ['calendar' => $this->calendar($a['calendar'], 'calendar'),
+            array_replace(Attributes::values(EntityKind::Project, array_diff_key($a, ['path' => 0])), [
+                'calendar' => $this->calendar($a['calendar'], 'calendar'),
                 'levelScheme' => isset($a['levelScheme']) ? $this->levels->named($a['levelScheme']) : null]));
         $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];

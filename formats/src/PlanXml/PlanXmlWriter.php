@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
-use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
@@ -17,7 +16,6 @@ use Reihe\Core\Plan\PercentBy;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
-use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Text;
 use XMLWriter;
@@ -25,27 +23,23 @@ use XMLWriter;
 /** Writes a plan as Reihe plan XML (plan.xsd), lossless. */
 final class PlanXmlWriter
 {
+    /** of what is written; older ones are read */
+    public const VERSION = '1.1';
+
     /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
     private array $children = [];
 
-    /** @param  list<array{Baseline, bool}>  $baselines */
-    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml, private readonly ?Schedule $computed,
-        private readonly array $baselines)
+    private function __construct(private readonly Plan $plan, private readonly XMLWriter $xml, private readonly Told $told)
     {
     }
 
-    /**
-     * @param  Schedule|null  $computed  whose dates travel along, for the reader to compare with
-     * @param  list<array{Baseline, bool}>  $baselines  of its projects, with whether it is the current one
-     */
-    public static function write(Plan $plan, ?int $written = null, ?string $source = null, ?Schedule $computed = null,
-        array $baselines = []): string
+    public static function write(Plan $plan, Told $told = new Told): string
     {
         $xml = new XMLWriter;
         $xml->openMemory();
         $xml->setIndent(true);
         $xml->setIndentString('  ');
-        (new self($plan, $xml, $computed, $baselines))->document($written, $source);
+        (new self($plan, $xml, $told))->document();
 
         return $xml->outputMemory();
     }
@@ -59,7 +53,7 @@ final class PlanXmlWriter
     /** @var array<string, list<OwnValue>> uid of what has them => values in own fields */
     private array $ownValues = [];
 
-    private function document(?int $written, ?string $source): void
+    private function document(): void
     {
         foreach ($this->plan->wbs as $element) {
             $this->children[$element->project][$element->parent ?? ''][] = $element;
@@ -83,7 +77,8 @@ final class PlanXmlWriter
         }
         $this->xml->startDocument('1.0', 'UTF-8');
         $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
-        $this->attributes(['written' => Instant::formatOrNull($written), 'source' => $source]);
+        $this->attributes(['version' => self::VERSION, 'written' => Instant::formatOrNull($this->told->written),
+            'source' => $this->told->source]);
         $this->calendars();
         foreach ($this->sorted($this->plan->codeSets) as $set) {
             $this->xml->startElement('codeSet');
@@ -235,16 +230,37 @@ final class PlanXmlWriter
         $fields = array_diff_key($project->fields(), array_flip(Project::STANDING) + ($project->archived ? [] : ['archived' => 0]));
         $this->attributes(['uid' => $project->uid] + array_replace($fields,
             ['calendar' => $this->plan->calendars[$project->calendar]->key])
-            + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key]);
+            + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key,
+                'path' => isset($this->told->paths[$project->uid]) ? implode('/', array_map(
+                    static fn (string $name): string => str_replace('/', '∕', $name), $this->told->paths[$project->uid])) : null]);
         $this->codings($project->uid);
+        $this->insertions($project->uid);
         $this->baselines($project->uid);
         $this->rows($project->uid, '');
         $this->xml->endElement();
     }
 
+    private function insertions(string $project): void
+    {
+        foreach ($this->plan->insertions as $insertion) {
+            if ($insertion->project !== $project) {
+                continue;
+            }
+            $this->xml->startElement('insertion');
+            $this->attributes(['uid' => $insertion->uid]
+                + array_diff_key(EntityKind::Insertion->brief($insertion->fields()), ['project' => 0, 'pairs' => 0]));
+            foreach ($insertion->pairs as $pair) {
+                $this->xml->startElement('pair');
+                $this->attributes(['of' => $pair->of, 'made' => $pair->made]);
+                $this->xml->endElement();
+            }
+            $this->xml->endElement();
+        }
+    }
+
     private function baselines(string $project): void
     {
-        foreach ($this->baselines as [$b, $current]) {
+        foreach ($this->told->baselines as [$b, $current]) {
             if ($b->project !== $project) {
                 continue;
             }
@@ -305,8 +321,8 @@ final class PlanXmlWriter
         }
         $this->codings($activity->uid);
         $this->attached($activity);
-        if ($this->computed !== null) {
-            $d = $this->computed->activity($activity->uid);
+        if ($this->told->computed !== null) {
+            $d = $this->told->computed->activity($activity->uid);
             $this->xml->startElement('computed');
             $this->attributes(['earlyStart' => Instant::format($d->earlyStart), 'earlyFinish' => Instant::format($d->earlyFinish),
                 'lateStart' => Instant::formatOrNull($d->lateStart), 'lateFinish' => Instant::formatOrNull($d->lateFinish),

@@ -4011,6 +4011,12 @@ export interface components {
             /** @description Activities of a loop in order */
             chain?: string[];
             line?: number | null;
+            /** @description Everything that is wrong with a file, up to 100 */
+            complaints?: {
+                line: number;
+                path: string;
+                why: string;
+            }[];
             kind?: string;
             uid?: string;
             field?: string | null;

@@ -584,6 +584,7 @@ export default {
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',
         take: 'Take {key}', key: 'Key', name: 'Name', activities: 'Activities', finish: 'Finish', reject: 'Discard',
+        complaints: '{n}{most} things are wrong with the file, by line:',
         applied: 'Nothing was imported. | 1 project was imported. | {n} projects were imported.', openBoard: 'Open on the board',
         lookAt: 'show it on the board', open: 'Open proposals', unnamed: 'without a reason', items: '1 item | {n} items',
         successorCarries: 'The file puts links on the successor',

@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { ask, http, type ImportPreview, type Job, messageOf, type Portfolio, upload } from '@/api/client';
+import { ApiError, ask, http, type ImportPreview, type Job, messageOf, type Portfolio, type Problem, upload } from '@/api/client';
 import { isOpen, share, useJobs } from '@/frame/jobs';
 import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
@@ -28,6 +28,8 @@ const title = ref(''); // of the file that the preview is of
 const busy = ref(false);
 const sent = ref<number | null>(null); // share of the file that has left
 const error = ref('');
+/** everything that is wrong with the file, where more than the first thing is known */
+const complaints = ref<NonNullable<Problem['complaints']>>([]);
 const said = ref('');
 const arrived = ref<string[]>([]);
 const left = ref<ReadonlySet<string>>(new Set()); // projects of the preview that are not taken
@@ -36,6 +38,7 @@ const job = computed(() => jobs.value.find((j) => j.uid === waitingFor.value) ??
 
 function clear(): void {
     error.value = said.value = '';
+    complaints.value = [];
     arrived.value = [];
 }
 function take(e: Event): void {
@@ -51,6 +54,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
         await work();
     } catch (e) {
         error.value = messageOf(e);
+        complaints.value = e instanceof ApiError ? (e.problem.complaints ?? []) : [];
     } finally {
         busy.value = false;
         sent.value = null;
@@ -120,7 +124,10 @@ const reject = () => attempt(async () => {
 async function ended(uid: string): Promise<void> {
     const full = await ask(http.GET('/jobs/{uid}', { params: { path: { uid } } }));
     waitingFor.value = null;
-    if (full.state === 'failed') error.value = full.problem?.detail ?? t('jobs.states.failed');
+    if (full.state === 'failed') {
+        error.value = full.problem?.detail ?? t('jobs.states.failed');
+        complaints.value = full.problem?.complaints ?? [];
+    }
     else if (full.state === 'cancelled') said.value = t('exchange.cancelled');
     else if (full.what === 'apply' && preview.value) await applied(preview.value);
     else if (full.what === 'preview') [preview.value, title.value] = [full.result as unknown as ImportPreview, full.title];
@@ -177,6 +184,12 @@ onMounted(() => attempt(async () => {
                 class="faint">{{ t('jobs.mayLeave') }}</span></div>
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <details v-if="complaints.length > 1" class="complaints" open>
+            <summary>{{ t('exchange.complaints', { n: complaints.length, most: complaints.length === 100 ? '+' : '' }) }}</summary>
+            <ol>
+                <li v-for="(c, i) in complaints" :key="i"><b class="tabular">{{ c.line }}</b> <code>{{ c.path }}</code> {{ c.why }}</li>
+            </ol>
+        </details>
         <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb"
             @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
@@ -217,6 +230,9 @@ onMounted(() => attempt(async () => {
 </template>
 
 <style scoped>
+.complaints ol { max-height: 260px; overflow-y: auto; margin: 4px 0; padding-left: 22px; font-size: 13px; }
+.complaints li { padding: 2px 0; }
+.complaints code { color: var(--faint); }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
 p { margin: 0; }
 .row { display: flex; align-items: center; gap: 16px; }
