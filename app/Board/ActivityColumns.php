@@ -210,8 +210,8 @@ final readonly class ActivityColumns implements SqlColumns
         return $compared + $this->own->flags();
     }
 
-    /** Formulas are worked out here and told to the database before it is asked about them. */
-    private function workOut(): void
+    /** Formulas are worked out here and told to the database before it is asked about them, as {@see OwnValues::table()}. */
+    public function workOut(): void
     {
         $values = [];
         foreach ($this->ownValues() as [$id, , $own]) {

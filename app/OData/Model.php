@@ -15,6 +15,11 @@ final class Model
     /** projects that work is done in: no templates, no fragments */
     private const LIVE = "(SELECT * FROM projects WHERE kept IN ('here', 'outside'))";
 
+    /** what was typed into own fields of activities, and what formulas give ({@see Query}) */
+    private const OF_ACTIVITIES = "(SELECT uid, project_id, activity_id, field_id, value FROM own_values WHERE activity_id IS NOT NULL
+        UNION ALL SELECT CONCAT(o.uid, '@', a.uid), a.project_id, a.id, x.field_id, x.value FROM formula_values x
+            JOIN activities a ON a.id = x.activity_id JOIN own_fields o ON o.id = x.field_id)";
+
     /** @return array<string, EntitySet> */
     public static function sets(): array
     {
@@ -191,10 +196,11 @@ final class Model
 
     private static function ownFields(): EntitySet
     {
-        return new EntitySet('OwnFields', 'OwnField', 'own_fields f', null, 'Fields that the enterprise added; those with a formula have no
-            values in the feed.', self::properties(EntityKind::OwnField, [['Id', 'f.uid'], ['Scope', 'f.scope', 'scope'],
-            ['Key', 'f.`key`', 'key'], ['Name', 'f.name', 'name'], ['Type', 'f.type', 'type'],
-            ['Description', 'f.description', 'description'], ['Required', 'f.required', 'required'], ['Formula', 'f.formula', 'formula']]),
+        return new EntitySet('OwnFields', 'OwnField', 'own_fields f', null, 'Fields that the enterprise added.',
+            self::properties(EntityKind::OwnField, [['Id', 'f.uid'], ['Scope', 'f.scope', 'scope'],
+                ['Key', 'f.`key`', 'key'], ['Name', 'f.name', 'name'], ['Type', 'f.type', 'type'],
+                ['Description', 'f.description', 'description'], ['Required', 'f.required', 'required'],
+            ['Formula', 'f.formula', 'formula']]),
             self::navigations([['ProjectValues', 'ProjectOwnValues', 'Id', 'FieldId', true, 'Field'],
                 ['ActivityValues', 'ActivityOwnValues', 'Id', 'FieldId', true, 'Field']]));
     }
@@ -205,8 +211,8 @@ final class Model
         $of = $activities ? ['Activity', 'Activities', 'ActivityId'] : ['Project', 'Projects', 'ProjectId'];
 
         return new EntitySet($activities ? 'ActivityOwnValues' : 'ProjectOwnValues', $activities ? 'ActivityOwnValue' : 'ProjectOwnValue',
-            'own_values v JOIN '.self::LIVE.' p ON p.id = v.project_id AND v.activity_id IS '.($activities ? 'NOT ' : '').'NULL
-                JOIN own_fields f ON f.id = v.field_id LEFT JOIN activities a ON a.id = v.activity_id',
+            ($activities ? self::OF_ACTIVITIES : 'own_values').' v JOIN '.self::LIVE.' p ON p.id = v.project_id AND v.activity_id IS '
+                .($activities ? 'NOT ' : '').'NULL JOIN own_fields f ON f.id = v.field_id LEFT JOIN activities a ON a.id = v.activity_id',
             'p.branch_id', $activities ? 'What activities have in own fields.' : 'What projects have in own fields.',
             self::properties(EntityKind::OwnValue, [['Id', 'v.uid'], ['ProjectId', 'p.uid', 'project'],
                 ...($activities ? [['ActivityId', 'a.uid', 'activity']] : []), ['FieldId', 'f.uid', 'field'],

@@ -5,6 +5,10 @@ declare(strict_types=1);
 namespace App\OData;
 
 use App\Access\Reach;
+use App\Board\ActivityColumns;
+use App\Planning\PlanStore;
+use App\Planning\Rows;
+use App\Selection\EnterpriseColumns;
 use Illuminate\Support\Facades\DB;
 
 /** Runs options against the database, within the reach of the token's owner. */
@@ -17,6 +21,8 @@ final class Query
     private const RELATED = 100_000;
 
     private int $related = 0;
+
+    private bool $calculated = false;
 
     /** @param  string|null  $view  further condition on the rows of the set itself */
     public function __construct(private readonly Reach $reach, private readonly ?string $view = null)
@@ -78,6 +84,7 @@ final class Query
      */
     private function from(Options $options, ?array $where, bool $top = true): array
     {
+        $options->set->name !== 'ActivityOwnValues' ?: $this->calculate();
         $branches = implode(',', [0, ...$this->reach->branches()]);
         $sql = "{$options->set->from} WHERE ".($options->set->branch === null ? ($this->reach->branches() === [] ? '0' : '1')
                     : "{$options->set->branch} IN ({$branches})");
@@ -94,6 +101,17 @@ final class Query
         }
 
         return [$sql, $bindings];
+    }
+
+    /** What formulas give stands beside what was typed; once for an answer. */
+    private function calculate(): void
+    {
+        if (! $this->calculated) {
+            $this->calculated = true;
+            [$plan, $ids] = PlanStore::load([]);
+            (new ActivityColumns(new EnterpriseColumns($plan, $this->reach), $ids, 'p.branch_id IN '.Rows::in($this->reach->branches())))
+                ->workOut();
+        }
     }
 
     /**

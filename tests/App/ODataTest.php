@@ -84,6 +84,19 @@ final class ODataTest extends TestCase
         self::assertEquals([['DATE', '2027-03-01T08:30', null, '2027-03-01T08:30:00Z'], ['DURATION', '960', 16, null],
             ['FLAG', 'true', 1, null], ['NUMBER', '-12.5', -12.5, null], ['TEXT', 'two  words', null, null]],
             array_map(array_values(...), array_values($values)));
+        // what a formula gives is fed like what was typed, and follows the dates
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('ownField', 'own-twice', ['scope' => 'activity', 'name' => 'Twice', 'key' => 'TWICE', 'type' => 'number',
+            'formula' => 'duration * 2'])])->assertOk();
+        $this->flushSession();
+        $twice = fn (): array => $this->feed("ActivityOwnValues?\$filter=FieldKey eq 'TWICE' and ActivityId eq 'act-grid-ca-0050'"
+            .'&$select=Number&$expand=Activity($select=Code)')->assertOk()->json('value');
+        self::assertEquals([['Number' => 24, 'Activity' => ['Code' => 'GRID-CA-0050']]], $twice());
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 30 * 480])])->assertOk();
+        $this->flushSession();
+        self::assertEquals(60, $twice()[0]['Number']);
+        self::assertGreaterThan(50, $this->feed("ActivityOwnValues/\$count?\$filter=FieldKey eq 'TWICE'")->assertOk()->getContent());
         $expanded = $this->feed("Projects?\$filter=Key eq 'GRID'&\$select=Key"
             .'&$expand=OwnValues($select=Number;$filter=FieldKey eq \'DEPTH\')')->json('value');
         self::assertEquals([['GRID', [['Number' => 7]]]],
