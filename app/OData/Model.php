@@ -200,7 +200,7 @@ final class Model
             self::properties(EntityKind::OwnField, [['Id', 'f.uid'], ['Scope', 'f.scope', 'scope'],
                 ['Key', 'f.`key`', 'key'], ['Name', 'f.name', 'name'], ['Type', 'f.type', 'type'],
                 ['Description', 'f.description', 'description'], ['Required', 'f.required', 'required'],
-            ['Formula', 'f.formula', 'formula']]),
+                ['Formula', 'f.formula', 'formula']]),
             self::navigations([['ProjectValues', 'ProjectOwnValues', 'Id', 'FieldId', true, 'Field'],
                 ['ActivityValues', 'ActivityOwnValues', 'Id', 'FieldId', true, 'Field']]));
     }

@@ -142,6 +142,9 @@ final class Xml
             $element = preg_match("/^Element '([^']*)'/", $complaint['why'], $m) === 1 ? $m[1] : '';
             $there = $paths[$complaint['line']] ?? [];
             $found[$n]['path'] = $there[$element] ?? (end($there) ?: '');
+            // the path says which element
+            $found[$n]['why'] = ltrim((string) preg_replace(["/^Element '[^']*'(?:, attribute '([^']*)')?: /", "/\[facet '[^']*'\] /"],
+                ['$1: ', ''], $complaint['why']), ': ');
         }
 
         return $found;

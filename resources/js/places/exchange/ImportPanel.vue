@@ -183,9 +183,9 @@ onMounted(() => attempt(async () => {
             <div class="row"><button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button><span
                 class="faint">{{ t('jobs.mayLeave') }}</span></div>
         </div>
-        <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <details v-if="complaints.length > 1" class="complaints" open>
-            <summary>{{ t('exchange.complaints', { n: complaints.length, most: complaints.length === 100 ? '+' : '' }) }}</summary>
+        <p v-if="error && complaints.length < 2" class="error" role="alert">{{ error }}</p>
+        <details v-if="complaints.length > 1" class="complaints" role="alert" open>
+            <summary class="error">{{ t('exchange.complaints', { n: complaints.length, most: complaints.length === 100 ? '+' : '' }) }}</summary>
             <ol>
                 <li v-for="(c, i) in complaints" :key="i"><b class="tabular">{{ c.line }}</b> <code>{{ c.path }}</code> {{ c.why }}</li>
             </ol>
@@ -230,7 +230,7 @@ onMounted(() => attempt(async () => {
 </template>
 
 <style scoped>
-.complaints ol { max-height: 260px; overflow-y: auto; margin: 4px 0; padding-left: 22px; font-size: 13px; }
+.complaints ol { max-height: 260px; overflow-y: auto; margin: 4px 0; padding-left: 0; list-style: none; font-size: 13px; }
 .complaints li { padding: 2px 0; }
 .complaints code { color: var(--faint); }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
