@@ -146,8 +146,8 @@ final class ExchangeTest extends TestCase
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);
-        $all = $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project key=\"a b\" name=\"\" calendar=\"C\" start=\"soon\"/>\n</plan>", 'x.xml')
-            ->assertStatus(422);
+        $file = "<plan xmlns=\"urn:reihe:plan:1\">\n<project key=\"a b\" name=\"\" calendar=\"C\" start=\"soon\"/>\n</plan>";
+        $all = $this->import($file, 'x.xml')->assertStatus(422);
         self::assertSame([[2, 'plan/project a b'], [2, 'plan/project a b']],
             array_map(static fn (array $c): array => [$c['line'], $c['path']], $all->json('complaints')));
         $this->import('hello', 'x.txt')->assertStatus(422)->assertJsonPath('type', 'urn:reihe:problem:file');

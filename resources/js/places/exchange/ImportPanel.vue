@@ -185,7 +185,9 @@ onMounted(() => attempt(async () => {
         </div>
         <p v-if="error && complaints.length < 2" class="error" role="alert">{{ error }}</p>
         <details v-if="complaints.length > 1" class="complaints" role="alert" open>
-            <summary class="error">{{ t('exchange.complaints', { n: complaints.length, most: complaints.length === 100 ? '+' : '' }) }}</summary>
+            <summary class="error">
+                {{ t('exchange.complaints', { n: complaints.length, most: complaints.length === 100 ? '+' : '' }) }}
+            </summary>
             <ol>
                 <li v-for="(c, i) in complaints" :key="i"><b class="tabular">{{ c.line }}</b> <code>{{ c.path }}</code> {{ c.why }}</li>
             </ol>
