@@ -11,6 +11,7 @@ use Carbon\CarbonImmutable;
 use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Format;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Todo\IcsWriter;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use Reihe\Core\Change\Operation;
+use Reihe\Formats\Format;
 
 /** What a file would create. */
 final readonly class Import

@@ -20,6 +20,7 @@ use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\Text;

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
-use App\Exchange\Format;
 use App\Planning\News;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
@@ -14,6 +13,7 @@ use Reihe\Core\Plan\Fields;
 use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
+use Reihe\Formats\Format;
 
 /**
  * What holds for every field of every kind that somebody may write: it is stored and read back, the same change twice is one,

@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Exchange\Exporter;
-use App\Exchange\Format;
 use App\Exchange\ImportPreview;
 use App\Jobs\Work;
 use App\Models\User;
@@ -20,6 +19,7 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Plan\Role;
+use Reihe\Formats\Format;
 use Reihe\Formats\Text;
 
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */

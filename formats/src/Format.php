@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Exchange;
+namespace Reihe\Formats;
 
 /** Formats of files that go out and come in. */
 enum Format: string
@@ -27,6 +27,18 @@ enum Format: string
             self::ICalendar => 'ics',
             self::XCal => 'xcal.xml',
         };
+    }
+
+    /** The format that a file of this name is to have; null where its name does not tell. */
+    public static function ofName(string $file): ?self
+    {
+        foreach (self::cases() as $format) {
+            if (str_ends_with(strtolower($file), ".{$format->suffix()}")) {
+                return $format;
+            }
+        }
+
+        return str_ends_with(strtolower($file), '.xml') ? self::PlanXml : null;
     }
 
     /** What a file is, told by its content. */

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats;
+
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+use Reihe\Formats\PlanXml\PlanDocument;
+use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\Told;
+use Reihe\Formats\Report\DifferenceReport;
+use Reihe\Formats\Todo\IcsReader;
+use Reihe\Formats\Todo\IcsWriter;
+use Reihe\Formats\Todo\TodoMapper;
+use Reihe\Formats\Todo\TodoReader;
+use Reihe\Formats\Todo\XCalReader;
+use Reihe\Formats\Todo\XCalWriter;
+
+/** Files of every format as plans and back, without a database. */
+final class PlanFile
+{
+    /**
+     * @param  string  $name  of the file, names the project of a calendar that does not
+     * @return array{Plan, list<string>, PlanDocument|null} the plan, what is to be said about the reading, and more of plan XML
+     *
+     * @throws FormatError
+     */
+    public static function read(string $content, string $name): array
+    {
+        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+        if ($format === Format::PlanXml) {
+            $document = PlanXmlReader::read($content);
+
+            return [$document->plan, [], $document];
+        }
+        $office = Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
+        $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
+        $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
+        $title = Text::clean(mb_substr(mb_scrub(preg_replace('/\..*$/', '', basename($name)) ?? '', 'UTF-8'), 0, 120));
+        $key = substr(trim((string) preg_replace('/[^A-Z0-9]+/', '-', strtoupper($title)), '-'), 0, 20);
+        $foreign = new Project('imported', $key === '' ? 'IMPORTED' : $key, $title === '' ? 'Imported' : $title, null, $office->uid,
+            $starts === [] ? Instant::parse('2000-01-03T08:00') : min($starts));
+        [$plan, $notes] = TodoReader::read($todos, $foreign, [$office->uid => $office]);
+
+        return [$plan, $notes, null];
+    }
+
+    /** @param  list<array{\Reihe\Core\Baseline\Baseline, bool}>  $baselines */
+    public static function write(Schedule $schedule, Format $format, array $baselines = [], string $source = 'reihe'): string
+    {
+        return match ($format) {
+            Format::PlanXml => PlanXmlWriter::write($schedule->plan, new Told(source: $source, computed: $schedule, baselines: $baselines)),
+            Format::ICalendar => IcsWriter::write(TodoMapper::map($schedule), '20000101T000000Z'),
+            Format::XCal => XCalWriter::write(TodoMapper::map($schedule), '2000-01-01T00:00:00Z'),
+        };
+    }
+
+    /**
+     * What a format did not carry: what was written is read again and compared.
+     *
+     * @return list<string>
+     *
+     * @throws FormatError
+     */
+    public static function lost(Plan $plan, string $written, string $name): array
+    {
+        return DifferenceReport::lost($plan, self::read($written, $name)[0]);
+    }
+}

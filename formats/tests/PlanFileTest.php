@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Tests;
+
+use PHPUnit\Framework\Attributes\TestWith;
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Baseline\Baseline;
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Schedule\RollUp;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\Made;
+use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\Format;
+use Reihe\Formats\PlanFile;
+use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\Told;
+use Reihe\Formats\Report\DifferenceReport;
+
+/** Files of every format as plans and back; what two of them differ in. */
+final class PlanFileTest extends TestCase
+{
+    #[TestWith([Format::PlanXml])]
+    #[TestWith([Format::ICalendar])]
+    #[TestWith([Format::XCal])]
+    public function test_what_is_lost_is_what_the_format_does_not_carry(Format $format): void
+    {
+        for ($seed = 1; $seed <= 6; $seed++) {
+            $plan = FilledPlan::make($seed);
+            $written = PlanFile::write(Schedule::of($plan), $format);
+            self::assertSame($format, Format::detect($written));
+            self::assertSame($format, Format::ofName("some.{$format->suffix()}"));
+            $lost = PlanFile::lost($plan, $written, "x.{$format->suffix()}");
+            // remarks, open ends, own fields, level schemes and insertions have no place in a calendar
+            $expected = [];
+            foreach ($format === Format::PlanXml ? [] : ['ownField', 'levelScheme', 'levelCode', 'remark', 'ownValue', 'openEnd',
+                'insertion'] as $kind) {
+                $count = count($plan->all(EntityKind::from($kind)));
+                $count === 0 ?: $expected[] = EntityKind::from($kind)->entry()->counted($count);
+            }
+            $objects = array_values(array_filter($lost, static fn (string $l): bool => preg_match('/^\d/', $l) === 1));
+            self::assertEqualsCanonicalizing($expected, $objects);
+            $fields = array_diff($lost, $objects);
+            self::assertSame($format === Format::PlanXml ? [] : array_values(preg_grep('/^(levelScheme|home|madeFrom) of/', $fields) ?: []),
+                array_values(array_diff($fields, ['home of 1 project', 'madeFrom of 1 project'])));
+        }
+    }
+
+    public function test_differences_are_new_gone_and_changed_objects_by_what_they_are_called(): void
+    {
+        $from = Made::plan(['A' => [1], 'B' => [2, 'A'], 'C' => [1]]);
+        $to = ChangeSet::apply($from, [Operation::update(EntityKind::Activity, 'A', ['code' => 'A1', 'duration' => 960]),
+            Operation::delete(EntityKind::Activity, 'C'),
+            Operation::create(EntityKind::Activity, 'D', ['project' => 'P', 'code' => 'D', 'duration' => 480]),
+            Operation::update(EntityKind::Link, 'A>B', ['to' => 'D', 'lag' => 60])])->plan;
+        self::assertSame([], DifferenceReport::data($from, $from));
+        self::assertSame("no difference\n", DifferenceReport::text($from, $from));
+        self::assertEquals([
+            ['change' => 'gone', 'kind' => 'activity', 'name' => 'P/C', 'fields' => []],
+            ['change' => 'changed', 'kind' => 'activity', 'name' => 'P/A1', 'fields' => ['code' => ['A', 'A1'], 'duration' => [480, 960]]],
+            ['change' => 'new', 'kind' => 'activity', 'name' => 'P/D', 'fields' => []],
+            ['change' => 'changed', 'kind' => 'link', 'name' => 'P/A1 FS P/D', 'fields' => ['to' => ['P/B', 'P/D'], 'lag' => [0, 60]]],
+        ], DifferenceReport::data($from, $to));
+        // the same, told apart by names alone, as in a file of somebody else
+        $strange = static fn (string $xml): string => (string) preg_replace('/ uid="/', '$0x-', $xml);
+        $again = PlanFile::read($strange(PlanXmlWriter::write($from)), 'x')[0];
+        self::assertNotSame(array_keys($from->activities), array_keys($again->activities));
+        self::assertSame([], DifferenceReport::data($from, $again));
+    }
+
+    public function test_files_are_converted_and_compared_by_command_and_nothing_is_lost_in_silence(): void
+    {
+        $folder = sys_get_temp_dir().'/reihe-'.bin2hex(random_bytes(6));
+        mkdir($folder);
+        try {
+            $plan = RandomPlan::make(4, 2, 6, typed: true);
+            $schedule = Schedule::of($plan);
+            $baseline = Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000);
+            file_put_contents("{$folder}/a.plan.xml", PlanXmlWriter::write($plan, new Told(source: 'x', baselines: [[$baseline, true]])));
+            self::assertSame([0, "Not carried: 1 baseline.\n", ''], self::reihe('convert', "{$folder}/a.plan.xml", "{$folder}/b.ics"));
+            self::assertSame([0, '', ''], self::reihe('convert', "{$folder}/b.ics", "{$folder}/c.xcal.xml"));
+            self::assertSame([0, '', ''], self::reihe('convert', "{$folder}/c.xcal.xml", "{$folder}/d.plan.xml"));
+            self::assertSame([0, "no difference\n", ''], self::reihe('diff', "{$folder}/a.plan.xml", "{$folder}/d.plan.xml"));
+            self::assertSame([0, '', ''], self::reihe('convert', "{$folder}/a.plan.xml", "{$folder}/e.plan.xml"));
+            self::assertStringContainsString('<baseline uid="base" name="First"', (string) file_get_contents("{$folder}/e.plan.xml"));
+            [$status, , $error] = self::reihe('convert', "{$folder}/a.plan.xml", "{$folder}/f.doc");
+            self::assertSame(2, $status);
+            self::assertStringContainsString('does not tell a format', $error);
+            [$status, , $error] = self::reihe('convert', "{$folder}/a.plan.xml", "{$folder}/none/f.ics");
+            self::assertSame([2, false], [$status, is_file("{$folder}/none/f.ics")]);
+            file_put_contents("{$folder}/bad.xml",
+                "<plan xmlns=\"urn:reihe:plan:1\">\n<project key=\"a b\" name=\"\" start=\"x\"/>\n</plan>");
+            [$status, , $error] = self::reihe('diff', "{$folder}/bad.xml", "{$folder}/a.plan.xml");
+            self::assertSame([1, 3], [$status, substr_count($error, 'line 2')], $error);
+        } finally {
+            array_map(unlink(...), glob("{$folder}/*") ?: []);
+            rmdir($folder);
+        }
+    }
+
+    /** @return array{int, string, string} status, output, errors */
+    private static function reihe(string ...$arguments): array
+    {
+        $process = proc_open([dirname(__DIR__, 2).'/bin/reihe', ...$arguments], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
+        assert(is_resource($process));
+        $out = (string) stream_get_contents($pipes[1]);
+        $error = (string) stream_get_contents($pipes[2]);
+
+        return [proc_close($process), $out, $error];
+    }
+}
