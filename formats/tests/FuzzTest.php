@@ -8,15 +8,18 @@ use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\IcsWriter;
 use Reihe\Formats\Todo\TodoMapper;
@@ -45,7 +48,7 @@ final class FuzzTest extends TestCase
             $plan = RandomPlan::make($round % 7 + 1, 2, 6, typed: true);
             $todos = $format === 'plan-xml' ? null : TodoMapper::map(Schedule::of($plan));
             $file = match ($format) {
-                'plan-xml' => PlanXmlWriter::write($plan),
+                'plan-xml' => $round % 2 === 0 ? PlanXmlWriter::write($plan) : self::everything($round),
                 'icalendar' => IcsWriter::write($todos, '20260327T080000Z'),
                 default => XCalWriter::write($todos, '2026-03-27T08:00:00Z'),
             };
@@ -64,6 +67,16 @@ final class FuzzTest extends TestCase
         }
         self::assertGreaterThan(0, $read);
         self::assertGreaterThan($rounds / 4, $refused);
+    }
+
+    /** A plan with every kind of object, computed dates and a baseline. */
+    private static function everything(int $round): string
+    {
+        $plan = FilledPlan::make($round % 9 + 1);
+        $schedule = Schedule::of($plan);
+
+        return PlanXmlWriter::write($plan, new Told(13_000_000, 'fuzz', $schedule,
+            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000), true]], ['p0' => ['A', 'B']]));
     }
 
     private function open(string $format, string $file): void

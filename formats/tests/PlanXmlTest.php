@@ -93,6 +93,27 @@ final class PlanXmlTest extends TestCase
         }
     }
 
+    public function test_days_that_there_are_not_are_refused_wherever_they_stand(): void
+    {
+        $plan = FilledPlan::make(2);
+        $schedule = Schedule::of($plan);
+        $baseline = Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000);
+        $xml = PlanXmlWriter::write($plan, new Told(computed: $schedule, baselines: [[$baseline, true]]));
+        preg_match_all('/ (\w+)="\d{4}-\d\d-\d\dT/', $xml, $m);
+        $tried = 0;
+        foreach (array_unique(array_diff($m[1], ['written'])) as $attribute) {
+            try {
+                $wrong = (string) preg_replace("/ {$attribute}=\"\\d{4}-\\d\\d-\\d\\dT/", " {$attribute}=\"2026-02-31T", $xml, 1);
+                PlanXmlReader::read($wrong)->check();
+                self::fail("{$attribute} must be refused");
+            } catch (FormatError $e) {
+                self::assertNotNull($e->fileLine, $attribute);
+                $tried++;
+            }
+        }
+        self::assertGreaterThan(10, $tried);
+    }
+
     public function test_baselines_travel_with_their_projects(): void
     {
         $plan = FilledPlan::make(1);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
-use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
@@ -18,6 +17,7 @@ use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\InvalidInstant;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Xml;
 use XMLReader;
@@ -37,8 +37,7 @@ final class PlanXmlReader
     /** @var list<Entity|Stub> */
     private array $parts = [];
 
-    /** @var array<string, string> calendar key => uid */
-    private array $calendars = [];
+    private CalendarParts $calendars;
 
     /** @var array<string, string> `KEY/CODE` => uid */
     private array $labels = [];
@@ -50,9 +49,6 @@ final class PlanXmlReader
 
     /** @var array<array-key, true> keys of the projects so far */
     private array $projects = [];
-
-    /** @var array<string, array<string, mixed>> calendar uid => fields, until all are read */
-    private array $calendarFields = [];
 
     private SharedParts $shared;
 
@@ -70,6 +66,7 @@ final class PlanXmlReader
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
         $this->uids = new Uids;
+        $this->calendars = new CalendarParts($this->uids);
         $this->shared = new SharedParts($this->uids);
         $this->levels = new LevelSchemes($this->uids);
         $this->beside = new ProjectParts($this->uids);
@@ -86,7 +83,7 @@ final class PlanXmlReader
         $self = new self($xml, $tick);
         try {
             Xml::reading($self->document(...));
-        } catch (InvalidField|InvalidCalendar $e) {
+        } catch (InvalidField|InvalidCalendar|InvalidInstant $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         } catch (FormatError $e) {
             Xml::reading(static function () use ($xml, $e): void {
@@ -144,28 +141,6 @@ final class PlanXmlReader
             case 'plan':
                 $this->source = $a['source'] ?? null;
                 break;
-            case 'calendar':
-                if (isset($this->calendars[$a['key']])) {
-                    throw new InvalidField('key', "calendar {$a['key']} is given twice");
-                }
-                $uid = $this->uids->of($this->ordinal, $a, "calendar:{$a['key']}");
-                $this->calendars[$a['key']] = $uid;
-                $this->calendarFields[$uid] = Attributes::values(EntityKind::Calendar, $a) + ['week' => [], 'exceptions' => []];
-                break;
-            case 'day':
-                $uid = (string) array_key_last($this->calendarFields);
-                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
-                if (isset($this->calendarFields[$uid]['week'][(int) $a['weekday']])) {
-                    throw new InvalidField('weekday', "{$a['weekday']} is given twice");
-                }
-                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
-                $this->calendarFields[$uid]['week'][(int) $a['weekday']] = $a['hours'];
-                break;
-            case 'exception':
-                $uid = (string) array_key_last($this->calendarFields);
-                /** @phpstan-ignore offsetAccess.nonOffsetAccessible */
-                $this->calendarFields[$uid]['exceptions'][] = ['date' => $a['date'], 'periods' => $a['hours'], 'name' => $a['name'] ?? ''];
-                break;
             case 'constraint':
                 if ($this->pending !== null) {
                     $this->pending['constraints'][] = ['kind' => $a['kind'], 'date' => $a['date'] ?? null];
@@ -182,6 +157,7 @@ final class PlanXmlReader
                 break;
             case 'computed':
                 if ($this->pending !== null) {
+                    array_map(Instant::parse(...), array_intersect_key($a, ['lateStart' => 0, 'lateFinish' => 0]));
                     $this->pending['computed'] = [Instant::parse($a['earlyStart']), Instant::parse($a['earlyFinish'])];
                 }
                 break;
@@ -218,7 +194,8 @@ final class PlanXmlReader
                 $this->link($a);
                 break;
             default:
-                $kind = $this->shared->begin($name, $a, $this->ordinal) || $this->levels->begin($name, $a, $this->ordinal) ? null
+                $kind = $this->calendars->begin($name, $a, $this->ordinal) || $this->shared->begin($name, $a, $this->ordinal)
+                    || $this->levels->begin($name, $a, $this->ordinal) ? null
                     : EntityKind::tryFrom($name);
                 if ($this->pending !== null && $kind !== null) { // the schema lets in only what an activity can have
                     $this->pending['attached'][] = [$kind, $a];
@@ -239,16 +216,11 @@ final class PlanXmlReader
         };
     }
 
-    /** Bases may be named before they are read, so calendars are made when all are known. */
     private function closeCalendars(): void
     {
-        foreach ($this->calendarFields as $uid => $fields) {
-            if (isset($fields['base'])) {
-                $fields['base'] = $this->calendar((string) (is_string($fields['base']) ? $fields['base'] : ''), 'base');
-            }
-            $this->add(Calendar::read($uid, $fields), $this->uids->ordinals[$uid]);
+        foreach ($this->calendars->made() as $calendar) {
+            $this->add($calendar, $this->uids->ordinals[$calendar->uid]);
         }
-        $this->calendarFields = [];
     }
 
     /**
@@ -278,7 +250,7 @@ final class PlanXmlReader
         $uid = $this->uids->of($this->ordinal, $a, "project:{$a['key']}");
         $this->project = $project = Project::read($uid,
             array_replace(Attributes::values(EntityKind::Project, array_diff_key($a, ['path' => 0])), [
-                'calendar' => $this->calendar($a['calendar'], 'calendar'),
+                'calendar' => $this->calendars->named($a['calendar'], 'calendar'),
                 'levelScheme' => isset($a['levelScheme']) ? $this->levels->named($a['levelScheme']) : null]));
         $this->add($project, $ordinal);
         $this->open = [[$uid, 0.0]];
@@ -323,7 +295,7 @@ final class PlanXmlReader
         }
         $values = Attributes::values(EntityKind::Activity, array_diff_key($a, $work));
         if (isset($a['calendar'])) {
-            $values['calendar'] = $this->calendar($a['calendar'], 'calendar');
+            $values['calendar'] = $this->calendars->named($a['calendar'], 'calendar');
         }
         try {
             $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(),
@@ -392,10 +364,5 @@ final class PlanXmlReader
     private function position(): float
     {
         return ++$this->open[count($this->open) - 1][1];
-    }
-
-    private function calendar(string $key, string $field): string
-    {
-        return $this->calendars[$key] ?? throw new InvalidField($field, "there is no calendar {$key} in the file");
     }
 }
