@@ -12,6 +12,7 @@ use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Format;
+use Reihe\Formats\GraphMl;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Todo\IcsWriter;
@@ -38,6 +39,9 @@ final class Exporter
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
                 Imported::of(array_map(strval(...), array_keys($projects))), $paths));
+        }
+        if ($format === Format::GraphMl) {
+            return GraphMl::write(Schedule::of($plan));
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 

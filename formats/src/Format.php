@@ -11,12 +11,16 @@ enum Format: string
     case ICalendar = 'icalendar';
     case XCal = 'xcal';
 
+    /** goes out only */
+    case GraphMl = 'graphml';
+
     public function mediaType(): string
     {
         return match ($this) {
             self::PlanXml => 'application/xml',
             self::ICalendar => 'text/calendar; charset=utf-8',
             self::XCal => 'application/calendar+xml',
+            self::GraphMl => 'application/graphml+xml',
         };
     }
 
@@ -26,6 +30,7 @@ enum Format: string
             self::PlanXml => 'plan.xml',
             self::ICalendar => 'ics',
             self::XCal => 'xcal.xml',
+            self::GraphMl => 'graphml',
         };
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats;
 
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
@@ -57,18 +58,26 @@ final class PlanFile
             Format::PlanXml => PlanXmlWriter::write($schedule->plan, new Told(source: $source, computed: $schedule, baselines: $baselines)),
             Format::ICalendar => IcsWriter::write(TodoMapper::map($schedule), '20000101T000000Z'),
             Format::XCal => XCalWriter::write(TodoMapper::map($schedule), '2000-01-01T00:00:00Z'),
+            Format::GraphMl => GraphMl::write($schedule),
         };
     }
 
     /**
-     * What a format did not carry: what was written is read again and compared.
+     * What a format did not carry: what was written is read again and compared. A graph has nodes and edges and nothing else.
      *
      * @return list<string>
      *
      * @throws FormatError
      */
-    public static function lost(Plan $plan, string $written, string $name): array
+    public static function lost(Plan $plan, string $written, Format $format): array
     {
-        return DifferenceReport::lost($plan, self::read($written, $name)[0]);
+        if ($format === Format::GraphMl) {
+            $kinds = array_filter(EntityKind::cases(), static fn (EntityKind $k): bool => $plan->all($k) !== []
+                && ! in_array($k, [EntityKind::Activity, EntityKind::Link, EntityKind::Project], true));
+
+            return array_values(array_map(static fn (EntityKind $k): string => $k->entry()->counted(count($plan->all($k))), $kinds));
+        }
+
+        return DifferenceReport::lost($plan, self::read($written, $format->suffix())[0]);
     }
 }

@@ -33,7 +33,7 @@ final class PlanFileTest extends TestCase
             $written = PlanFile::write(Schedule::of($plan), $format);
             self::assertSame($format, Format::detect($written));
             self::assertSame($format, Format::ofName("some.{$format->suffix()}"));
-            $lost = PlanFile::lost($plan, $written, "x.{$format->suffix()}");
+            $lost = PlanFile::lost($plan, $written, $format);
             // remarks, open ends, own fields, level schemes and insertions have no place in a calendar
             $expected = [];
             foreach ($format === Format::PlanXml ? [] : ['ownField', 'levelScheme', 'levelCode', 'remark', 'ownValue', 'openEnd',
@@ -46,6 +46,23 @@ final class PlanFileTest extends TestCase
             $fields = array_diff($lost, $objects);
             self::assertSame($format === Format::PlanXml ? [] : array_values(preg_grep('/^(levelScheme|home|madeFrom) of/', $fields) ?: []),
                 array_values(array_diff($fields, ['home of 1 project', 'madeFrom of 1 project'])));
+        }
+    }
+
+    public function test_a_graph_has_every_activity_stub_and_link_and_says_what_it_leaves_out(): void
+    {
+        foreach ([1, 2] as $seed) {
+            $plan = FilledPlan::make($seed);
+            $xml = PlanFile::write(Schedule::of($plan), Format::GraphMl);
+            $graph = simplexml_load_string($xml);
+            self::assertNotFalse($graph);
+            $graph->registerXPathNamespace('g', 'http://graphml.graphdrawing.org/xmlns');
+            $ids = static fn (string $path): array => array_map(strval(...), $graph->xpath($path) ?: []);
+            self::assertEqualsCanonicalizing(array_map(strval(...), array_keys($plan->activities + $plan->stubs)), $ids('//g:node/@id'));
+            self::assertEqualsCanonicalizing(array_map(strval(...), array_keys($plan->links)), $ids('//g:edge/@id'));
+            self::assertSame([], array_diff([...$ids('//g:edge/@source'), ...$ids('//g:edge/@target')], $ids('//g:node/@id')));
+            self::assertSame([], array_diff(array_unique($ids('//g:data/@key')), $ids('//g:key/@id')), 'every value is declared');
+            self::assertContains(count($plan->remarks).' remarks', PlanFile::lost($plan, $xml, Format::GraphMl));
         }
     }
 

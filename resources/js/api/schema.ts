@@ -3468,7 +3468,7 @@ export interface paths {
                     projects: components["parameters"]["projects"];
                     /** @description Saved view: projects that pass its filter, instead of `projects` */
                     view?: string;
-                    format: "plan-xml" | "icalendar" | "xcal";
+                    format: "plan-xml" | "icalendar" | "xcal" | "graphml";
                 };
                 header?: never;
                 path?: never;

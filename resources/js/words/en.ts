@@ -577,7 +577,7 @@ export default {
         formats: {
             'plan-xml': 'Reihe plan XML – everything, lossless',
             icalendar: 'iCalendar (.ics) – activities, dates, links after RFC 9253',
-            xcal: 'xCal – the same as XML',
+            xcal: 'xCal – the same as XML', graphml: 'GraphML – the network with dates and floats',
         },
         schema: 'Schema of plan XML',
         import: 'Import', importHint: 'Plan XML, iCalendar or xCal. You see what it would do before anything is changed.', file: 'File',

@@ -16,8 +16,8 @@ const portfolio = usePortfolio();
 const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => ask(http.GET('/tokens')) });
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
-const format = ref<'plan-xml' | 'icalendar' | 'xcal'>('plan-xml');
-const formats = computed(() => (['plan-xml', 'icalendar', 'xcal'] as const)
+const format = ref<'plan-xml' | 'icalendar' | 'xcal' | 'graphml'>('plan-xml');
+const formats = computed(() => (['plan-xml', 'icalendar', 'xcal', 'graphml'] as const)
     .map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
