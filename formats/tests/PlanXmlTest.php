@@ -17,6 +17,7 @@ use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
+use Reihe\Formats\PlanXml\Reference;
 use Reihe\Formats\PlanXml\TheirDates;
 use Reihe\Formats\PlanXml\Told;
 
@@ -91,6 +92,32 @@ final class PlanXmlTest extends TestCase
             self::assertLessThan(60, count($e->all));
             self::assertStringContainsString('code', $e->all[count($e->all) - 1]['why']);
         }
+    }
+
+    public function test_the_reference_says_what_every_attribute_means_and_stands_in_the_docs(): void
+    {
+        $page = Reference::markdown();
+        self::assertSame($page, (string) file_get_contents(dirname(__DIR__, 2).'/docs/plan-xml.md'), 'php artisan reihe:catalogue');
+        self::assertDoesNotMatchRegularExpression('/\|\s*\|$/m', (string) preg_replace('/^\| attribute .*$/m', '', $page));
+        // every element and attribute of a file that has everything is in it
+        $plan = FilledPlan::make(2);
+        $schedule = Schedule::of($plan);
+        $xml = PlanXmlWriter::write($plan, new Told(1, 's', $schedule, [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'b', 'B',
+            2), true]], ['p0' => ['A']]));
+        $reader = new \XMLReader;
+        $reader->XML($xml);
+        $seen = 0;
+        while ($reader->read()) {
+            if ($reader->nodeType !== \XMLReader::ELEMENT) {
+                continue;
+            }
+            $part = preg_match("/^## {$reader->name}$(.*?)(?=^## |\\z)/ms", $page, $m) === 1 ? $m[1] : self::fail("no {$reader->name}");
+            while ($reader->moveToNextAttribute()) {
+                $reader->name === 'xmlns' ?: self::assertStringContainsString("| `{$reader->name}` |", $part);
+                $seen++;
+            }
+        }
+        self::assertGreaterThan(300, $seen);
     }
 
     public function test_days_that_there_are_not_are_refused_wherever_they_stand(): void

@@ -143,6 +143,14 @@ final class ExchangeTest extends TestCase
         }
     }
 
+    public function test_the_reference_of_plan_xml_is_served_at_an_address_that_stays(): void
+    {
+        $page = (string) $this->get('/schema/plan-xml')->assertOk()->getContent();
+        self::assertStringContainsString('<h2 id="activity">activity</h2>', $page);
+        self::assertStringContainsString('href="/schema/plan.xsd"', $page);
+        $this->get('/schema/plan.xsd')->assertOk()->assertHeader('Content-Type', 'application/xml');
+    }
+
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);

@@ -10,6 +10,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Field;
 use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Owner;
+use Reihe\Formats\PlanXml\Reference;
 
 /** Writes what the API description and the field reference say about fields, from the catalogue of fields. */
 final class Catalogue extends Command
@@ -20,13 +21,14 @@ final class Catalogue extends Command
 
     protected $signature = 'reihe:catalogue {--check : only tell whether the documents are up to date}';
 
-    protected $description = 'Write docs/fields.md and the fields in docs/openapi.yaml from the catalogue of fields';
+    protected $description = 'Write docs/fields.md, docs/plan-xml.md and the fields in docs/openapi.yaml from the catalogue of fields';
 
     public function handle(): int
     {
         $stale = [];
         $schema = base_path('docs/openapi.yaml');
-        $files = [base_path('docs/fields.md') => self::reference(), $schema => self::described((string) file_get_contents($schema))];
+        $files = [base_path('docs/fields.md') => self::reference(), base_path('docs/plan-xml.md') => Reference::markdown(),
+            $schema => self::described((string) file_get_contents($schema))];
         foreach ($files as $file => $text) {
             if (! is_file($file) || file_get_contents($file) !== $text) {
                 $stale[] = basename($file);

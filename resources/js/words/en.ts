@@ -579,7 +579,7 @@ export default {
             icalendar: 'iCalendar (.ics) – activities, dates, links after RFC 9253',
             xcal: 'xCal – the same as XML', graphml: 'GraphML – the network with dates and floats',
         },
-        schema: 'Schema of plan XML',
+        schema: 'Schema of plan XML', reference: 'Reference',
         import: 'Import', importHint: 'Plan XML, iCalendar or xCal. You see what it would do before anything is changed.', file: 'File',
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',

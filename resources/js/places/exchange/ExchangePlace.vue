@@ -64,7 +64,8 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
                 :aria-label="t('exchange.format')" :options="formats" /></div>
             <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
-                download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a></div>
+                                 download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
+                <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
         </section>
         <div class="column"><ImportPanel :branches="portfolio.data.value?.branches ?? []" /><OpenProposals /></div>
         <section>
