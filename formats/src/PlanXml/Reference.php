@@ -14,6 +14,10 @@ final class Reference
 {
     private const XS = 'http://www.w3.org/2001/XMLSchema';
 
+    /** types of values that an example says more about than their pattern */
+    private const SAID = ['dateTime' => 'moment like `2026-03-02T08:00`',
+        'hours' => 'periods like `08:00-12:00 13:00-17:00`; empty for none'];
+
     private readonly DOMXPath $schema;
 
     /** @var array<string, string> name of an element => its part of the page, in the order in which they occur */
@@ -91,7 +95,7 @@ final class Reference
     /** What may stand in an attribute. */
     private function values(DOMElement $a, ?DOMElement $type): string
     {
-        $said = ['dateTime' => 'moment like `2026-03-02T08:00`', 'hours' => 'periods like `08:00-12:00 13:00-17:00`; empty for none'][$a->getAttribute('type')] ?? null;
+        $said = self::SAID[$a->getAttribute('type')] ?? null;
         if ($said !== null) {
             return $said;
         }
