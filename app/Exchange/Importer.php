@@ -22,6 +22,7 @@ use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanFile;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\Text;
 use Reihe\Formats\Todo\IcsReader;
@@ -62,7 +63,7 @@ final class Importer
     public static function import(string $content, string $name, string $branch, Reach $reach, bool $successorCarries = false,
         ?callable $tick = null): Import
     {
-        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+        $format = PlanFile::formatOf($content);
         $self = new self($reach, $branch);
         $plan = $self->read($content, $format, $name, $successorCarries, $tick);
         $tick === null ?: $tick('comparing', 0, 0);

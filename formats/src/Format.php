@@ -34,6 +34,12 @@ enum Format: string
         };
     }
 
+    /** Does it come in as well? A graph says nothing of calendars and projects. */
+    public function isRead(): bool
+    {
+        return $this !== self::GraphMl;
+    }
+
     /** The format that a file of this name is to have; null where its name does not tell. */
     public static function ofName(string $file): ?self
     {
@@ -58,6 +64,7 @@ enum Format: string
         return match (true) {
             stripos($head, 'BEGIN:VCALENDAR') === 0 => self::ICalendar,
             str_contains($head, 'urn:ietf:params:xml:ns:icalendar-2.0') => self::XCal,
+            str_contains($head, 'http://graphml.graphdrawing.org/xmlns') => self::GraphMl,
             str_starts_with($head, '<') => self::PlanXml,
             default => null,
         };

@@ -25,6 +25,14 @@ use Reihe\Formats\Todo\XCalWriter;
 /** Files of every format as plans and back, without a database. */
 final class PlanFile
 {
+    /** @throws FormatError where it is none that is read */
+    public static function formatOf(string $content): Format
+    {
+        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+
+        return $format->isRead() ? $format : throw new FormatError('a graph is not read: it says nothing of calendars and projects', 1);
+    }
+
     /**
      * @param  string  $name  of the file, names the project of a calendar that does not
      * @return array{Plan, list<string>, PlanDocument|null} the plan, what is to be said about the reading, and more of plan XML
@@ -33,7 +41,7 @@ final class PlanFile
      */
     public static function read(string $content, string $name): array
     {
-        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+        $format = self::formatOf($content);
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content);
 
