@@ -267,7 +267,8 @@ final class EveryFieldTest extends TestCase
                 $preview = $this->post('/api/v1/exchange/import', ['branch' => 'branch-archive',
                     'file' => UploadedFile::fake()->createWithContent("f.{$format->suffix()}", (string) $file->getContent())],
                     ['Accept' => 'application/json']);
-                self::assertSame($format->isRead() ? 201 : 422, $preview->status(), "{$projects} {$format->value} {$preview->getContent()}");
+                self::assertSame($format->isRead() ? 201 : 422, $preview->status(),
+                    "{$projects} {$format->value} {$preview->getContent()}");
                 $format->isRead() ?: self::assertStringContainsString('a graph is not read', (string) $preview->json('detail'));
             }
         }
