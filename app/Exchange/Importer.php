@@ -24,10 +24,7 @@ use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanFile;
 use Reihe\Formats\PlanXml\PlanXmlReader;
-use Reihe\Formats\Text;
-use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\TodoReader;
-use Reihe\Formats\Todo\XCalReader;
 
 /**
  * File → operations that create its projects on a branch. What is taken already is renamed, calendars that exist are
@@ -98,12 +95,10 @@ final class Importer
             throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
         }
         $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
-        $title = mb_substr(Text::clean(mb_scrub(pathinfo($name, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
-        $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
-        $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
-        $foreign = new Project((string) Str::ulid(), ProjectKeys::propose($title), $title === '' ? 'Imported' : $title, null, $office->uid,
-            $starts === [] ? Instant::parse(now()->format('Y-m-d')) : min($starts));
-        $this->source = "file:{$title}";
+        $todos = PlanFile::todos($content, $format);
+        $foreign = PlanFile::projectOf($todos, (string) Str::ulid(), $name, $office, ProjectKeys::isTaken(...),
+            Instant::parse(now()->format('Y-m-d')));
+        $this->source = 'file:'.PlanFile::title($name);
         [$plan, $notes, $this->here->given] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
         array_push($this->here->notes, ...$notes);
         try {

@@ -25,7 +25,7 @@ final class ProjectKeys
         return ProjectKey::free($key, static fn (string $k): bool => in_array($k, $taken, true) || self::isTaken($k));
     }
 
-    private static function isTaken(string $key): bool
+    public static function isTaken(string $key): bool
     {
         return DB::table('projects')->where('key', $key)->exists();
     }

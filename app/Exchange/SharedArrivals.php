@@ -15,8 +15,12 @@ use Reihe\Core\Plan\Plan;
  */
 final readonly class SharedArrivals
 {
+    /** what the enterprise has */
+    private Plan $ours;
+
     public function __construct(private Arrivals $here)
     {
+        $this->ours = PlanStore::load([])[0];
     }
 
     public function take(Plan $plan): void
@@ -30,7 +34,7 @@ final readonly class SharedArrivals
     private function calendars(Plan $plan): void
     {
         $here = [];
-        foreach (PlanStore::calendars() as $calendar) {
+        foreach ($this->ours->calendars as $calendar) {
             $here[$calendar->key] = $calendar;
         }
         $pending = $plan->calendars;
@@ -65,12 +69,11 @@ final readonly class SharedArrivals
     /** Sets and entries are found by their keys; what is not here is made. */
     private function codes(Plan $plan): void
     {
-        $here = PlanStore::load([])[0];
         $sets = $entries = $made = [];
-        foreach ($here->codeSets as $set) {
+        foreach ($this->ours->codeSets as $set) {
             $sets["{$set->scope->value} {$set->key}"] = $set->uid;
         }
-        foreach ($here->entries as $entry) {
+        foreach ($this->ours->entries as $entry) {
             $entries["{$entry->codeSet} {$entry->key}"] = $entry->uid;
         }
         foreach ($plan->codeSets as $uid => $set) {
@@ -98,7 +101,7 @@ final readonly class SharedArrivals
                 }
                 $fields = ['codeSet' => $set, 'parent' => $entry->parent === null ? null : $this->here->uids[$entry->parent]]
                     + $entry->fields();
-                $this->here->create(EntityKind::Entry, $uid, $this->withFreeName($here, $fields));
+                $this->here->create(EntityKind::Entry, $uid, $this->withFreeName($fields));
                 $made[] = "entry {$plan->entryName($uid)}";
             }
         }
@@ -114,9 +117,9 @@ final readonly class SharedArrivals
      * @param  array<string, mixed>  $fields
      * @return array<string, mixed>
      */
-    private function withFreeName(Plan $here, array $fields): array
+    private function withFreeName(array $fields): array
     {
-        foreach ($here->entries as $entry) {
+        foreach ($this->ours->entries as $entry) {
             if ($entry->codeSet === $fields['codeSet'] && $entry->parent === $fields['parent'] && $entry->name === $fields['name']) {
                 return ['name' => mb_substr("{$entry->name} (".(is_string($fields['key']) ? $fields['key'] : ''), 0, 119).')'] + $fields;
             }
@@ -129,7 +132,7 @@ final readonly class SharedArrivals
     private function ownFields(Plan $plan): void
     {
         $keys = $names = [];
-        foreach (PlanStore::load([])[0]->ownFields as $field) {
+        foreach ($this->ours->ownFields as $field) {
             $keys["{$field->scope->value} {$field->key}"] = $field;
             $names["{$field->scope->value} {$field->name}"] = true;
         }
@@ -163,15 +166,14 @@ final readonly class SharedArrivals
     /** A level scheme that says the same is used, with its codes; what says something else here stands beside it under another key. */
     private function levelSchemes(Plan $plan): void
     {
-        $here = PlanStore::load([])[0];
         $keys = [];
-        foreach ($here->levelSchemes as $scheme) {
+        foreach ($this->ours->levelSchemes as $scheme) {
             $keys[$scheme->key] = $scheme->uid;
         }
         foreach ($plan->levelSchemes as $uid => $scheme) {
             $found = $keys[$scheme->key] ?? null;
-            if ($found !== null && $here->levelSchemes[$found]->fields() == $scheme->fields()
-                && self::levelCodes($here, $found) == self::levelCodes($plan, $uid)) {
+            if ($found !== null && $this->ours->levelSchemes[$found]->fields() == $scheme->fields()
+                && self::levelCodes($this->ours, $found) == self::levelCodes($plan, $uid)) {
                 $this->here->uids[$uid] = $found;
 
                 continue;

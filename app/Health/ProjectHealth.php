@@ -29,8 +29,9 @@ final class ProjectHealth
         $uids = DB::table('projects')->whereIn('id', $projects)->orderBy('key')->pluck('uid')->all();
         $redundant = new RedundantLinks($schedule->network);
         $found = [];
+        $waivers = WaiverStore::of($projects);
         foreach ($uids as $uid) {
-            $waived = WaiverStore::of($uid);
+            $waived = $waivers[$uid] ?? [];
             $found[$uid] = array_map(static fn (Finding $f): array => [$f->without($waived[$f->check->value] ?? [], $schedule->plan),
                 array_values(array_intersect_key($waived[$f->check->value] ?? [], array_flip($f->activities)))],
                 Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $redundant));

@@ -10,16 +10,19 @@ use Reihe\Core\Health\Check;
 /** Activities that a check found and that somebody left as they are, with the reason. Records beside the plan. */
 final class WaiverStore
 {
-    /** @return array<string, array<string, array{activity: string, reason: string, author: string}>> check => activity uid => waiver */
-    public static function of(string $project): array
+    /**
+     * @param  list<int>  $projects  ids of those that the activities lie in now
+     * @return array<string, array<string, array<string, array{activity: string, reason: string, author: string}>>> project uid => check =>
+     *     activity uid => waiver
+     */
+    public static function of(array $projects): array
     {
         $waivers = [];
         foreach (DB::table('waivers')->join('activities', 'activities.uid', '=', 'waivers.activity')
-            ->join('projects', 'projects.id', '=', 'activities.project_id') // an activity may have come from another one
-            ->where('projects.uid', $project)
-            ->orderBy('waivers.id')->get(['check', 'activity', 'reason', 'author']) as $w) {
-            /** @var object{check: string, activity: string, reason: string, author: string} $w */
-            $waivers[$w->check][$w->activity] = ['activity' => $w->activity, 'reason' => $w->reason, 'author' => $w->author];
+            ->join('projects', 'projects.id', '=', 'activities.project_id')->whereIn('projects.id', $projects)
+            ->orderBy('waivers.id')->get(['projects.uid as project', 'check', 'activity', 'reason', 'author']) as $w) {
+            /** @var object{project: string, check: string, activity: string, reason: string, author: string} $w */
+            $waivers[$w->project][$w->check][$w->activity] = ['activity' => $w->activity, 'reason' => $w->reason, 'author' => $w->author];
         }
 
         return $waivers;
@@ -30,11 +33,10 @@ final class WaiverStore
     {
         /** @var list<string> $own */
         $own = DB::table('activities')->where('project_id', $project)->whereIn('uid', $activities)->pluck('uid')->all();
-        DB::transaction(static function () use ($project, $check, $own, $reason, $author): void {
+        DB::transaction(static function () use ($check, $own, $reason, $author): void {
             DB::table('waivers')->where('check', $check->value)->whereIn('activity', $own)->delete();
             if ($reason !== '') {
-                DB::table('waivers')->insert(array_map(static fn (string $uid): array => ['project_id' => $project,
-                    'check' => $check->value,
+                DB::table('waivers')->insert(array_map(static fn (string $uid): array => ['check' => $check->value,
                     'activity' => $uid, 'reason' => $reason, 'author' => $author, 'created_at' => now()], $own));
             }
         }, 5);

@@ -6,6 +6,7 @@ namespace App\History;
 
 use App\Models\ChangeSet;
 use App\Models\User;
+use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -19,7 +20,9 @@ final class Steps
     private const MOST = 50;
 
     /** change sets that are looked through for them */
-    private const LOOKED = 2000;
+    private const PAGE = 200;
+
+    private const PAGES = 10;
 
     /**
      * @param  list<string>  $projects  uids of the projects that are open
@@ -37,16 +40,19 @@ final class Steps
             ->where(static fn ($q) => $q->whereNull('s.undoes_id')->orWhere('o.author_id', '!=', $user->id))
             ->first(['s.id', 's.applied_at']);
         $undo = $redo = [];
-        $seen = 0;
-        foreach ($own()->where('s.state', 'applied')->select(['s.id', 's.uid', 's.reason', 's.undoes_id', 's.step', 's.applied_at'])
-            ->lazy(self::MOST) as $changeSet) {
-            [$depth, $root] = self::root($changeSet, $user);
-            if ($depth % 2 === 0) {
-                $undo[] = [$changeSet->uid, $root];
-            } elseif ($edit === null || [$changeSet->applied_at, $changeSet->id] > [$edit->applied_at, $edit->id]) {
-                $redo[] = [$changeSet->uid, $root];
+        for ($page = 1; $page <= self::PAGES && count($undo) < 2 * self::MOST; $page++) {
+            $applied = $own()->where('s.state', 'applied')->forPage($page, self::PAGE)
+                ->get(['s.id', 's.uid', 's.reason', 's.undoes_id', 's.step', 's.applied_at']);
+            $turned = self::turned($applied, $user);
+            foreach ($applied as $changeSet) {
+                [$depth, $root] = self::root($changeSet, $turned);
+                if ($depth % 2 === 0) {
+                    $undo[] = [$changeSet->uid, $root];
+                } elseif ($edit === null || [$changeSet->applied_at, $changeSet->id] > [$edit->applied_at, $edit->id]) {
+                    $redo[] = [$changeSet->uid, $root];
+                }
             }
-            if (count($undo) === 2 * self::MOST || ++$seen === self::LOOKED) {
+            if ($applied->count() < self::PAGE) {
                 break;
             }
         }
@@ -54,16 +60,35 @@ final class Steps
         return ['undo' => self::steps($undo), 'redo' => self::steps($redo)];
     }
 
-    /** @return array{int, ChangeSet} how often it was turned, and the edit at the bottom */
-    private static function root(ChangeSet $changeSet, User $user): array
+    /**
+     * What change sets undo, and what that undid, down to the edits: one's own of them.
+     *
+     * @param  Collection<array-key, ChangeSet>  $changeSets
+     * @return array<int, ChangeSet> by id
+     */
+    private static function turned(Collection $changeSets, User $user): array
     {
-        for ($depth = 0; $changeSet->undoes_id !== null; $depth++) {
-            $next = ChangeSet::query()->where('author_id', $user->id)->find($changeSet->undoes_id,
-                ['id', 'uid', 'reason', 'undoes_id', 'step']);
-            if (! $next instanceof ChangeSet) {
-                break;
+        $known = [];
+        for ($wanted = $changeSets; ($ids = $wanted->pluck('undoes_id')->filter()->reject(static fn (int $id): bool => isset($known[$id]))
+            ->all()) !== [];) {
+            $wanted = ChangeSet::query()->where('author_id', $user->id)->whereIn('id', $ids)
+                ->get(['id', 'uid', 'reason', 'undoes_id', 'step']);
+            foreach ($wanted as $one) {
+                $known[$one->id] = $one;
             }
-            $changeSet = $next;
+        }
+
+        return $known;
+    }
+
+    /**
+     * @param  array<int, ChangeSet>  $turned
+     * @return array{int, ChangeSet} how often it was turned, and the edit at the bottom
+     */
+    private static function root(ChangeSet $changeSet, array $turned): array
+    {
+        for ($depth = 0; isset($turned[$changeSet->undoes_id ?? 0]); $depth++) {
+            $changeSet = $turned[$changeSet->undoes_id ?? 0];
         }
 
         return [$depth, $changeSet];

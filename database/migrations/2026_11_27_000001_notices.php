@@ -34,13 +34,12 @@ return new class extends RepeatableMigration
         });
         $this->create('waivers', static function (Blueprint $table): void {
             $table->id();
-            $table->foreignId('project_id')->constrained()->cascadeOnDelete();
             $table->string('check', 40);
             $table->string('activity', 64)->charset('ascii')->collation('ascii_bin');
             $table->string('reason', 300);
             $table->string('author', 120);
             $table->dateTime('created_at');
-            $table->unique(['project_id', 'check', 'activity']);
+            $table->unique(['activity', 'check']); // wherever it lies
         });
         $this->create('first_views', static function (Blueprint $table): void {
             $table->foreignId('user_id')->constrained()->cascadeOnDelete();

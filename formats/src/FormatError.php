@@ -15,4 +15,22 @@ final class FormatError extends \RuntimeException
     {
         parent::__construct($fileLine === null ? $why : "line {$fileLine}: {$why}");
     }
+
+    /**
+     * The same with what else is wrong with the file. What the schema says of the line is said in its words, with the path; what only the
+     * reader found stands first.
+     *
+     * @param  list<array{line: int, path: string, why: string}>  $all
+     */
+    public function with(array $all): self
+    {
+        foreach ($all as $complaint) {
+            if ($complaint['line'] === $this->fileLine) {
+                return new self("{$complaint['path']}: {$complaint['why']}", $this->fileLine, $all);
+            }
+        }
+
+        return new self($this->why, $this->fileLine, $all === [] || $this->fileLine === null ? $all
+            : [['line' => $this->fileLine, 'path' => '', 'why' => $this->why], ...$all]);
+    }
 }

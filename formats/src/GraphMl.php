@@ -42,7 +42,8 @@ final class GraphMl
         $work = AssignedWork::of($plan);
         foreach ($plan->activities as $uid => $a) {
             $d = $schedule->activity((string) $uid);
-            self::element($xml, 'node', ['id' => (string) $uid], 'node', ['label' => $plan->label((string) $uid), 'name' => $a->name,
+            self::element($xml, 'node', ['id' => self::token((string) $uid)], 'node', [
+                'label' => $plan->label((string) $uid), 'name' => $a->name,
                 'project' => $plan->projects[$a->project]->key, 'wbs' => $a->wbs === null ? null : $plan->wbs[$a->wbs]->name,
                 'kind' => $a->kind->value, 'duration' => $a->duration, 'earlyStart' => Instant::format($d->earlyStart),
                 'earlyFinish' => Instant::format($d->earlyFinish), 'lateStart' => Instant::formatOrNull($d->lateStart),
@@ -50,21 +51,29 @@ final class GraphMl
                 'critical' => $d->critical, 'progress' => $a->percent($work[$uid] ?? new AssignedWork) / 100_000]);
         }
         foreach ($plan->stubs as $uid => $stub) {
-            self::element($xml, 'node', ['id' => (string) $uid], 'node', ['label' => $stub->code, 'name' => $stub->name, 'kind' => 'stub',
+            self::element($xml, 'node', ['id' => self::token((string) $uid)], 'node', [
+                'label' => $stub->code, 'name' => $stub->name, 'kind' => 'stub',
                 'earlyStart' => Instant::format($stub->start), 'earlyFinish' => Instant::format($stub->finish)]);
         }
         $edges = array_flip($schedule->network->linkUid);
         foreach ($plan->links as $uid => $link) {
             $k = $edges[$uid] ?? null;
-            self::element($xml, 'edge', ['id' => (string) $uid, 'source' => $link->from, 'target' => $link->to], 'edge', [
-                'type' => $link->type->value, 'lag' => $link->lag, 'float' => $k === null ? null : $schedule->dates->linkFloat[$k],
-                'driving' => $k !== null && $schedule->dates->driving[$k], 'handover' => $plan->isHandover($link)]);
+            self::element($xml, 'edge', ['id' => self::token((string) $uid), 'source' => self::token($link->from),
+                'target' => self::token($link->to)], 'edge', [
+                    'type' => $link->type->value, 'lag' => $link->lag, 'float' => $k === null ? null : $schedule->dates->linkFloat[$k],
+                    'driving' => $k !== null && $schedule->dates->driving[$k], 'handover' => $plan->isHandover($link)]);
         }
         $xml->endElement();
         $xml->endElement();
         $xml->endDocument();
 
         return $xml->outputMemory();
+    }
+
+    /** Ids are NMTOKENs, which know no @; told apart from what is written like it. */
+    private static function token(string $uid): string
+    {
+        return strtr($uid, [':' => '::', '@' => ':at']);
     }
 
     /**

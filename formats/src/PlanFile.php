@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats;
 
 use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Coding\ProjectKey;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
@@ -17,8 +18,10 @@ use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Report\DifferenceReport;
 use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\IcsWriter;
+use Reihe\Formats\Todo\Todo;
 use Reihe\Formats\Todo\TodoMapper;
 use Reihe\Formats\Todo\TodoReader;
+use Reihe\Formats\Todo\Todos;
 use Reihe\Formats\Todo\XCalReader;
 use Reihe\Formats\Todo\XCalWriter;
 
@@ -48,15 +51,39 @@ final class PlanFile
             return [$document->plan, [], $document];
         }
         $office = Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
-        $todos = $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
-        $starts = array_filter(array_map(static fn ($t): ?int => $t->start, $todos->items), is_int(...));
-        $title = Text::clean(mb_substr(mb_scrub(preg_replace('/\..*$/', '', basename($name)) ?? '', 'UTF-8'), 0, 120));
-        $key = substr(trim((string) preg_replace('/[^A-Z0-9]+/', '-', strtoupper($title)), '-'), 0, 20);
-        $foreign = new Project('imported', $key === '' ? 'IMPORTED' : $key, $title === '' ? 'Imported' : $title, null, $office->uid,
-            $starts === [] ? Instant::parse('2000-01-03T08:00') : min($starts));
+        $todos = self::todos($content, $format);
+        $foreign = self::projectOf($todos, 'imported', $name, $office, static fn (string $key): bool => false,
+            Instant::parse('2000-01-03T08:00'));
         [$plan, $notes] = TodoReader::read($todos, $foreign, [$office->uid => $office]);
 
         return [$plan, $notes, null];
+    }
+
+    /** @throws FormatError */
+    public static function todos(string $content, Format $format): Todos
+    {
+        return $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
+    }
+
+    /**
+     * The project that components from elsewhere go into: called like the file, from the earliest start in it.
+     *
+     * @param  \Closure(string): bool  $isTaken  a key
+     * @param  int  $else  start where the file has none
+     */
+    public static function projectOf(Todos $todos, string $uid, string $file, Calendar $calendar, \Closure $isTaken, int $else): Project
+    {
+        $starts = array_filter(array_map(static fn (Todo $t): ?int => $t->start, $todos->items), is_int(...));
+        $title = self::title($file);
+
+        return new Project($uid, ProjectKey::propose($title, $isTaken), $title === '' ? 'Imported' : $title, null, $calendar->uid,
+            $starts === [] ? $else : min($starts));
+    }
+
+    /** What a file is called, without where it lies and what kind it is. */
+    public static function title(string $file): string
+    {
+        return mb_substr(Text::clean(mb_scrub(pathinfo($file, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
     }
 
     /** @param  list<array{\Reihe\Core\Baseline\Baseline, bool}>  $baselines */

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
@@ -118,6 +119,60 @@ final class PlanXmlTest extends TestCase
             }
         }
         self::assertGreaterThan(300, $seen);
+    }
+
+    /** Whatever a stranger writes into an attribute is refused with its line, or fits the catalogue of fields. */
+    public function test_no_attribute_lets_in_what_could_not_be_kept(): void
+    {
+        $plan = FilledPlan::make(2);
+        $schedule = Schedule::of($plan);
+        $xml = PlanXmlWriter::write($plan, new Told(1, 's', $schedule,
+            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'b', 'B', 2), true]], ['p0' => ['A']]));
+        preg_match_all('/<(\w+)((?: \w+="[^"]*")+)/', $xml, $elements, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+        $tried = [];
+        $refused = 0;
+        foreach ($elements as $element) {
+            preg_match_all('/ (\w+)="([^"]*)"/', $element[2][0], $attributes, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            foreach ($attributes as $a) {
+                // values of own fields are read as the type of the field says
+                $type = preg_match('/ field="(\w+)"/', $element[2][0], $m) === 1 ? " of {$m[1]}" : '';
+                $what = "{$element[1][0]} {$a[1][0]}{$type}";
+                if (isset($tried[$what])) {
+                    continue;
+                }
+                $tried[$what] = true;
+                foreach ([str_repeat('x', 5000), str_repeat('9', 30), 'a&#10;b', '-1', ''] as $odd) {
+                    try {
+                        $document = PlanXmlReader::read(substr_replace($xml, $odd, $element[2][1] + $a[2][1], strlen($a[2][0])));
+                        $document->check();
+                    } catch (FormatError $e) {
+                        self::assertNotNull($e->fileLine, "{$what} {$e->getMessage()}");
+                        $refused++;
+
+                        continue;
+                    }
+                    self::assertKeepable($document, "{$what} = ".mb_substr($odd, 0, 20));
+                }
+            }
+        }
+        self::assertGreaterThan(100, count($tried));
+        self::assertGreaterThan(count($tried), $refused);
+    }
+
+    private static function assertKeepable(PlanDocument $document, string $what): void
+    {
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($document->plan->all($kind) as $uid => $entity) {
+                self::assertEquals($entity, $kind->read((string) $uid, $entity->fields()), $what);
+            }
+        }
+        foreach ($document->baselines as [$b]) {
+            self::assertMatchesRegularExpression('/^\S(.{0,118}\S)?$/u', $b->name, $what);
+            foreach ([...array_filter([$b->total]), ...array_values($b->wbs), ...array_values($b->activities)] as $row) {
+                self::assertTrue(mb_strlen($row->code) <= 60 && mb_strlen($row->name) <= 255 && $row->work <= 0xFFFFFFFF
+                    && $row->duration <= 60_000_000 && min($row->work, $row->duration, $row->cost) >= 0, $what);
+            }
+        }
     }
 
     public function test_days_that_there_are_not_are_refused_wherever_they_stand(): void

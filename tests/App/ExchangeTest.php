@@ -120,6 +120,25 @@ final class ExchangeTest extends TestCase
             ->pluck('value')->all());
     }
 
+    public function test_the_largest_baseline_that_the_schema_lets_in_is_kept_and_larger_ones_are_refused(): void
+    {
+        $row = ['code' => str_repeat('c', 60), 'name' => str_repeat('é', 255), 'duration' => 60_000_000, 'work' => 4_294_967_295,
+            'cost' => 9_007_199_254_740_991];
+        $file = static fn (array $row): string => '<plan xmlns="urn:reihe:plan:1"><calendar key="BASE">'
+            .'<day weekday="1" hours="08:00-12:00"/></calendar><project key="BASE" name="B" calendar="BASE" start="2026-03-02T08:00"><baseline name="Largest" taken="2026-03-01">'
+            .'<row of="a" start="1990-01-01" finish="2098-12-31" '.implode(' ', array_map(
+                static fn (string $k, int|string $v): string => "{$k}=\"{$v}\"", array_keys($row), $row))
+            .'/></baseline><activity uid="a" code="A" duration="60"/></project></plan>';
+        $preview = $this->import($file($row), 'b.plan.xml')->assertCreated();
+        $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/apply")->assertOk();
+        $kept = (array) DB::table('baseline_rows')->where('code', $row['code'])->first(array_keys($row));
+        self::assertEquals($row, $kept);
+        foreach (['code' => 'c', 'name' => 'é', 'duration' => 0, 'work' => 0, 'cost' => 0] as $field => $more) {
+            $larger = [$field => is_int($row[$field]) ? $row[$field] + 1 : $row[$field].$more] + $row;
+            $this->import($file($larger), 'b.plan.xml')->assertStatus(422);
+        }
+    }
+
     public function test_a_level_scheme_travels_with_its_codes_and_meets_the_one_that_is_here(): void
     {
         $this->change([self::made('levelScheme', 'scheme-std', ['key' => 'STD', 'name' => 'Standard',

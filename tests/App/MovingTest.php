@@ -84,8 +84,12 @@ final class MovingTest extends TestCase
         self::assertSame(['GRID', 'TERN'], [mb_substr($project['before'], 0, 4), mb_substr($project['after'], 0, 4)]);
         self::assertSame('duration', $entries[1]['items'][0]['fields'][0]['field']);
         self::assertNotNull($entries[1]['moved'], 'what moved it while it lay elsewhere');
-        self::assertSame('Agreed with the yard', WaiverStore::of('prj-TERN')['hard-constraints'][self::MOVED]['reason']);
-        self::assertSame([], WaiverStore::of('prj-GRID'));
+        $waivers = WaiverStore::of(DB::table('projects')->pluck('id')->all());
+        self::assertSame(['prj-TERN'], array_keys($waivers));
+        self::assertSame('Agreed with the yard', $waivers['prj-TERN']['hard-constraints'][self::MOVED]['reason']);
+        // also when the project that it came from is gone
+        $this->change([self::gone('project', 'prj-GRID')])->assertOk();
+        self::assertEquals($waivers, WaiverStore::of(DB::table('projects')->pluck('id')->all()));
     }
 
     public function test_both_projects_must_be_ones_that_the_user_plans(): void
@@ -115,6 +119,59 @@ final class MovingTest extends TestCase
         $this->change([self::update('project', 'prj-TERN', ['archived' => true])])->assertOk();
         $answer = $this->change([self::update('activity', self::MOVED, ['project' => 'prj-TERN', 'wbs' => null])])->assertStatus(422);
         self::assertStringContainsString('TERN is archived', (string) $answer->json('detail'));
+    }
+
+    public function test_two_who_move_the_same_row_meet_and_the_same_move_twice_is_one(): void
+    {
+        $seen = ['before' => ['project' => 'prj-GRID']];
+        $first = [self::update('activity', self::MOVED, ['project' => 'prj-TERN', 'wbs' => null]) + $seen];
+        $this->change($first, ['changeSet' => 'move-1'])->assertOk();
+        $this->change($first, ['changeSet' => 'move-1'])->assertOk()->assertJsonPath('changeSet', 'move-1');
+        $this->actingAs($this->somebody('administrator'));
+        $conflict = $this->change([self::update('activity', self::MOVED, ['project' => 'prj-OSTV', 'wbs' => null]) + $seen])
+            ->assertStatus(409)->json('conflicts.0');
+        self::assertSame(['project', 'prj-OSTV', 'prj-TERN'], [$conflict['field'], $conflict['yours'], $conflict['theirs']]);
+        $this->assertResultsAreTrue();
+    }
+
+    public function test_rows_may_change_places_between_projects_with_each_others_codes(): void
+    {
+        $there = (string) DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')->where('p.key', 'TERN')
+            ->whereNull('a.actual_start')->where('a.kind', 'task')->orderBy('a.id')->value('a.uid');
+        $code = static fn (string $uid): string => (string) DB::table('activities')->where('uid', $uid)->value('code');
+        [$ours, $theirs] = [$code(self::MOVED), $code($there)];
+        $before = self::rows();
+        // both in TERN under each other's code, one after the other, then one of them under the other's in small letters
+        $this->change([self::update('activity', self::MOVED, ['project' => 'prj-TERN', 'wbs' => null, 'code' => $theirs]),
+            self::update('activity', $there, ['project' => 'prj-GRID', 'wbs' => null, 'code' => $ours])])->assertOk();
+        self::assertSame([$theirs, $ours], [$code(self::MOVED), $code($there)]);
+        self::assertSame(0, DB::table('activities')->where('parked', '!=', 0)->count());
+        $small = mb_strtolower($theirs);
+        $this->change([self::update('activity', $there, ['project' => 'prj-TERN', 'wbs' => null, 'code' => $small])])->assertOk();
+        self::assertSame($small, $code($there), 'upper and lower case are apart');
+        $this->change([self::update('activity', $there, ['code' => $theirs])])->assertStatus(422);
+        foreach (DB::table('change_sets')->where('source', 'edit')->latest('id')->pluck('uid') as $uid) {
+            $this->postJson("/api/v1/changes/{$uid}/undo")->assertOk();
+        }
+        self::assertEquals($before, self::rows());
+        $this->assertResultsAreTrue();
+    }
+
+    public function test_an_undo_takes_along_what_others_put_below_in_the_meantime(): void
+    {
+        $moved = $this->move('wbs', 'wbs-grid-ca', ['project' => 'prj-TERN', 'parent' => null]);
+        $this->actingAs($this->somebody('administrator'));
+        $this->change([self::made('activity', 'act-late',
+            ['project' => 'prj-TERN', 'wbs' => 'wbs-grid-ca', 'name' => 'Late', 'duration' => 480]),
+            self::made('remark', 'remark-late', ['activity' => self::MOVED, 'text' => 'Seen'])])->assertOk();
+        $this->actingAs($this->person('ilse'));
+        $this->postJson("/api/v1/changes/{$moved}/undo")->assertOk();
+        $in = static fn (string $table, string $uid): string => (string) DB::table("{$table} as x")
+            ->join('projects as p', 'p.id', '=', 'x.project_id')->where('x.uid', $uid)->value('p.key');
+        self::assertSame(['GRID', 'GRID', 'GRID'], [$in('wbs_elements', 'wbs-grid-ca'), $in('activities', 'act-late'),
+            $in('remarks', 'remark-late')]);
+        self::assertStringStartsWith('GRID-CA-', (string) DB::table('activities')->where('uid', 'act-late')->value('code'));
+        $this->assertResultsAreTrue();
     }
 
     public function test_a_draft_moves_rows_as_the_live_plan_does(): void

@@ -61,7 +61,7 @@ final class HealthController
         WaiverStore::set($project->id, Check::from($input['check']), $input['activities'], trim($input['reason'] ?? ''),
             $this->reach->user->name);
 
-        return new JsonResponse(['waived' => array_values(WaiverStore::of($input['project'])[$input['check']] ?? [])]);
+        return new JsonResponse(['waived' => array_values(WaiverStore::of([$project->id])[$input['project']][$input['check']] ?? [])]);
     }
 
     public function thresholds(): JsonResponse

@@ -45,7 +45,8 @@ final class ProgressController
         $projects = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
             ->whereIn('activities.uid', array_filter($uids, Uid::isSound(...)))->distinct()->pluck('projects.id')->all();
         $schedule = $this->planning->schedule($projects);
-        $branches = $this->reach->limit(DB::table('projects'))->pluck('branch_id', 'uid');
+        $in = array_filter(array_map($schedule->plan->projectOf(...), $uids));
+        $branches = $this->reach->limit(DB::table('projects'))->whereIn('uid', array_unique($in))->pluck('branch_id', 'uid');
         foreach ($uids as $position => $uid) {
             $branch = $branches[$schedule->plan->projectOf($uid) ?? ''] ?? null;
             $this->reach->require(Role::Contributor, is_int($branch) ? $branch

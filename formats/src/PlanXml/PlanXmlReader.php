@@ -87,7 +87,7 @@ final class PlanXmlReader
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         } catch (FormatError $e) {
             Xml::reading(static function () use ($xml, $e): void {
-                throw new FormatError($e->why, $e->fileLine, Xml::complaints($xml, self::SCHEMA));
+                throw $e->with(Xml::complaints($xml, self::SCHEMA));
             });
         }
 

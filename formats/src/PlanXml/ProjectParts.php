@@ -88,8 +88,12 @@ final class ProjectParts
                 throw new InvalidField('current', 'is said of two baselines of the project');
             }
         }
+        $name = trim((string) preg_replace('/\s+/u', ' ', $a['name']));
+        if ($name === '') {
+            throw new InvalidField('name', 'must not be empty');
+        }
         $uid = $this->uids->of($this->ordinal, $a, "baseline:{$this->project}:".count($this->baselines));
-        $this->baselines[] = [new Baseline($uid, $this->project, $a['name'], Instant::parse($a['taken']),
+        $this->baselines[] = [new Baseline($uid, $this->project, $name, Instant::parse($a['taken']),
             $this->rows['project'][$this->project] ?? null, $this->rows['activity'], $this->rows['wbs']), $current];
     }
 }

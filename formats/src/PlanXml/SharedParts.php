@@ -127,8 +127,8 @@ final class SharedParts
         $field = $this->ownFields["{$scope} {$a['field']}"] ??= OwnField::read(Uid::of("ownField:{$scope}:{$a['field']}"),
             ['scope' => $scope, 'key' => $a['field'], 'name' => $a['field'], 'position' => (float) count($this->ownFields) + 1]);
 
-        return new OwnValue($this->uids->of($ordinal, $a, "own:{$label}:{$a['field']}"), $project->uid, $activity, $field->uid,
-            $a['value']);
+        return OwnValue::read($this->uids->of($ordinal, $a, "own:{$label}:{$a['field']}"), ['project' => $project->uid,
+            'activity' => $activity, 'field' => $field->uid, 'value' => $a['value']]);
     }
 
     /** @return list<Entity> */

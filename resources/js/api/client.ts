@@ -92,7 +92,9 @@ async function send(request: Request): Promise<Response> {
         const copy = request.clone();
         const token = cookie('XSRF-TOKEN');
         if (copy.method !== 'GET' && token) copy.headers.set('X-XSRF-TOKEN', token);
-        return fetch(copy, copy.method === 'GET' ? {} : { signal: AbortSignal.any([copy.signal, AbortSignal.timeout(ANSWERED)]) });
+        // a file may be under way for long
+        const patient = copy.method === 'GET' || copy.headers.get('Content-Type')?.startsWith('multipart/');
+        return fetch(copy, patient ? {} : { signal: AbortSignal.any([copy.signal, AbortSignal.timeout(ANSWERED)]) });
     };
     try {
         if (request.method !== 'GET' && cookie('XSRF-TOKEN') === null) await fetch('/sanctum/csrf-cookie');

@@ -61,6 +61,7 @@ export function useDrafting(ground: Ground) {
     async function rebase(uid: string, keep: 'mine' | 'theirs'): Promise<void> {
         try {
             await ask(http.POST('/drafts/{uid}/rebase', { params: { path: { uid }, query: { projects: '' } }, body: { keep } }));
+            ground.error.value = null; // what clashed is settled
             await ground.reopen(uid);
         } catch (e) {
             ground.error.value = messageOf(e);

@@ -115,7 +115,7 @@ export const useBoard = defineStore('board', () => {
         return next;
     }
 
-    const drafting = useDrafting({ board, undoable, redoable, busy, error, inTurn, reopen: (uid) => open(keys.value, null, uid),
+    const drafting = useDrafting({ board, undoable, redoable, busy, error, inTurn, reopen: reload,
         show: (data, comparison, headline, note) => {
             model.value = fromBoard(data);
             done.value = { headline, ripple: comparison, moved: new Set(), note };
@@ -215,9 +215,9 @@ export const useBoard = defineStore('board', () => {
     }
 
     /** Reads the board anew and keeps the message, after something that no change set tells of. */
-    async function reload(): Promise<void> {
+    async function reload(ofDraft = draft.value?.uid ?? null): Promise<void> {
         const keep = error.value;
-        await open(keys.value, proposal.value, draft.value?.uid ?? null);
+        await open(keys.value, proposal.value, ofDraft);
         error.value = keep;
     }
 
