@@ -255,9 +255,9 @@ final class OperationAccess
         if ($fixed && ! $kept) {
             throw new InvalidOperation($position, 'kept', 'is said once, when it is made');
         }
-        $to = $this->plan->projects[$this->movesTo($o) ?? ''] ?? null;
-        if ($to?->isOutside() === true) {
-            $outside = $ends = [$to->uid];
+        $taker = $this->plan->projects[$this->movesTo($o) ?? ''] ?? null;
+        if ($taker?->isOutside() === true) {
+            $outside = $ends = [$taker->uid];
         }
         if ($kept || ($outside !== [] && count($outside) === count($ends))) {
             $key = $this->plan->projects[(string) reset($outside)]->key ?? 'A project';

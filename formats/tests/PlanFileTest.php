@@ -9,7 +9,10 @@ use PHPUnit\Framework\TestCase;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\Made;
@@ -64,6 +67,24 @@ final class PlanFileTest extends TestCase
             self::assertSame([], array_diff(array_unique($ids('//g:data/@key')), $ids('//g:key/@id')), 'every value is declared');
             self::assertContains(count($plan->remarks).' remarks', PlanFile::lost($plan, $xml, Format::GraphMl));
         }
+    }
+
+    public function test_ids_of_a_graph_are_tokens_and_stay_apart(): void
+    {
+        $uids = ['a@b', 'a:atb', 'a::b', 'a:b', 'a::atb', 'A@b'];
+        $parts = Made::plan([]);
+        $plan = Plan::of([...array_values($parts->calendars), ...array_values($parts->projects), ...array_map(
+            static fn (string $uid, int $n): Activity => Activity::read($uid, ['project' => 'P', 'code' => "C{$n}", 'duration' => 60]),
+            $uids, array_keys($uids)), new Link('l@1', 'a@b', 'a:atb')]);
+        $graph = simplexml_load_string(PlanFile::write(Schedule::of($plan), Format::GraphMl));
+        self::assertNotFalse($graph);
+        $ids = [];
+        foreach ($graph->graph->node as $node) {
+            $ids[] = (string) $node['id'];
+            self::assertMatchesRegularExpression('/^[\w.:-]+$/D', (string) $node['id']); // XML 1.0, production 7, in ASCII
+        }
+        self::assertCount(count($uids), array_unique($ids));
+        self::assertSame([$ids[0], $ids[1]], [(string) $graph->graph->edge['source'], (string) $graph->graph->edge['target']]);
     }
 
     public function test_differences_are_new_gone_and_changed_objects_by_what_they_are_called(): void

@@ -125,7 +125,8 @@ final class ExchangeTest extends TestCase
         $row = ['code' => str_repeat('c', 60), 'name' => str_repeat('é', 255), 'duration' => 60_000_000, 'work' => 4_294_967_295,
             'cost' => 9_007_199_254_740_991];
         $file = static fn (array $row): string => '<plan xmlns="urn:reihe:plan:1"><calendar key="BASE">'
-            .'<day weekday="1" hours="08:00-12:00"/></calendar><project key="BASE" name="B" calendar="BASE" start="2026-03-02T08:00"><baseline name="Largest" taken="2026-03-01">'
+            .'<day weekday="1" hours="08:00-12:00"/></calendar><project key="BASE" name="B" calendar="BASE" start="2026-03-02T08:00">'
+            .'<baseline name="Largest" taken="2026-03-01">'
             .'<row of="a" start="1990-01-01" finish="2098-12-31" '.implode(' ', array_map(
                 static fn (string $k, int|string $v): string => "{$k}=\"{$v}\"", array_keys($row), $row))
             .'/></baseline><activity uid="a" code="A" duration="60"/></project></plan>';

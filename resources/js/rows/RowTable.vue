@@ -3,12 +3,12 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch, watchPostEffect } from 'vue';
 import { prepareCanvas } from '@/axis/canvas';
 import { drawHead, HEAD } from '@/axis/head';
-import { Pinch } from '@/axis/pinch';
-import { type Scale, zoomAt } from '@/axis/scale';
+import type { Scale } from '@/axis/scale';
 import { useCommands } from '@/ui/commands';
 import { palette } from '@/ui/appearance';
 import { DATES } from '@/words';
 import { dragPointer } from '@/ui/pointerDrag';
+import { useAxisPointer } from './axisPointer';
 import { useCellEditor } from './cellEditor';
 import { useColumnPlaces } from './columnPlaces';
 import { type AxisPoint, type AxisView, choose, type Column, type RowLook, visibleRange } from './table';
@@ -114,15 +114,13 @@ watchPostEffect(() => {
 });
 onMounted(() => void document.fonts.ready.then(draw));
 
-useEventListener(axis, 'wheel', (e: WheelEvent) => {
-    if (e.ctrlKey || e.metaKey) {
-        e.preventDefault();
-        scale.value = zoomAt(scale.value, e.clientX - axis.value!.getBoundingClientRect().left, Math.exp(-e.deltaY * 0.0025));
-    } else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) {
-        e.preventDefault();
-        scale.value = { ...scale.value, left: scale.value.left + (e.shiftKey ? e.deltaY || e.deltaX : e.deltaX) * scale.value.perPixel };
-    }
-}, { passive: false });
+const pointer = useAxisPointer(axis, canvas, scale, (y) => Math.floor((y + scrollTop.value) / props.rowHeight), {
+    down: (point) => {
+        grid.value?.focus({ preventScroll: true });
+        emit('axisDown', point);
+    },
+    move: (point) => emit('axisMove', point), up: (point) => emit('axisUp', point), cancel: () => emit('axisCancel'),
+});
 
 const styleOf = (c: Column<R>, at: number, depth: number | null = null) => ({ width: `${places.widthOf(c)}px`,
     transform: places.moved(at), ...(c.tree && depth !== null ? { paddingLeft: `${8 + depth * 14}px` } : {}) });
@@ -205,36 +203,6 @@ function key(e: KeyboardEvent): void {
             move();
         }
     }
-}
-
-function point(e: PointerEvent): AxisPoint {
-    const box = canvas.value!.getBoundingClientRect();
-    const y = e.clientY - box.top;
-    return { x: e.clientX - box.left, y, index: Math.floor((y + scrollTop.value) / props.rowHeight), event: e };
-}
-
-function axisDown(e: PointerEvent): void {
-    if (e.button !== 0) return;
-    canvas.value!.setPointerCapture(e.pointerId);
-    if (e.pointerType === 'touch' && pinch.down(e.pointerId, point(e).x, scale.value)) return emit('axisCancel');
-    if (pinch.holds) return;
-    grid.value?.focus({ preventScroll: true });
-    emit('axisDown', point(e));
-}
-
-const pinch = new Pinch();
-function axisMove(e: PointerEvent): void {
-    const at = point(e);
-    const zoomed = pinch.move(e.pointerId, at.x);
-    if (zoomed) scale.value = zoomed;
-    else if (!pinch.holds) emit('axisMove', at);
-}
-function axisUp(e: PointerEvent): void {
-    const held = pinch.holds;
-    pinch.up(e.pointerId);
-    if (held) return;
-    if (e.type === 'pointerup') emit('axisUp', point(e));
-    else emit('axisCancel');
 }
 
 /** the column that is dragged into another place */
@@ -342,8 +310,8 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                         </div>
                     </div>
                     <div ref="axis" class="axis" role="presentation">
-                        <canvas ref="canvas" aria-hidden="true" @pointerdown="axisDown" @pointermove="axisMove"
-                            @pointerup="axisUp" @pointercancel="axisUp" @pointerleave="emit('axisLeave')" />
+                        <canvas ref="canvas" aria-hidden="true" @pointerdown="pointer.down" @pointermove="pointer.move"
+                            @pointerup="pointer.up" @pointercancel="pointer.up" @pointerleave="emit('axisLeave')" />
                         <slot name="axis" />
                     </div>
                 </div>
