@@ -58,6 +58,12 @@ final class Instant
         return gmdate('Y-m-d\TH:i', $instant * 60 + self::EPOCH_SECONDS);
     }
 
+    /** `2026-03-27 08:00`, as people read it; {@see parse()} reads it too. */
+    public static function said(int $instant): string
+    {
+        return str_replace('T', ' ', self::format($instant));
+    }
+
     /** Like {@see format()}, null stays null. */
     public static function formatOrNull(?int $instant): ?string
     {

@@ -39,8 +39,8 @@ final class TheirDates
         foreach (array_slice($differing, 0, self::NAMED, true) as $uid => $apart) {
             [$start, $finish] = $theirs[$uid];
             $d = $ours->activity((string) $uid);
-            $named[] = $nameOf((string) $uid).' (theirs '.Instant::format($start).' to '.Instant::format($finish).', here '
-                .Instant::format($d->earlyStart).' to '.Instant::format($d->earlyFinish).')';
+            $named[] = $nameOf((string) $uid).' (theirs '.Instant::said($start).' to '.Instant::said($finish).', here '
+                .Instant::said($d->earlyStart).' to '.Instant::said($d->earlyFinish).')';
         }
         $more = count($differing) - count($named);
         $days = rtrim(rtrim(number_format(max($differing) / 1440, 1, '.', ''), '0'), '.');

@@ -37,7 +37,7 @@ final class TraceReport
                 ...array_map(static fn (Wait $w): string => $w->minutes !== null ? "{$w->kind} {$w->minutes} min" : ($w->name ?? $w->kind),
                     $why->waits)];
             $text .= sprintf("%s %-32s %s … %s  %s\n", $at === $uid ? '>' : ' ', $schedule->plan->label($at),
-                str_replace('T', ' ', Instant::format($dates->earlyStart)), str_replace('T', ' ', Instant::format($dates->earlyFinish)),
+                Instant::said($dates->earlyStart), Instant::said($dates->earlyFinish),
                 implode(', ', $because));
         }
 

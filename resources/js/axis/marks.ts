@@ -163,8 +163,9 @@ export function nail(c: Ctx, x: number, middle: number, palette: Palette): void 
     c.fill();
 }
 
-/** Deadline: two thin posts, with the margin in days beside them. */
-export function posts(c: Ctx, x: number, middle: number, palette: Palette, margin: string, missed: boolean): void {
+/** Deadline: two thin posts, with the margin in days beside them. Returns the right end of what it drew. */
+export function posts(c: Ctx, x: number, middle: number, palette: Palette, margin: string, missed: boolean): number {
+    let end = x + 2.5;
     if (margin !== '') {
         c.font = `600 11px ${FONT}`;
         c.textBaseline = 'middle';
@@ -175,10 +176,12 @@ export function posts(c: Ctx, x: number, middle: number, palette: Palette, margi
         c.globalAlpha = 1;
         c.fillStyle = missed ? palette.brick : palette.faint;
         c.fillText(margin, x + 6, middle + 0.5);
+        end = x + 6 + width;
     }
     c.fillStyle = palette.brick;
     c.fillRect(x - 2.5, middle - 9, 1.5, 18);
     c.fillRect(x + 1, middle - 9, 1.5, 18);
+    return end;
 }
 
 /** Port of a handover: a half-disc on the bar's end in the other project's colour. */

@@ -593,6 +593,9 @@ export default {
             activity: '1 activity | {n} activities', link: '1 link | {n} links', remark: '1 remark | {n} remarks',
             codeSet: '1 code set | {n} code sets', entry: '1 entry | {n} entries', coding: '1 coding | {n} codings',
             branch: '1 branch | {n} branches', assignment: '1 assignment | {n} assignments',
+            ownField: '1 own field | {n} own fields', ownValue: '1 value | {n} values',
+            levelScheme: '1 level scheme | {n} level schemes', levelCode: '1 level code | {n} level codes',
+            insertion: '1 fragment put in | {n} fragments put in', openEnd: '1 open end | {n} open ends',
         },
         notes: 'Notes', dropped: 'The proposal was discarded; nothing was changed.',
         feeds: 'Feeds', feedsHint: 'Reporting tools read the OData feed at this address with a token, as Bearer or as the password of '

@@ -26,4 +26,10 @@ describe('words', () => {
             severity).toBeTruthy();
         for (const by of cases('core/src/Plan/PercentBy.php')) expect((en.progress.by as Record<string, string>)[by], by).toBeTruthy();
     });
+    it('name every kind of part, one and many in a preview and one in the record', () => {
+        for (const kind of cases('core/src/Plan/EntityKind.php')) {
+            expect((en.exchange.counts as Record<string, string>)[kind], kind).toMatch(/^1 .+ \| \{n\} .+/);
+            expect((en.history.kinds as Record<string, string>)[kind], kind).toBeTruthy();
+        }
+    });
 });
