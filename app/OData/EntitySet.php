@@ -4,29 +4,56 @@ declare(strict_types=1);
 
 namespace App\OData;
 
-/** An entity set: a SELECT, its properties and relations. The key is always Id. */
+use Closure;
+
+/**
+ * Rows with properties and relations: an entity set, whose key is always Id, or what `$apply` made of one.
+ */
 final readonly class EntitySet
 {
     /**
-     * @param  string|null  $branch  column of the branch that decides about access; null for what everybody with a role sees
+     * @param  Closure(Sql): string  $table  writes the rows as a table whose columns are the properties
      * @param  array<string, Property>  $properties
      * @param  array<string, Navigation>  $navigations
      */
     public function __construct(
         public string $name,
         public string $type,
-        public string $from,
-        public ?string $branch,
         public string $description,
+        public Closure $table,
         public array $properties,
         public array $navigations,
-        public ?string $secondBranch = null,
+        public bool $isEntities = true,
     ) {
     }
 
-    public function property(string $name): Property
+    /**
+     * An entity set of the database.
+     *
+     * @param  string|null  $branch  column of the branch that decides about access; null for what everybody with a role sees
+     * @param  array<string, Property>  $properties
+     * @param  array<string, Navigation>  $navigations
+     * @param  string|null  $secondBranch  another that must be within reach too
+     */
+    public static function stored(string $name, string $type, string $from, ?string $branch, string $description, array $properties,
+        array $navigations, ?string $secondBranch = null): self
     {
-        return $this->properties[$name] ?? throw new ODataError(400, "{$this->name} has no property “{$name}”.", $name);
+        return new self($name, $type, $description, static function (Sql $sql) use ($name, $from, $branch, $properties,
+            $secondBranch): string {
+            $columns = [];
+            foreach ($properties as $p) {
+                $columns[] = "{$p->sql} AS `{$p->name}`";
+            }
+
+            return '(SELECT '.implode(', ', $columns)." FROM {$from} WHERE {$sql->within($branch)} AND "
+                .($secondBranch === null ? '1' : $sql->within($secondBranch)).$sql->further($name).')';
+        }, $properties, $navigations);
+    }
+
+    public function property(string $name, string $option = '$select', int $at = 0): Property
+    {
+        return $this->properties[$name] ?? throw new ODataError(400,
+            ($at > 0 ? "{$option}, position {$at}: " : '')."{$this->name} has no property “{$name}”.", $name);
     }
 
     public function navigation(string $name): Navigation

@@ -45,8 +45,8 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
         let label = x2 + 8;
         if (p.deadline !== null) {
             const x = toX(scale, p.deadline);
-            const end = marks.posts(c, x, middle, palette, `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`,
-                p.deadline < p.finish);
+            const margin = `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`;
+            const end = marks.posts(c, x, middle, palette, margin, p.deadline < p.finish);
             label = Math.max(label, end + 10);
         }
         marks.label(c, p.name, label, middle, palette.ink, selected.has(p.uid) ? palette.selection : palette.paper, view.width);
