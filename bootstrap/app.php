@@ -7,6 +7,7 @@ use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\TokenScope;
 use App\Http\Problem;
+use App\OData\ODataError;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -40,6 +41,7 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*', 'odata/*'));
-        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class]);
+        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class, ODataError::class]);
         $exceptions->render(Problem::render(...));
+        $exceptions->render(ODataError::answer(...));
     })->create();

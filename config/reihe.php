@@ -13,4 +13,8 @@ return [
     'inline_import' => (int) env('REIHE_INLINE_IMPORT', 1024),
     // Proposals up to this many operations are applied while one waits; larger ones in the background.
     'inline_operations' => (int) env('REIHE_INLINE_OPERATIONS', 3000),
+    // The enterprise's time zone, a name of the IANA database: what wall-clock dates are for other systems.
+    'time_zone' => (string) env('REIHE_TIME_ZONE', 'UTC'),
+    // The enterprise's currency, ISO 4217.
+    'currency' => (string) env('REIHE_CURRENCY', 'EUR'),
 ];

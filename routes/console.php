@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\BackgroundJob;
 use App\Models\ChangeSet;
+use App\OData\Tracked;
 use Illuminate\Support\Facades\Schedule;
 
 // Proposals that nobody decided within 30 days are dropped.
@@ -12,3 +13,5 @@ Schedule::call(static fn () => ChangeSet::query()->where('state', 'proposed')->w
 
 Schedule::call(static fn () => BackgroundJob::query()->where('created_at', '<', now()->subDays(30))->delete())
     ->daily()->name('drop old jobs');
+
+Schedule::call(Tracked::forgetOld(...))->daily()->name('drop old states of feeds');

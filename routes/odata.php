@@ -9,5 +9,5 @@ use Illuminate\Support\Facades\Route;
 Route::middleware(FeedToken::class)->group(static function (): void {
     Route::get('/', [ODataController::class, 'service']);
     Route::get('$metadata', [ODataController::class, 'metadata']);
-    Route::get('{path}', [ODataController::class, 'read'])->where('path', '.+');
+    Route::any('{path}', [ODataController::class, 'read'])->where('path', '.+');
 });

@@ -23,7 +23,8 @@ final class Reach
     /** @var array<array-key, bool>|null keys of visible projects */
     private ?array $keys = null;
 
-    private function __construct(public readonly User $user)
+    /** @param  string|null  $below  path of a branch: nothing else is within reach */
+    private function __construct(public readonly User $user, ?string $below = null)
     {
         $grants = DB::table('grants')->join('branches', 'branches.id', '=', 'grants.branch_id')
             ->where('grants.user_id', $user->id)->get(['branches.path', 'grants.role']);
@@ -36,7 +37,7 @@ final class Reach
             foreach ($grants as $grant) {
                 /** @var object{role: string, path: string} $grant */
                 $role = Role::from($grant->role);
-                if (str_starts_with($branch->path, $grant->path)
+                if (str_starts_with($branch->path, $grant->path) && ($below === null || str_starts_with($branch->path, $below))
                     && (! isset($this->roles[$branch->id]) || $role->reaches($this->roles[$branch->id]))) {
                     $this->roles[$branch->id] = $role;
                     $this->branches[$branch->uid] = $branch->id;
@@ -45,9 +46,12 @@ final class Reach
         }
     }
 
-    public static function of(User $user): self
+    /** @param  int|null  $branch  id of a branch that a token is made for: reach ends there */
+    public static function of(User $user, ?int $branch = null): self
     {
-        return new self($user);
+        $path = $branch === null ? null : DB::table('branches')->where('id', $branch)->value('path');
+
+        return new self($user, $branch === null ? null : (is_string($path) ? $path : '-'));
     }
 
     public function roleOn(int $branch): ?Role

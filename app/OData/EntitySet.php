@@ -30,6 +30,7 @@ final readonly class EntitySet
     /**
      * An entity set of the database.
      *
+     * @param  string  $from  `{within:column}` in it, and in SQL of properties, is whether a branch is within reach
      * @param  string|null  $branch  column of the branch that decides about access; null for what everybody with a role sees
      * @param  array<string, Property>  $properties
      * @param  array<string, Navigation>  $navigations
@@ -40,13 +41,16 @@ final readonly class EntitySet
     {
         return new self($name, $type, $description, static function (Sql $sql) use ($name, $from, $branch, $properties,
             $secondBranch): string {
+            $sql->reader->require($name);
             $columns = [];
             foreach ($properties as $p) {
                 $columns[] = "{$p->sql} AS `{$p->name}`";
             }
+            $limit = static fn (string $text): string => (string) preg_replace_callback('/\{within:([\w.]+)\}/',
+                static fn (array $m): string => $sql->within($m[1]), $text);
 
-            return '(SELECT '.implode(', ', $columns)." FROM {$from} WHERE {$sql->within($branch)} AND "
-                .($secondBranch === null ? '1' : $sql->within($secondBranch)).$sql->further($name).')';
+            return '(SELECT '.$limit(implode(', ', $columns)." FROM {$from}")." WHERE {$sql->within($branch)} AND "
+                .($secondBranch === null ? '1' : $sql->within($secondBranch)).')';
         }, $properties, $navigations);
     }
 

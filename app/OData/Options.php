@@ -4,23 +4,34 @@ declare(strict_types=1);
 
 namespace App\OData;
 
-/** System query options of one entity set, also nested inside `$expand`. */
+use App\OData\Expression\Node;
+use App\OData\Expression\Parser;
+
+/** System query options of one entity set, also nested inside `$expand` (URL Conventions 4.01, section 5.1). */
 final readonly class Options
 {
     /** relations inside relations */
-    private const DEEPEST = 3;
+    public const DEEPEST = 3;
 
-    private const KNOWN = ['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$expand', '$format'];
+    private const KNOWN = ['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$expand', '$format', '$apply', '$search',
+        '$skiptoken', '$deltatoken'];
+
+    /** inside `$expand`; $levels, $compute and the like are refused */
+    private const NESTED = ['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$expand', '$search'];
 
     /**
+     * @param  EntitySet  $set  what the options are about, with `$apply` what that made
      * @param  list<Property>  $select  all when nothing is chosen
-     * @param  list<array{Property, bool}>  $orderby  property, descending
+     * @param  list<array{Node, bool}>  $orderby  expression, descending
      * @param  array<string, self>  $expand  relation => its options
+     * @param  bool  $isChosen  whether `$select` was given
      */
     private function __construct(
         public EntitySet $set,
         public array $select,
-        public ?string $filter,
+        public bool $isChosen,
+        public ?Node $filter,
+        public ?Search $search,
         public array $orderby,
         public ?int $top,
         public int $skip,
@@ -39,29 +50,72 @@ final readonly class Options
         if ($depth > self::DEEPEST) {
             throw new ODataError(400, 'Relations are expanded at most '.self::DEEPEST.' deep.', '$expand');
         }
-        foreach (array_keys($raw) as $name) {
-            if (str_starts_with($name, '$') && ! in_array($name, self::KNOWN, true)) {
-                throw new ODataError(501, "The option {$name} is not supported.", $name);
+        $aliases = [];
+        foreach ($raw as $name => $text) {
+            if (str_starts_with($name, '$') && ! in_array($name, $depth === 0 ? self::KNOWN : self::NESTED, true)) {
+                throw new ODataError(501, "The option {$name} is not supported".($depth === 0 ? '.' : ' inside $expand.'), $name);
+            }
+            str_starts_with($name, '@') ? $aliases[$name] = $text : null;
+        }
+        if (isset($raw['$apply'])) {
+            $set = Apply::to($set, $raw['$apply'], $aliases);
+        }
+        $filter = isset($raw['$filter']) ? Parser::condition($set, $raw['$filter'], $aliases) : null;
+        $expand = self::expand($set, $raw['$expand'] ?? '', $depth);
+        $select = self::select($set, $raw['$select'] ?? '', $expand);
+
+        return new self($set, $select === [] ? array_values($set->properties) : $select, $select !== [], $filter,
+            isset($raw['$search']) ? new Search($set, $raw['$search']) : null,
+            self::orderby($set, $raw['$orderby'] ?? '', $aliases),
+            isset($raw['$top']) ? self::number($raw['$top'], '$top') : null, self::number($raw['$skip'] ?? '0', '$skip'),
+            self::flag($raw['$count'] ?? 'false'), $expand);
+    }
+
+    /**
+     * Do rows follow from themselves alone, and not from what other rows have or what time it is?
+     *
+     * @return bool false where something else may change what is answered
+     */
+    public function isOwn(): bool
+    {
+        return $this->expand === [] && ($this->filter?->isOwn() ?? true);
+    }
+
+    /**
+     * @param  array<string, self>  $expand
+     * @return list<Property>
+     */
+    private static function select(EntitySet $set, string $text, array $expand): array
+    {
+        $select = [];
+        foreach (self::split($text, ',') as $name) {
+            if ($name === '*') {
+                $select += $set->properties;
+            } elseif (isset($set->navigations[$name])) {
+                isset($expand[$name]) || throw new ODataError(400, "“{$name}” is a relation; name it in \$expand.", '$select');
+            } else {
+                $select[$name] = $set->property($name);
             }
         }
-        if (isset($raw['$format']) && ! in_array(strtolower($raw['$format']), ['json', 'application/json'], true)
-            && ! str_starts_with(strtolower($raw['$format']), 'application/json;')) {
-            throw new ODataError(406, 'The feed answers in JSON only.', '$format');
-        }
-        $select = $expand = $orderby = [];
-        foreach (self::split($raw['$select'] ?? '', ',') as $name) {
-            if ($name !== '*' && ! isset($set->navigations[$name])) {
-                $select[] = $set->property($name);
+
+        return array_values($select);
+    }
+
+    /** @return array<string, self> */
+    private static function expand(EntitySet $set, string $text, int $depth): array
+    {
+        $expand = [];
+        foreach (self::split($text, ',') as $item) {
+            if ($item === '*') {
+                foreach ($set->navigations as $navigation) {
+                    $expand[$navigation->name] ??= self::read(Model::set($navigation->target), [], $depth + 1);
+                }
+
+                continue;
             }
-        }
-        foreach (self::split($raw['$orderby'] ?? '', ',') as $item) {
-            $words = preg_split('/\s+/', $item) ?: [];
-            if (count($words) > 2 || ! in_array($words[1] ?? 'asc', ['asc', 'desc'], true)) {
-                throw new ODataError(400, "“{$item}” is not an order like “Start desc”.", '$orderby');
+            if (str_contains(explode('(', $item)[0], '/')) {
+                throw new ODataError(501, "“{$item}”: only relations themselves are expanded.", '$expand');
             }
-            $orderby[] = [$set->property($words[0]), ($words[1] ?? '') === 'desc'];
-        }
-        foreach (self::split($raw['$expand'] ?? '', ',') as $item) {
             if (preg_match('/^(\w+)(?:\((.*)\))?$/s', $item, $m) !== 1) {
                 throw new ODataError(400, "“{$item}” cannot be expanded.", '$expand');
             }
@@ -72,25 +126,53 @@ final readonly class Options
                 if (count($pair) !== 2) {
                     throw new ODataError(400, "“{$option}” is not an option.", '$expand');
                 }
-                $nested[trim($pair[0])] = trim($pair[1]);
+                $name = self::name(trim($pair[0]));
+                if (isset($nested[$name])) {
+                    throw new ODataError(400, "{$name} is given twice.", '$expand');
+                }
+                $nested[$name] = trim($pair[1]);
             }
             $expand[$navigation->name] = self::read(Model::set($navigation->target), $nested, $depth + 1);
         }
 
-        return new self($set, $select === [] ? array_values($set->properties) : $select, $raw['$filter'] ?? null, $orderby,
-            isset($raw['$top']) ? self::number($raw['$top'], '$top') : null, self::number($raw['$skip'] ?? '0', '$skip'),
-            self::flag($raw['$count'] ?? 'false'), $expand);
+        return $expand;
+    }
+
+    /**
+     * @param  array<string, string>  $aliases
+     * @return list<array{Node, bool}>
+     */
+    private static function orderby(EntitySet $set, string $text, array $aliases): array
+    {
+        $orderby = [];
+        foreach (self::split($text, ',') as $item) {
+            preg_match('/^(.*?)(?:\s+(asc|desc))?$/is', $item, $m);
+            $orderby[] = [Parser::expression($set, $m[1] ?? '', '$orderby', $aliases), strtolower($m[2] ?? '') === 'desc'];
+        }
+        if (count($orderby) > 10) {
+            throw new ODataError(400, 'At most ten orders are taken.', '$orderby');
+        }
+
+        return $orderby;
+    }
+
+    /** The names of options, with or without `$`, in any case (Protocol 4.01, section 11.2.1). */
+    public static function name(string $name): string
+    {
+        $bare = strtolower(ltrim($name, '$'));
+
+        return in_array("\${$bare}", self::KNOWN, true) ? "\${$bare}" : $name;
     }
 
     private static function number(string $text, string $option): int
     {
-        return preg_match('/^\d{1,9}$/', $text) === 1 ? (int) $text
+        return preg_match('/^\d{1,9}$/D', $text) === 1 ? (int) $text
             : throw new ODataError(400, "{$option} must be a whole number from 0.", $option);
     }
 
     private static function flag(string $text): bool
     {
-        return match ($text) {
+        return match (strtolower($text)) {
             'true' => true,
             'false' => false,
             default => throw new ODataError(400, '$count must be true or false.', '$count')
@@ -98,7 +180,7 @@ final readonly class Options
     }
 
     /** @return list<string> parts at the separator, outside parentheses and quotes */
-    private static function split(string $text, string $separator): array
+    public static function split(string $text, string $separator): array
     {
         $parts = [];
         $part = '';

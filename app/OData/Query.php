@@ -4,18 +4,22 @@ declare(strict_types=1);
 
 namespace App\OData;
 
-use App\Access\Reach;
 use App\Board\ActivityColumns;
+use App\OData\Expression\Node;
 use App\Planning\PlanStore;
 use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 
-/** Runs options against the database, within the reach of the token's owner. */
+/** Runs options against the database, within the reach of the token's owner. Rows have the values of SQL, see {@see EdmType}. */
 final class Query
 {
-    /** Rows per page of an answer; more are linked. */
+    /** Rows per page of an answer where the client says nothing; more are linked. */
     public const PAGE = 2000;
+
+    /** Rows per page that a client may ask for. */
+    public const LARGEST = 10_000;
 
     /** Related rows in one answer, of all relations together. */
     private const RELATED = 100_000;
@@ -24,83 +28,116 @@ final class Query
 
     private bool $calculated = false;
 
-    /** @param  string|null  $view  further condition on the rows of the set itself */
-    public function __construct(private readonly Reach $reach, private readonly ?string $view = null)
+    /** @param  string|null  $further  condition on the rows `r` of the set that is asked for itself */
+    public function __construct(private readonly Reader $reader, private readonly ?string $further = null)
     {
     }
 
     /**
-     * @param  array{string, list<mixed>}|null  $where  further condition
-     * @param  Property|null  $owner  given for rows of a relation, which are not paged: the property that names their owner
-     * @return array{list<array<string, mixed>>, bool, list<string>} rows, whether there are more, owner of each row
+     * @param  Node|null  $where  further condition
+     * @param  list<string|int|float|null>|null  $after  what the row before had in the orders: the page goes on behind it
+     * @param  string|null  $part  property that comes along as `#part`
+     * @return array{list<array<string, mixed>>, list<string|int|float|null>|null} rows, and what the last of them has in the orders
+     *     where more follow
      */
-    public function rows(Options $options, ?array $where = null, ?Property $owner = null): array
+    public function page(Options $options, int $size, ?Node $where = null, ?array $after = null, ?string $part = null): array
     {
-        [$sql, $bindings] = $this->from($options, $where, $owner === null);
-        if ($owner !== null && $this->related + $this->count($options, $where, false) > self::RELATED) {
-            throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, $filter '
-                .'or less $expand.', '$expand');
+        $orders = self::orders($options);
+        $sql = new Sql($this->reader);
+        $columns = [...$this->columns($options), ...($part === null ? [] : ["r.`{$part}` AS `#part`"])];
+        foreach ($orders as $i => [$node]) {
+            $columns[] = self::ordered($node, $sql)." AS `#{$i}`";
         }
-        $needed = $options->select;
-        foreach (array_keys($options->expand) as $name) {
-            $needed[] = $options->set->property($options->set->navigations[$name]->ours);
+        $from = $this->from($sql, $options, $where);
+        if ($after !== null) {
+            $from .= ' AND '.self::behind($orders, $after, $sql);
         }
-        if ($owner !== null) {
-            $needed[] = $owner;
+        $directions = array_map(static fn (int $i): string => "`#{$i}`".($orders[$i][1] ? ' DESC' : ''), array_keys($orders));
+        $found = self::run('SELECT '.implode(', ', $columns)." FROM {$from}".($directions === [] ? ''
+            : ' ORDER BY '.implode(', ', $directions)).' LIMIT '.($size + 1).' OFFSET '.($after === null ? $options->skip : 0), $sql);
+        $next = null;
+        if (count($found) > $size) {
+            array_pop($found);
+            $last = $found === [] ? [] : $found[count($found) - 1];
+            foreach (array_keys($orders) as $i) {
+                $value = $last["#{$i}"] ?? null;
+                $next[] = is_string($value) || is_int($value) || is_float($value) ? $value : null;
+            }
         }
-        $columns = [];
-        foreach ($needed as $p) {
-            $columns[$p->name] = "{$p->sql} AS `{$p->name}`";
-        }
-        $order = array_map(static fn (array $o): string => "{$o[0]->sql} IS NULL, {$o[0]->sql}".($o[1] ? ' DESC' : ''), $options->orderby);
-        $order[] = $options->set->property('Id')->sql;
-        $limit = $owner === null ? min($options->top ?? self::PAGE, self::PAGE) : null;
-        $sql = 'SELECT '.implode(', ', $columns)." FROM {$sql} ORDER BY ".implode(', ', $order)
-            .($limit === null ? '' : ' LIMIT '.($limit + 1)." OFFSET {$options->skip}");
-        /** @var list<object> $objects */
-        $objects = DB::select($sql, $bindings);
-        $found = array_map(static fn (object $r): array => (array) $r, $objects);
-        $more = $limit !== null && count($found) > $limit && ($options->top === null || $options->top > self::PAGE);
-        $found = $limit === null ? $found : array_slice($found, 0, $limit);
-        $this->related += $owner === null ? 0 : count($found);
 
-        /** @var list<array<string, mixed>> $found */
-        return [$this->shape($options, $found), $more, $owner === null ? [] : self::texts($found, $owner->name)];
+        return [$found, $next];
     }
 
-    /** @param  array{string, list<mixed>}|null  $where */
-    public function count(Options $options, ?array $where = null, bool $top = true): int
+    public function count(Options $options, ?Node $where = null): int
     {
-        [$sql, $bindings] = $this->from($options, $where, $top);
-
-        $n = DB::scalar("SELECT COUNT(*) FROM {$sql}", $bindings);
+        $sql = new Sql($this->reader);
+        $n = self::run("SELECT COUNT(*) AS n FROM {$this->from($sql, $options, $where)}", $sql)[0]['n'] ?? 0;
 
         return is_numeric($n) ? (int) $n : 0;
     }
 
     /**
-     * @param  array{string, list<mixed>}|null  $where
-     * @return array{string, list<mixed>}
+     * Rows that are related to some, of one relation.
+     *
+     * @param  list<string>  $keys  what those rows have
+     * @return array<string, list<array<string, mixed>>> by key
      */
-    private function from(Options $options, ?array $where, bool $top = true): array
+    public function related(Navigation $navigation, Options $nested, array $keys): array
     {
-        $options->set->name !== 'ActivityOwnValues' ?: $this->calculate();
-        $branches = implode(',', [0, ...$this->reach->branches()]);
-        $sql = "{$options->set->from} WHERE ".($options->set->branch === null ? ($this->reach->branches() === [] ? '0' : '1')
-                    : "{$options->set->branch} IN ({$branches})");
-        if ($options->set->secondBranch !== null) {
-            $sql .= " AND {$options->set->secondBranch} IN ({$branches})";
-        }
-        $sql .= $top && $this->view !== null ? " AND {$this->view}" : '';
-        $bindings = [];
-        foreach ([$where, $options->filter === null ? null : Filter::sql($options->set, $options->filter)] as $condition) {
-            if ($condition !== null) {
-                $sql .= " AND {$condition[0]}";
-                $bindings = [...$bindings, ...$condition[1]];
+        $orders = self::orders($nested);
+        $groups = [];
+        foreach (array_chunk(array_values(array_unique($keys)), 1000) as $chunk) {
+            $sql = new Sql($this->reader);
+            $columns = [...$this->columns($nested), "r.`{$navigation->theirs}` AS `#owner`"];
+            foreach ($orders as $i => [$node]) {
+                $columns[] = self::ordered($node, $sql)." AS `#{$i}`";
+            }
+            $from = $this->from($sql, $nested, null, false)." AND r.`{$navigation->theirs}` IN ("
+                .implode(', ', array_map($sql->bind(...), $chunk)).')';
+            $order = implode(', ', array_map(static fn (int $i): string => "`#{$i}`".($orders[$i][1] ? ' DESC' : ''), array_keys($orders)));
+            $found = self::run('SELECT '.implode(', ', $columns)." FROM {$from} ORDER BY {$order} LIMIT ".(self::RELATED + 1), $sql);
+            $this->related += count($found);
+            if ($this->related > self::RELATED) {
+                throw new ODataError(400, 'This would expand to more than '.self::RELATED.' related rows; ask for fewer with $top, '
+                    .'$filter or less $expand.', '$expand');
+            }
+            foreach ($found as $row) {
+                $groups[is_scalar($row['#owner']) ? (string) $row['#owner'] : ''][] = $row;
             }
         }
 
-        return [$sql, $bindings];
+        return $groups;
+    }
+
+    /** @return list<string> */
+    private function columns(Options $options): array
+    {
+        $needed = [];
+        foreach ($options->select as $p) {
+            $needed[$p->name] = true;
+        }
+        if ($options->set->isEntities) {
+            $needed['Id'] = true;
+        }
+        foreach (array_keys($options->expand) as $name) {
+            $needed[$options->set->navigations[$name]->ours] = true;
+        }
+
+        return array_map(static fn (string $name): string => "r.`{$name}`", array_map(strval(...), array_keys($needed)));
+    }
+
+    private function from(Sql $sql, Options $options, ?Node $where, bool $isAsked = true): string
+    {
+        $options->set->name !== 'ActivityOwnValues' ?: $this->calculate();
+        $from = ($options->set->table)($sql).' r WHERE 1';
+        if ($isAsked && $this->further !== null) {
+            $from .= " AND {$this->further}";
+        }
+        foreach ([$where, $options->filter] as $condition) {
+            $from .= $condition === null ? '' : " AND {$condition->sql($sql)}";
+        }
+
+        return $from.($options->search === null ? '' : " AND {$options->search->sql($sql, 'r')}");
     }
 
     /** What formulas give stands beside what was typed; once for an answer. */
@@ -109,67 +146,74 @@ final class Query
         if (! $this->calculated) {
             $this->calculated = true;
             [$plan, $ids] = PlanStore::load([]);
-            (new ActivityColumns(new EnterpriseColumns($plan, $this->reach), $ids, 'p.branch_id IN '.Rows::in($this->reach->branches())))
+            (new ActivityColumns(new EnterpriseColumns($plan, $this->reader->reach), $ids, 'p.branch_id IN '.Rows::in($this->reader->reach->branches())))
                 ->workOut();
         }
     }
 
-    /**
-     * @param  list<array<string, mixed>>  $found
-     * @return list<array<string, mixed>>
-     */
-    private function shape(Options $options, array $found): array
+    /** @return list<array{Node, bool}> so that no two rows are alike: what was asked for, then the key, or all that was grouped by */
+    private static function orders(Options $options): array
     {
-        $related = [];
-        foreach ($options->expand as $name => $nested) {
-            $related[$name] = $this->related($options->set->navigations[$name], $nested, $found);
-        }
-        $rows = [];
-        foreach ($found as $row) {
-            $shaped = [];
-            foreach ($options->select as $p) {
-                $shaped[$p->name] = $p->type->json($row[$p->name]);
-            }
-            foreach ($related as $name => $groups) {
-                $navigation = $options->set->navigations[$name];
-                $group = $groups[(string) (is_scalar($row[$navigation->ours]) ? $row[$navigation->ours] : '')] ?? [];
-                $shaped[$name] = $navigation->many ? $group : ($group[0] ?? null);
-            }
-            $rows[] = $shaped;
+        $orders = $options->orderby;
+        foreach ($options->set->isEntities ? ['Id'] : array_keys($options->set->properties) as $name) {
+            $orders[] = [new Expression\Member(new Expression\Path('r'), $options->set->property($name), 1), false];
         }
 
-        return $rows;
+        return $orders;
+    }
+
+    private static function ordered(Node $node, Sql $sql): string
+    {
+        return $node->type === EdmType::Text && ! ($node instanceof Expression\Member && $node->property->isUid && $node->isOwn())
+            ? $node->exact($sql) : $node->sql($sql);
     }
 
     /**
-     * @param  list<array<string, mixed>>  $found
-     * @return list<string>
+     * Rows behind that one; null comes first, last when descending (URL Conventions 4.01, section 5.1.6).
+     *
+     * @param  list<array{Node, bool}>  $orders
+     * @param  list<string|int|float|null>  $after
      */
-    private static function texts(array $found, string $name): array
+    private static function behind(array $orders, array $after, Sql $sql): string
     {
-        return array_map(static fn (array $row): string => is_scalar($row[$name]) ? (string) $row[$name] : '', $found);
-    }
-
-    /**
-     * @param  list<array<string, mixed>>  $found
-     * @return array<string, list<array<string, mixed>>> our key => related rows
-     */
-    private function related(Navigation $navigation, Options $nested, array $found): array
-    {
-        $keys = array_values(array_unique(self::texts($found, $navigation->ours)));
-        $key = $nested->set->property($navigation->theirs);
-        $groups = [];
-        foreach (array_chunk($keys, 1000) as $chunk) {
-            $where = ["{$key->sql} IN (".implode(', ', array_fill(0, count($chunk), '?')).')', $chunk];
-            [$rows, , $owners] = $this->rows($nested, $where, $key);
-            foreach ($rows as $i => $row) {
-                $groups[$owners[$i]][] = $row;
+        if (count($orders) !== count($after)) {
+            throw new ODataError(400, 'This $skiptoken does not go with the other options.', '$skiptoken');
+        }
+        $value = static fn (int $i): string => is_int($after[$i]) || is_float($after[$i]) ? (string) $after[$i]
+            : $sql->bind((string) $after[$i]);
+        $text = '0';
+        foreach ($orders as $i => [$node, $descending]) {
+            $text .= ' OR (';
+            for ($j = 0; $j < $i; $j++) {
+                $text .= self::ordered($orders[$j][0], $sql).' <=> '.($after[$j] === null ? 'NULL' : $value($j)).' AND ';
+            }
+            if ($after[$i] === null) {
+                $text .= $descending ? '0)' : self::ordered($node, $sql).' IS NOT NULL)';
+            } elseif ($descending) {
+                $text .= '('.self::ordered($node, $sql)." < {$value($i)} OR ".self::ordered($node, $sql).' IS NULL))';
+            } else {
+                $text .= self::ordered($node, $sql)." > {$value($i)})";
             }
         }
-        foreach ($groups as $owner => $rows) {
-            $groups[$owner] = array_slice($rows, $nested->skip, $nested->top);
-        }
 
-        return $groups;
+        return "({$text})";
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function run(string $text, Sql $sql): array
+    {
+        try {
+            /** @var list<object> $found */
+            $found = DB::select($text, $sql->bindings);
+
+            /** @var list<array<string, mixed>> */
+            return array_map(static fn (object $row): array => (array) $row, $found);
+        } catch (QueryException $e) {
+            // what only the database can tell of an expression: a pattern it cannot use, a number out of range
+            if (in_array($e->errorInfo[1] ?? null, [1139, 1690, 1264, 1292, 1365, 1441], true)) {
+                throw new ODataError(400, 'This cannot be calculated: a number, date or pattern leads out of what there is.');
+            }
+            throw $e;
+        }
     }
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Access\FeedScope;
 use App\Access\Reach;
 use App\Models\User;
+use App\OData\Reader;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
@@ -16,6 +18,7 @@ use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
 use Illuminate\Support\ServiceProvider;
+use Reihe\Core\Time\Zone;
 
 final class AppServiceProvider extends ServiceProvider
 {
@@ -24,7 +27,13 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->bind(Reach::class, static function (): Reach {
             $user = request()->user();
 
-            return Reach::of($user instanceof User ? $user : new User);
+            return $user instanceof User ? Reach::of($user, FeedScope::branch($user)) : Reach::of(new User);
+        });
+        $this->app->singleton(Zone::class, static fn (): Zone => new Zone(config()->string('reihe.time_zone')));
+        $this->app->bind(Reader::class, static function (Application $app): Reader {
+            $reach = $app->make(Reach::class);
+
+            return new Reader($reach, $app->make(Zone::class), FeedScope::sets($reach->user));
         });
         $this->app->bind(Planning::class, static function (Application $app): Planning {
             $reach = $app->make(Reach::class);

@@ -20,12 +20,13 @@ final class ODataTest extends TestCase
     public function test_service_document_and_metadata(): void
     {
         $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
-            ->assertJsonPath('value.*.name', ['Projects', 'Activities', 'Links', 'Assignments', 'Remarks', 'CodeSets', 'CodeEntries',
-                'ProjectCoding', 'ActivityCoding', 'OwnFields', 'ProjectOwnValues', 'ActivityOwnValues']);
+            ->assertJsonPath('value.*.name', ['Branches', 'Projects', 'WbsElements', 'Activities', 'Links', 'Handovers', 'Assignments',
+                'Remarks', 'Calendars', 'CodeSets', 'CodeEntries', 'ProjectCoding', 'ActivityCoding', 'OwnFields', 'ProjectOwnValues',
+                'ActivityOwnValues', 'Baselines', 'BaselineActivities', 'ChangeSets', 'ChangeSetProjects']);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
         self::assertNotFalse($xml);
         $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
-        self::assertCount(12, (array) $xml->xpath('//e:EntitySet'));
+        self::assertCount(20, (array) $xml->xpath('//e:EntitySet'));
         self::assertSame([], (array) $xml->xpath('//e:Property[not(e:Annotation)]'), 'every property is described');
     }
 
@@ -128,7 +129,8 @@ final class ODataTest extends TestCase
         foreach (['Projects?$select=Nope' => 'Nope', 'Projects?$filter=Key eq' => 'position 7',
             'Projects?$filter=Key foo 1' => 'position 5', 'Projects?$top=-1' => '$top', 'Projects?$expand=Nothing' => 'Nothing',
             'Projects?$filter=Start gt 5' => 'Edm.DateTimeOffset', "Projects?\$filter=Key eq 'a' or" => 'position',
-            'Projects?$apply=x' => '$apply', 'Nothing' => 'Nothing', "Projects('none')" => 'no such'] as $path => $word) {
+            'Projects?$apply=x' => '$apply', 'Projects?$compute=x' => '$compute', 'Nothing' => 'Nothing',
+            "Projects('none')" => 'no such'] as $path => $word) {
             $answer = $this->feed($path);
             self::assertGreaterThanOrEqual(400, $answer->status());
             self::assertStringContainsString($word, (string) $answer->json('error.message'), $path);

@@ -6,6 +6,7 @@ namespace App\Http\Middleware;
 
 use App\Models\User;
 use App\OData\ODataError;
+use Carbon\CarbonInterface;
 use Closure;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
@@ -20,14 +21,16 @@ final class FeedToken
         $plain = $request->bearerToken() ?? $request->getPassword();
         $token = is_string($plain) ? PersonalAccessToken::findToken($plain) : null;
         $user = $token?->tokenable;
-        if ($token === null || ! $user instanceof User) {
-            return (new ODataError(401, 'A feed token is needed, as Bearer token or as password of Basic.'))->render()
+        $ends = $token?->getAttribute('expires_at');
+        if ($token === null || ! $user instanceof User || ! $user->active || ($ends instanceof CarbonInterface && $ends->isPast())) {
+            return (new ODataError(401, $token !== null && $ends instanceof CarbonInterface && $ends->isPast() ? 'This token has expired.'
+                : 'A feed token is needed, as Bearer token or as password of Basic.'))->render()
                 ->withHeaders(['WWW-Authenticate' => 'Basic realm="Reihe feeds"']);
         }
         if (! $token->can('feed')) {
             return (new ODataError(403, 'This token is not made for feeds.'))->render();
         }
-        $token->forceFill(['last_used_at' => now()])->save();
+        $token->forceFill(['last_used_at' => now(), 'last_used_from' => $request->ip()])->save();
         Auth::setUser($user->withAccessToken($token));
 
         /** @var Response */
