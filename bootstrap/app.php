@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\SubscriptionController;
 use App\Http\Middleware\BodyLimit;
 use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecurityHeaders;
@@ -28,6 +29,8 @@ return Application::configure(basePath: dirname(__DIR__))
         health: '/up',
         then: static function (): void {
             Route::prefix('odata/v4')->middleware(['throttle:600,1'])->group(base_path('routes/odata.php'));
+            Route::get('feeds/{secret}.{ending}', [SubscriptionController::class, 'fetch'])->middleware('throttle:120,1')
+                ->where(['secret' => '[A-Za-z0-9]{40}', 'ending' => 'ics|atom']);
         },
     )
     ->withMiddleware(function (Middleware $middleware): void {

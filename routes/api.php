@@ -24,9 +24,11 @@ use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
+use App\Http\Controllers\SubscriptionController;
 use App\Http\Controllers\TokenController;
 use App\Http\Controllers\UserController;
 use App\Http\Controllers\ViewController;
+use App\OData\ODataController;
 use Illuminate\Support\Facades\Route;
 
 Route::pattern('uid', '(?!-?\d+$)[A-Za-z0-9._:@-]{1,64}');
@@ -141,6 +143,11 @@ Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static func
     Route::delete('views/{uid}', [ViewController::class, 'delete']);
     Route::post('ranking/judge', [ComposeController::class, 'judge']);
     Route::post('projects/{uid}/codes', [LevelController::class, 'codes']);
+    Route::get('odata/$metadata', [ODataController::class, 'metadata']);
+    Route::get('odata/{path}', [ODataController::class, 'read'])->where('path', '.+');
+    Route::get('subscriptions', [SubscriptionController::class, 'index']);
+    Route::post('subscriptions', [SubscriptionController::class, 'create']);
+    Route::delete('subscriptions/{id}', [SubscriptionController::class, 'delete']);
     Route::get('tokens', [TokenController::class, 'index']);
     Route::post('tokens', [TokenController::class, 'create']);
     Route::delete('tokens/{id}', [TokenController::class, 'delete']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Access\Reach;
+use App\OData\ODataError;
 use App\Planning\Busy;
 use App\Planning\Decided;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -78,6 +79,7 @@ final class Problem
             $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]
                 + ($e->all === [] ? [] : ['complaints' => $e->all])),
+            $e instanceof ODataError => self::make($e->status, 'feed', $e->getMessage()),
             $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http',
                 $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'),
                 headers: $e->getHeaders()),

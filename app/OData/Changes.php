@@ -81,7 +81,8 @@ final readonly class Changes
         $link = url("odata/v4/{$set->name}").'?$deltatoken='.$next->token;
 
         return ['@odata.context' => Answer::context($options, '/$delta'),
-            'value' => [...(new Answer($this->query, $this->form, $this->reader))->rows($options, $changed), ...$this->removed($set, $gone)],
+            'value' => [...(new Answer($this->query, $this->form, $this->reader))->rows($options, $changed), ...$this->removed($set,
+                $gone)],
             $left < 0 ? '@odata.nextLink' : '@odata.deltaLink' => $link];
     }
 
@@ -125,8 +126,9 @@ final readonly class Changes
         $enterprise = DB::table('enterprise')->value('revision');
         $stamps = [];
         /** @var object{uid: string, revision: int, kept: string, baseline: int|null} $p */
-        foreach ($this->reader->reach->limit(DB::table('projects'))->leftJoin('baselines', static fn (JoinClause $j) => $j->on('project_uid', '=',
-            'projects.uid')->where('current', true))->get(['projects.uid', 'revision', 'kept', 'baselines.id as baseline']) as $p) {
+        foreach ($this->reader->reach->limit(DB::table('projects'))->leftJoin('baselines',
+            static fn (JoinClause $j) => $j->on('project_uid', '=',
+                'projects.uid')->where('current', true))->get(['projects.uid', 'revision', 'kept', 'baselines.id as baseline']) as $p) {
             $stamps[$p->uid] = implode(' ', [$p->revision, is_int($enterprise) ? $enterprise : 0, $p->kept, $p->baseline ?? 0]);
         }
 

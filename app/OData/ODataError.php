@@ -41,10 +41,10 @@ final class ODataError extends \RuntimeException
             default => new self(500, 'Something went wrong on the server.'),
         };
 
-        return $error->render();
+        return $error->response();
     }
 
-    public function render(): JsonResponse
+    public function response(): JsonResponse
     {
         return new JsonResponse(['error' => array_filter(['code' => (string) $this->status, 'message' => $this->getMessage(),
             'target' => $this->target])], $this->status, ['OData-Version' => '4.01'] + array_filter($this->headers, is_scalar(...)),

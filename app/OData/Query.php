@@ -146,7 +146,8 @@ final class Query
         if (! $this->calculated) {
             $this->calculated = true;
             [$plan, $ids] = PlanStore::load([]);
-            (new ActivityColumns(new EnterpriseColumns($plan, $this->reader->reach), $ids, 'p.branch_id IN '.Rows::in($this->reader->reach->branches())))
+            (new ActivityColumns(new EnterpriseColumns($plan, $this->reader->reach), $ids, 'p.branch_id IN '
+                .Rows::in($this->reader->reach->branches())))
                 ->workOut();
         }
     }

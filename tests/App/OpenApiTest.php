@@ -54,6 +54,7 @@ final class OpenApiTest extends TestCase
         $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
         $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));
         $this->assertFits('Token', new TestResponse(response()->json($this->getJson('/api/v1/tokens')->json('tokens.0'))));
+        $this->assertFits('Subscription', $this->postJson('/api/v1/subscriptions', ['kind' => 'handovers']));
         $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
         $this->assertFits('ImportPreview',
             $this->post('/api/v1/exchange/import',

@@ -41,7 +41,8 @@ final class TokenController
         /** @var array{name: string, scopes: list<string>, branch?: string|null, sets?: list<string>|null, expires?: string|null} $input */
         $input = $request->validate(['name' => ['required', 'string', 'max:120', new PlainText], 'scopes' => 'required|array|min:1',
             'scopes.*' => 'in:feed,read,write', 'branch' => 'nullable|string', 'sets' => 'nullable|array|min:1',
-            'sets.*' => Rule::in(array_keys(Model::sets())), 'expires' => 'nullable|date_format:Y-m-d|after:today']);
+            'sets.*' => Rule::in(array_keys(Model::sets())), 'expires' => ['bail', 'nullable', 'string', 'date_format:Y-m-d',
+                'after:today']]);
         $isNarrow = isset($input['branch']) || isset($input['sets']);
         if ($isNarrow && $input['scopes'] !== ['feed']) {
             throw ValidationException::withMessages(['branch' => 'Only a token for feeds alone is limited to a branch or to sets.']);

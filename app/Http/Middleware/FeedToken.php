@@ -24,11 +24,11 @@ final class FeedToken
         $ends = $token?->getAttribute('expires_at');
         if ($token === null || ! $user instanceof User || ! $user->active || ($ends instanceof CarbonInterface && $ends->isPast())) {
             return (new ODataError(401, $token !== null && $ends instanceof CarbonInterface && $ends->isPast() ? 'This token has expired.'
-                : 'A feed token is needed, as Bearer token or as password of Basic.'))->render()
+                : 'A feed token is needed, as Bearer token or as password of Basic.'))->response()
                 ->withHeaders(['WWW-Authenticate' => 'Basic realm="Reihe feeds"']);
         }
         if (! $token->can('feed')) {
-            return (new ODataError(403, 'This token is not made for feeds.'))->render();
+            return (new ODataError(403, 'This token is not made for feeds.'))->response();
         }
         $token->forceFill(['last_used_at' => now(), 'last_used_from' => $request->ip()])->save();
         Auth::setUser($user->withAccessToken($token));

@@ -3936,6 +3936,15 @@ export interface paths {
                     "application/json": {
                         name: string;
                         scopes: ("feed" | "read" | "write")[];
+                        /** @description Uid of a branch: nothing else is fed; for tokens for feeds alone */
+                        branch?: string | null;
+                        /** @description Entity sets of OData; null for all; for tokens for feeds alone */
+                        sets?: string[] | null;
+                        /**
+                         * Format: date
+                         * @description Last day
+                         */
+                        expires?: string | null;
                     };
                 };
             };
@@ -3953,6 +3962,187 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/odata/$metadata": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the OData feed has, as CSDL, for those who are signed in */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description CSDL */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never>;
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/odata/{path}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The OData feed for those who are signed in, as the feed page shows rows; reporting tools read /odata/v4/ with a token */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    path: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description As OData says */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never>;
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/subscriptions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The user's subscriptions */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Subscriptions */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            subscriptions: components["schemas"]["Subscription"][];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        /** Make an address that calendars or news readers fetch; it is shown only in this answer */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        kind: components["schemas"]["FeedKind"];
+                        /** @description Uid of the project or entry, name of the person; null for everything that is seen */
+                        about?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description The subscription */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Subscription"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/subscriptions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke a subscription; its address leads nowhere from then on */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Revoked */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5454,8 +5644,28 @@ export interface components {
             scopes: ("feed" | "read" | "write")[];
             created: string;
             lastUsed: string | null;
+            /** @description Address that used it last */
+            lastUsedFrom: string | null;
+            expires: string | null;
+            /** @description Name of the branch that it is limited to */
+            branch: string | null;
+            /** @description Entity sets that it is limited to */
+            sets: string[] | null;
             /** @description Only in the answer that makes it */
             token?: string;
+        };
+        /** @enum {unknown} */
+        FeedKind: "project" | "person" | "entry" | "handovers" | "changes" | "risks" | "baselines";
+        Subscription: {
+            id: number;
+            kind: components["schemas"]["FeedKind"];
+            /** @description What it is about; empty for everything */
+            name: string;
+            created: string;
+            lastUsed: string | null;
+            lastUsedFrom: string | null;
+            /** @description Only in the answer that makes it */
+            address?: string;
         };
     };
     responses: {
