@@ -93,7 +93,7 @@ is_same() { [ -n "$2" ] && [ "$(started_at "$1" 2>/dev/null)" = "$2" ]; } # is_s
 
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
-free_port() { local p; while :; do p=$((20000 + RANDOM % 20000)); port_free "$p" && port_free $((p + 1)) && { echo "$p"; return; }; done; }
+free_port() { local p; while :; do p=$((20000 + RANDOM % 20000)); port_free "$p" && port_free $((p + 1)) && port_free $((p + 2)) && { echo "$p"; return; }; done; }
 
 # db_start DIRECTORY PORT: MariaDB with its data in the directory, waits until it answers. Sets DB_PID, DB_SOCKET, exports the connection.
 db_start() {

@@ -2,8 +2,6 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import ICAL from 'ical.js';
-import csdl from 'odata-csdl';
-import buildQuery from 'odata-query';
 import { band, openBoard, row, sight, signIn } from './steps';
 
 test('a wrong password is refused in words', async ({ page }) => {
@@ -88,33 +86,6 @@ test('files go out and come in again through a preview', async ({ page }, info) 
     for (const [copy, original] of [['GRID2', 'GRID'], ['OSTV2', 'OSTV'], ['GRID3', 'GRID']] as const) {
         expect([of(copy).start, of(copy).finish]).toEqual([of(original).start, of(original).finish]);
     }
-});
-
-test('a feed token opens the OData feed and nothing else', async ({ page, playwright, baseURL }) => {
-    await signIn(page);
-    await page.goto('/exchange');
-    await page.getByLabel('Token name').fill('reporting');
-    await page.getByRole('button', { name: 'Create token' }).click();
-    const token = await page.locator('[data-test=token]').innerText();
-    const outside = await playwright.request.newContext({ baseURL, httpCredentials: { username: 'any', password: token, send: 'always' } });
-    // metadata and query as general OData libraries read and write them
-    const model = csdl.xml2json(Buffer.from(await (await outside.get('/odata/v4/$metadata')).body()), { strict: true }) as Record<string,
-        Record<string, unknown>>;
-    expect(Object.keys(model.Reihe!)).toEqual(expect.arrayContaining(['Project', 'Activity', 'Link', 'Feed']));
-    const feed = await outside.get(`/odata/v4/Projects${buildQuery(
-        { select: ['Key', 'Finish'], orderBy: ['Key'], filter: { Key: { ne: 'NONE' } }, expand: 'Activities($select=Code;$top=1)' })}`);
-    expect(feed.status()).toBe(200);
-    const value = ((await feed.json()) as { value: { Key: string; Activities: unknown[] }[] }).value;
-    expect(value.map((p) => p.Key)).toContain('TERN');
-    const bearer = await playwright.request.newContext({ baseURL,
-        extraHTTPHeaders: { authorization: `Bearer ${token}`, accept: 'application/json' } });
-    expect((await bearer.get('/odata/v4/')).status()).toBe(200);
-    expect((await bearer.get('/api/v1/portfolio')).status()).toBe(403);
-    await bearer.dispose();
-    await page.getByRole('button', { name: 'Revoke' }).last().click();
-    await expect(page.getByText('No tokens yet.')).toBeVisible();
-    expect((await outside.get('/odata/v4/Projects')).status()).toBe(401);
-    await outside.dispose();
 });
 
 test('a user is added, given a role, signs in with the first password and chooses another', async ({ page, browser }) => {
@@ -234,7 +205,11 @@ for (const look of ['light', 'dark'] as const) {
         await expect(page.locator('.sheet').first()).toBeVisible();
         await check();
         await page.goto('/exchange');
+        await expect(page.getByLabel('File', { exact: true })).toBeVisible();
+        await check();
+        await page.goto('/exchange?part=feeds');
         await expect(page.getByLabel('Token name')).toBeVisible();
+        await expect(page.locator('[data-test=sample] tbody tr').first()).toBeVisible();
         await check();
     });
 }

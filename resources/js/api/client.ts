@@ -44,6 +44,7 @@ export type Finding = Schemas['Finding'];
 export type Checks = Schemas['Checks'];
 export type ImportPreview = Schemas['ImportPreview'];
 export type Token = Schemas['Token'];
+export type Subscription = Schemas['Subscription'];
 export type SearchAnswer = Schemas['SearchAnswer'];
 export type Operation = Schemas['Operation'];
 export type Job = Schemas['Job'];
@@ -122,6 +123,13 @@ export async function ask<T>(sent: Promise<{ data?: T; error?: unknown; response
     if (response.ok) return data as T;
     throw new ApiError(typeof error === 'object' && error !== null ? (error as Problem)
         : { type: 'about:blank', title: 'Error', status: response.status, detail: `The server answered ${response.status}.` });
+}
+
+/** What the OData feed answers to those who are signed in; a path with its query, as its own standard writes them. */
+export async function feed(path: string): Promise<Record<string, unknown>> {
+    const response = await send(new Request(`/api/v1/odata/${path}`, { headers: { Accept: 'application/json' } }));
+    const data = await response.json().catch(() => null) as Record<string, unknown> | null;
+    return ask(Promise.resolve(response.ok && data ? { data, response } : { error: data, response }));
 }
 
 /** Sends a form with a file and tells how much of it has left, 0 … 1. */

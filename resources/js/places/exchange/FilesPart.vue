@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { NButton, NSelect } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { usePortfolio } from '@/api/queries';
+import { lastBoard } from '@/frame/lastBoard';
+import ImportPanel from './ImportPanel.vue';
+import OpenProposals from './OpenProposals.vue';
+
+const { t } = useI18n();
+const portfolio = usePortfolio();
+
+const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
+const format = ref<'plan-xml' | 'icalendar' | 'xcal' | 'graphml'>('plan-xml');
+const formats = computed(() => (['plan-xml', 'icalendar', 'xcal', 'graphml'] as const)
+    .map((value) => ({ label: t(`exchange.formats.${value}`), value })));
+const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
+const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
+</script>
+
+<template>
+    <div class="page">
+        <section>
+            <h2>{{ t('exchange.export') }}</h2>
+            <p class="faint">{{ t('exchange.exportHint') }}</p>
+            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable
+                placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')"
+                :options="projects" /></div>
+            <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
+                :aria-label="t('exchange.format')" :options="formats" /></div>
+            <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
+                                 download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
+                <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
+        </section>
+        <div class="column"><ImportPanel :branches="portfolio.data.value?.branches ?? []" /><OpenProposals /></div>
+    </div>
+</template>
+
+<style scoped>
+.page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start;
+    padding: 8px; }
+section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
+.column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
+p { margin: 0; }
+.row { display: flex; align-items: center; gap: 16px; }
+</style>
