@@ -11,6 +11,7 @@ use Carbon\CarbonImmutable;
 use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
 use Reihe\Formats\Format;
 use Reihe\Formats\GraphMl;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
@@ -38,14 +39,20 @@ final class Exporter
             array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
-                Imported::of(array_map(strval(...), array_keys($projects))), $paths));
+                Imported::of(array_map(strval(...), array_keys($projects))), $paths, app(Zone::class)->name,
+                config()->string('reihe.currency')));
         }
         if ($format === Format::GraphMl) {
             return GraphMl::write(Schedule::of($plan));
         }
         $todos = TodoMapper::map(Schedule::of($plan));
 
-        return $format === Format::ICalendar ? IcsWriter::write($todos, $now->format('Ymd\THis\Z'))
-            : XCalWriter::write($todos, $now->format('Y-m-d\TH:i:s\Z'));
+        $zone = app(Zone::class);
+
+        return match ($format) {
+            Format::ICalendar => IcsWriter::write($todos, $now->format('Ymd\THis\Z'), $zone),
+            Format::JCal => IcsWriter::json($todos, $now->format('Ymd\THis\Z'), $zone),
+            default => XCalWriter::write($todos, $now->format('Y-m-d\TH:i:s\Z'), $zone),
+        };
     }
 }

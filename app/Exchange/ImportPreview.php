@@ -24,11 +24,11 @@ final class ImportPreview
      * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
      * @return array<string, mixed>
      */
-    public static function of(string $content, string $name, string $branch, User $user, bool $successorCarries,
+    public static function of(string $content, string $name, string $branch, User $user, Reading $reading,
         ?callable $tick = null): array
     {
         $reach = Reach::of($user);
-        $import = Importer::import($content, $name, $branch, $reach, $successorCarries, $tick);
+        $import = Importer::import($content, $name, $branch, $reach, $reading, $tick);
         $tick === null ?: $tick('calculating', 0, 0);
         $outcome = (new Planning($user))->dryRun(new ChangeRequest($import->operations, source: 'import'));
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $user->id, 'source' => 'import',

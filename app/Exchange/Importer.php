@@ -20,6 +20,7 @@ use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
 use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanFile;
@@ -57,12 +58,12 @@ final class Importer
      *
      * @throws FormatError
      */
-    public static function import(string $content, string $name, string $branch, Reach $reach, bool $successorCarries = false,
+    public static function import(string $content, string $name, string $branch, Reach $reach, Reading $reading = new Reading,
         ?callable $tick = null): Import
     {
         $format = PlanFile::formatOf($content);
         $self = new self($reach, $branch);
-        $plan = $self->read($content, $format, $name, $successorCarries, $tick);
+        $plan = $self->read($content, $format, $name, $reading, $tick);
         $tick === null ?: $tick('comparing', 0, 0);
         (new SharedArrivals($self->here))->take($plan);
         $self->projects($plan);
@@ -76,7 +77,7 @@ final class Importer
                 $self->computed));
     }
 
-    private function read(string $content, Format $format, string $name, bool $successorCarries, ?callable $tick): Plan
+    private function read(string $content, Format $format, string $name, Reading $reading, ?callable $tick): Plan
     {
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content, $tick === null ? null : static fn (int $elements) => $tick('reading', $elements, 0));
@@ -95,11 +96,11 @@ final class Importer
             throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
         }
         $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
-        $todos = PlanFile::todos($content, $format);
+        $todos = PlanFile::todos($content, $format, app(Zone::class), $reading->events);
         $foreign = PlanFile::projectOf($todos, (string) Str::ulid(), $name, $office, ProjectKeys::isTaken(...),
             Instant::parse(now()->format('Y-m-d')));
         $this->source = 'file:'.PlanFile::title($name);
-        [$plan, $notes, $this->here->given] = TodoReader::read($todos, $foreign, $calendars, $successorCarries);
+        [$plan, $notes, $this->here->given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
         array_push($this->here->notes, ...$notes);
         try {
             PlanCheck::of($plan);
@@ -130,7 +131,7 @@ final class Importer
     {
         $this->here->reserve(EntityKind::Link, array_keys($plan->links));
         foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding,
-            EntityKind::OwnValue, EntityKind::Insertion] as $kind) {
+            EntityKind::OwnValue, EntityKind::Insertion, EntityKind::Foreign] as $kind) {
             $this->here->reserve($kind, array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();

@@ -10,6 +10,7 @@ use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Todo\IcsWriter;
 use Sabre\VObject\Component\VCalendar;
 
 /**
@@ -30,7 +31,7 @@ final readonly class CalendarFeed
 
     public function of(Subscription $s): string
     {
-        $calendar = new VCalendar(['PRODID' => '-//Reihe//Reihe//EN', 'NAME' => $this->title($s), 'X-WR-CALNAME' => $this->title($s)]);
+        $calendar = new VCalendar(['PRODID' => IcsWriter::PRODUCT, 'NAME' => $this->title($s), 'X-WR-CALNAME' => $this->title($s)]);
         $calendar->add('REFRESH-INTERVAL', 'PT1H', ['VALUE' => 'DURATION']);
         $calendar->add('X-PUBLISHED-TTL', 'PT1H');
         $events = match ($s->kind) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Exchange\ImportPreview;
+use App\Exchange\Reading;
 use App\Http\Problem;
 use App\Models\BackgroundJob;
 use App\Models\ChangeSet;
@@ -78,10 +79,10 @@ final class Work implements ShouldQueue
     {
         if ($job->what === 'preview') {
             $file = DB::table('background_jobs')->where('id', $job->id)->value('file');
-            /** @var array{branch: string, successorCarries: bool} $input */
+            /** @var array{branch: string} $input */
             $input = $job->input;
 
-            return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, $input['successorCarries'],
+            return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, Reading::of($input),
                 $progress->tell(...));
         }
         /** @var array{changeSet: string, accept?: list<int>, reject?: list<int>} $input */

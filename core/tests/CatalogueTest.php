@@ -96,6 +96,7 @@ final class CatalogueTest extends TestCase
             'ownValue' => ['project' => 'p', 'field' => 'f', 'value' => 'v'], 'levelScheme' => ['key' => 'k', 'name' => 'n'],
             'levelCode' => ['scheme' => 's', 'level' => 1, 'code' => 'c', 'name' => 'n'],
             'openEnd' => ['activity' => 'a', 'side' => 'successor'],
+            'foreign' => ['project' => 'p', 'format' => 'icalendar', 'content' => 'LOCATION:Quay'],
             'insertion' => ['project' => 'p', 'fragment' => 'f', 'name' => 'n', 'version' => 1]][$kind->value]
             ?? self::fail($kind->value));
     }

@@ -10,6 +10,7 @@ enum Format: string
     case PlanXml = 'plan-xml';
     case ICalendar = 'icalendar';
     case XCal = 'xcal';
+    case JCal = 'jcal';
 
     /** goes out only */
     case GraphMl = 'graphml';
@@ -20,6 +21,7 @@ enum Format: string
             self::PlanXml => 'application/xml',
             self::ICalendar => 'text/calendar; charset=utf-8',
             self::XCal => 'application/calendar+xml',
+            self::JCal => 'application/calendar+json',
             self::GraphMl => 'application/graphml+xml',
         };
     }
@@ -30,6 +32,7 @@ enum Format: string
             self::PlanXml => 'plan.xml',
             self::ICalendar => 'ics',
             self::XCal => 'xcal.xml',
+            self::JCal => 'jcal.json',
             self::GraphMl => 'graphml',
         };
     }
@@ -65,6 +68,7 @@ enum Format: string
             stripos($head, 'BEGIN:VCALENDAR') === 0 => self::ICalendar,
             str_contains($head, 'urn:ietf:params:xml:ns:icalendar-2.0') => self::XCal,
             str_contains($head, 'http://graphml.graphdrawing.org/xmlns') => self::GraphMl,
+            preg_match('/^\[\s*(\[\s*)?"vcalendar"/i', $head) === 1 => self::JCal,
             str_starts_with($head, '<') => self::PlanXml,
             default => null,
         };

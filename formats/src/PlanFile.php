@@ -11,6 +11,7 @@ use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
 use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
@@ -18,6 +19,7 @@ use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Report\DifferenceReport;
 use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\IcsWriter;
+use Reihe\Formats\Todo\JCalReader;
 use Reihe\Formats\Todo\Todo;
 use Reihe\Formats\Todo\TodoMapper;
 use Reihe\Formats\Todo\TodoReader;
@@ -31,7 +33,7 @@ final class PlanFile
     /** @throws FormatError where it is none that is read */
     public static function formatOf(string $content): Format
     {
-        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar nor xCal');
+        $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar, xCal or jCal');
 
         return $format->isRead() ? $format : throw new FormatError('a graph is not read: it says nothing of calendars and projects', 1);
     }
@@ -59,10 +61,19 @@ final class PlanFile
         return [$plan, $notes, null];
     }
 
-    /** @throws FormatError */
-    public static function todos(string $content, Format $format): Todos
+    /**
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     * @param  bool  $events  appointments are read too
+     *
+     * @throws FormatError
+     */
+    public static function todos(string $content, Format $format, ?Zone $zone = null, bool $events = false): Todos
     {
-        return $format === Format::ICalendar ? IcsReader::read($content) : XCalReader::read($content);
+        return match ($format) {
+            Format::ICalendar => IcsReader::read($content, $zone, $events),
+            Format::JCal => JCalReader::read($content, $zone, $events),
+            default => XCalReader::read($content, $zone, $events),
+        };
     }
 
     /**
@@ -93,6 +104,7 @@ final class PlanFile
             Format::PlanXml => PlanXmlWriter::write($schedule->plan, new Told(source: $source, computed: $schedule, baselines: $baselines)),
             Format::ICalendar => IcsWriter::write(TodoMapper::map($schedule), '20000101T000000Z'),
             Format::XCal => XCalWriter::write(TodoMapper::map($schedule), '2000-01-01T00:00:00Z'),
+            Format::JCal => IcsWriter::json(TodoMapper::map($schedule), '20000101T000000Z'),
             Format::GraphMl => GraphMl::write($schedule),
         };
     }

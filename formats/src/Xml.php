@@ -14,6 +14,11 @@ final class Xml
         '/Excessive depth|nesting/i' => 'elements are nested more than 255 deep',
     ];
 
+    /** identity constraints of plan.xsd, by what they are about */
+    private const KEYS = ['activityCode' => 'activity code', 'calendarKey' => 'calendar', 'calendarOfProject' => 'calendar',
+        'calendarBase' => 'calendar', 'projectKey' => 'project', 'levelSchemeKey' => 'level scheme',
+        'levelSchemeOfProject' => 'level scheme', 'codeSetKey' => 'code set', 'ownFieldKey' => 'own field', 'stubCode' => 'stub'];
+
     /**
      * The document in UTF-8, once it is certain that it is text that we can check: the encoding is decided before
      * anything else is looked at. Document types are refused, since libxml expands them.
@@ -130,6 +135,9 @@ final class Xml
             $more = @$reader->read();
             foreach (libxml_get_errors() as $error) {
                 $why = self::words($error);
+                if ($found !== [] && str_contains($why, 'Not all fields of key')) {
+                    continue; // an attribute that is missing or wrong was named already
+                }
                 // a value that breaks a rule is said to break it, and then once more to be of the wrong type
                 $about = preg_match("/^(Element '[^']*', attribute '[^']*')/", $why, $m) === 1 ? $m[1] : $why;
                 $found["{$error->line} {$about}"] ??= ['line' => $error->line, 'path' => '', 'why' => $why];
@@ -184,7 +192,20 @@ final class Xml
             $message = preg_match($pattern, $message) === 1 ? $words : $message;
         }
 
+        // what the constraints of plan.xsd hold together
+        if (preg_match("/Duplicate key-sequence \[(.*)\] in key identity-constraint '(?:\{[^}]*\})?(\w+)'/", $message, $m) === 1) {
+            $message = preg_replace('/Duplicate .*$/', '', $message).(self::KEYS[$m[2]] ?? 'key').' '.self::unquoted($m[1]).' is given twice';
+        } elseif (preg_match("/No match found for key-sequence \[(.*)\] of keyref '(?:\{[^}]*\})?(\w+)'/", $message, $m) === 1) {
+            $message = preg_replace('/No match .*$/', '', $message).'there is no '.(self::KEYS[$m[2]] ?? 'object').' '.self::unquoted($m[1])
+                .' in the file';
+        }
+
         return Text::short(mb_scrub($message, 'UTF-8'), 300);
+    }
+
+    private static function unquoted(string $sequence): string
+    {
+        return str_replace(["', '", "'"], [' ', ''], $sequence);
     }
 
     private function __construct()

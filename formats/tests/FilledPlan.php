@@ -10,6 +10,7 @@ use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\PlanXml\ForeignXml;
 
 /** Random plans in which every field of every kind is filled somewhere; a new field or kind that is not makes the tests fail. */
 final class FilledPlan
@@ -37,7 +38,7 @@ final class FilledPlan
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
         'coding' => [], 'assignment' => [], 'openEnd' => [], 'ownField' => [], 'ownValue' => [],
-        'levelScheme' => [], 'levelCode' => [], 'insertion' => [],
+        'levelScheme' => [], 'levelCode' => [], 'insertion' => [], 'foreign' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -87,6 +88,16 @@ final class FilledPlan
         }
         $objects['ownField']['own-sum'] = EntityKind::OwnField->read('own-sum', ['scope' => 'activity', 'key' => 'SUM', 'name' => 'Sum',
             'type' => 'number', 'formula' => 'duration * 2', 'position' => 7.0]);
+        $first = (string) array_key_first($plan->activities);
+        foreach (['p0' => ['project' => 'p0'], 'p0w' => ['project' => 'p0', 'wbs' => 'p0w'],
+            $first => ['project' => $plan->activities[$first]->project, 'activity' => $first]] as $of => $on) {
+            $objects['foreign']["ics-{$of}"] = EntityKind::Foreign->read("ics-{$of}", $on + ['format' => 'icalendar',
+                'content' => "DESCRIPTION:One\\nTwo\\, three\nLOCATION:Quay & “dock”\nPRIORITY:3\nX-TONE;X-LEVEL=2:high"]);
+            $objects['foreign']["xml-{$of}"] = EntityKind::Foreign->read("xml-{$of}", $on + ['format' => 'xml',
+                'content' => ForeignXml::kept([['a', 'tone', 'urn:example:a', 'R&D'], ['b', 'tone', 'urn:example:b', '2']],
+                    ['<c:note xmlns:c="urn:example:c" level="1">Text &lt;<c:part/><plan xmlns="urn:example:d">x</plan></c:note>',
+                        '<other xmlns="urn:example:e"/>'])]);
+        }
         $objects['insertion']['ins'] = EntityKind::Insertion->read('ins',
             ['project' => 'p0', 'fragment' => 'frag 1', 'name' => 'Trial & error', 'version' => 3, 'prefix' => 'T<1>-',
                 'pairs' => [['of' => 'a “b”', 'made' => (string) array_key_first($plan->activities)]]]);

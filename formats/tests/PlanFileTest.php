@@ -11,6 +11,8 @@ use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Foreign;
+use Reihe\Core\Plan\ForeignFormat;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\RollUp;
@@ -29,6 +31,7 @@ final class PlanFileTest extends TestCase
     #[TestWith([Format::PlanXml])]
     #[TestWith([Format::ICalendar])]
     #[TestWith([Format::XCal])]
+    #[TestWith([Format::JCal])]
     public function test_what_is_lost_is_what_the_format_does_not_carry(Format $format): void
     {
         for ($seed = 1; $seed <= 6; $seed++) {
@@ -37,11 +40,12 @@ final class PlanFileTest extends TestCase
             self::assertSame($format, Format::detect($written));
             self::assertSame($format, Format::ofName("some.{$format->suffix()}"));
             $lost = PlanFile::lost($plan, $written, $format);
-            // remarks, open ends, own fields, level schemes and insertions have no place in a calendar
+            // remarks, open ends, own fields, level schemes, insertions and what XML of others said have no place in a calendar
             $expected = [];
             foreach ($format === Format::PlanXml ? [] : ['ownField', 'levelScheme', 'levelCode', 'remark', 'ownValue', 'openEnd',
-                'insertion'] as $kind) {
-                $count = count($plan->all(EntityKind::from($kind)));
+                'insertion', 'foreign'] as $kind) {
+                $count = $kind === 'foreign' ? count(array_filter($plan->foreignContents,
+                    static fn (Foreign $f): bool => $f->format === ForeignFormat::Xml)) : count($plan->all(EntityKind::from($kind)));
                 $count === 0 ?: $expected[] = EntityKind::from($kind)->entry()->counted($count);
             }
             $objects = array_values(array_filter($lost, static fn (string $l): bool => preg_match('/^\d/', $l) === 1));

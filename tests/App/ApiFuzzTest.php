@@ -58,12 +58,13 @@ final class ApiFuzzTest extends TestCase
         $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
             'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
         $uids['remark'] = 'rem-1';
-        $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end',
+        $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end', 'foreign' => 'foreign',
             'insertion' => 'put'];
         $this->change([self::made('ownField', 'own', ['scope' => 'project', 'name' => 'Own']),
             self::made('ownValue', 'value', ['project' => 'prj-GRID', 'field' => 'own', 'value' => 'x']),
             self::made('levelScheme', 'scheme', ['name' => 'Levels']),
             self::made('levelCode', 'code', ['scheme' => 'scheme', 'level' => 1, 'code' => 'A', 'name' => 'A']),
+            self::made('foreign', 'foreign', ['project' => 'prj-GRID', 'format' => 'xml', 'content' => '<x/>']),
             self::made('openEnd', 'end', ['activity' => $uids['activity'], 'side' => 'successor']),
             self::made('insertion', 'put', ['project' => 'prj-GRID', 'fragment' => 'f', 'name' => 'F', 'version' => 1])])->assertOk();
         $ids = DB::table('projects')->pluck('id')->all();

@@ -85,6 +85,8 @@ final class EveryFieldTest extends TestCase
             'lagCalendar' => 'elapsed', 'label' => 'OSTV/1', 'name' => 'Quay', 'note' => 'Papers']],
         'insertion' => ['ins-free' => ['project' => 'prj-CREW', 'fragment' => 'other', 'name' => 'Trial', 'version' => 2, 'prefix' => 'X-',
             'pairs' => [['of' => 'a', 'made' => 'b'], ['of' => 'c', 'made' => 'd']]]],
+        'foreign' => ['foreign-free' => ['format' => 'xml', 'content' => "LOCATION:Quay\nPRIORITY:1", 'activity' => self::TASK.'-b',
+            'wbs' => ['wbs-grid-ca', ['activity' => null]], 'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
         'ownValue' => ['own-free' => ['field' => 'own-b', 'value' => 'Åse', 'activity' => self::TASK.'-b',
             'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']]]],
     ];
@@ -306,6 +308,8 @@ final class EveryFieldTest extends TestCase
             self::made('ownField', 'own-calculated',
                 ['scope' => 'activity', 'name' => 'Calculated', 'type' => 'number', 'formula' => 'work']),
             self::made('ownField', 'own-b', ['scope' => 'activity', 'name' => 'Other']),
+            self::made('foreign', 'foreign-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'format' => 'icalendar',
+                'content' => 'PRIORITY:5']),
             self::made('ownValue', 'own-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'field' => 'own-a', 'value' => 'x']),
             self::made('coding', 'coding-free', ['project' => 'prj-GRID', 'activity' => 'act-free', 'entry' => 'entry-a']),
         ]);

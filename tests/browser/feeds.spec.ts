@@ -88,7 +88,8 @@ test('an address is put together by clicking, shows its rows and is answered out
     const address = await page.locator('[data-test=address]').innerText();
     expect(address).toContain("$filter=ProjectKey%20eq%20'GRID'");
     const outside = await playwright.request.newContext({ baseURL, extraHTTPHeaders: { authorization: `Bearer ${made}` } });
-    const { value } = await (await outside.get(address)).json() as { value: { ProjectKey: string; Kind: string; Project: { Key: string } }[] };
+    const { value } = await (await outside.get(address)).json() as { value: { ProjectKey: string; Kind: string; Project: { Key: string }
+        }[] };
     expect(new Set(value.map((a) => a.ProjectKey + a.Project.Key))).toEqual(new Set(['GRIDGRID']));
     await expect(page.locator('[data-test=total]')).toContainText(`${value.length} rows in all`);
     // the page's own address keeps the choice

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Exchange\Exporter;
 use App\Exchange\ImportPreview;
+use App\Exchange\Reading;
 use App\Jobs\Work;
 use App\Models\User;
 use App\Selection\SavedFilter;
@@ -69,7 +70,8 @@ final class ExchangeController
     {
         $limit = config('reihe.import_limit');
         $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|string',
-            'successorCarries' => 'in:0,1']);
+            'successorCarries' => 'in:0,1', 'events' => 'in:0,1']);
+        $reading = ['successorCarries' => $request->boolean('successorCarries'), 'events' => $request->boolean('events')];
         $branch = (string) $request->string('branch');
         $this->reach->require(Role::Planner,
             $this->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']));
@@ -80,10 +82,10 @@ final class ExchangeController
         $name = $file->getClientOriginalName();
         if ((int) $file->getSize() > config()->integer('reihe.inline_import') * 1024) {
             return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')),
-                ['branch' => $branch, 'successorCarries' => $request->boolean('successorCarries')], (string) $file->get())->shown(), 202);
+                ['branch' => $branch] + $reading, (string) $file->get())->shown(), 202);
         }
 
-        return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, $request->boolean('successorCarries')),
+        return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, Reading::of($reading)),
             201);
     }
 }

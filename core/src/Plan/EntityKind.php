@@ -31,6 +31,7 @@ enum EntityKind: string
     case OwnValue = 'ownValue';
     case OpenEnd = 'openEnd';
     case Insertion = 'insertion';
+    case Foreign = 'foreign';
 
     public function entry(): KindEntry
     {
@@ -136,6 +137,7 @@ enum EntityKind: string
             self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding'),
             self::OwnValue => KindEntry::of(OwnValue::class, 'ownValues', Owner::Project, 'project', [], 'value'),
             self::OpenEnd => KindEntry::of(OpenEnd::class, 'openEnds', Owner::Project, 'activity', [], 'open end'),
+            self::Foreign => KindEntry::of(Foreign::class, 'foreignContents', Owner::Project, 'project', [], 'foreign content'),
             self::Insertion => KindEntry::of(Insertion::class, 'insertions', Owner::Project, 'project', [], 'insertion'),
         };
     }

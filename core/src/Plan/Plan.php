@@ -31,6 +31,7 @@ final readonly class Plan implements Names
      * @param  array<string, LevelCode>  $levelCodes
      * @param  array<string, OpenEnd>  $openEnds
      * @param  array<string, Insertion>  $insertions
+     * @param  array<string, Foreign>  $foreignContents
      */
     public function __construct(
         public array $calendars = [],
@@ -51,7 +52,7 @@ final readonly class Plan implements Names
         public array $levelCodes = [],
         public array $openEnds = [],
         public array $insertions = [],
-
+        public array $foreignContents = [],
     ) {
     }
 
@@ -152,6 +153,8 @@ final readonly class Plan implements Names
             $entity instanceof Link => "{$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
             $entity instanceof Coding => "{$this->entryName($entity->entry)} of ".($entity->activity === null
                 ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
+            $entity instanceof Foreign => $entity->activity !== null ? "of {$this->label($entity->activity)}"
+                : 'of '.($this->projects[$entity->project]->key ?? '?'),
             $kind->entry()->ownedThrough?->to === EntityKind::Activity => "on {$this->label($this->above($kind, $uid) ?? '')}",
             default => '',
         };

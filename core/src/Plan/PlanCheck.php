@@ -20,6 +20,7 @@ final class PlanCheck
         self::codings($plan);
         self::ownValues($plan);
         self::openEnds($plan);
+        self::foreignContents($plan);
     }
 
     private static function projects(Plan $plan): void
@@ -220,6 +221,31 @@ final class PlanCheck
             if (! isset($plan->projects[$insertion->project])) {
                 throw new InvalidPlan(EntityKind::Insertion, $insertion->uid, $insertion->name, 'project', 'does not exist');
             }
+        }
+    }
+
+    private static function foreignContents(Plan $plan): void
+    {
+        $seen = [];
+        foreach ($plan->foreignContents as $content) {
+            $invalid = static fn (string $field, string $why): InvalidPlan => new InvalidPlan(EntityKind::Foreign, $content->uid,
+                $plan->callName(EntityKind::Foreign, $content->uid), $field, $why);
+            if (! isset($plan->projects[$content->project])) {
+                throw $invalid('project', 'does not exist');
+            }
+            foreach (['wbs' => [$content->wbs, $plan->wbs], 'activity' => [$content->activity, $plan->activities]] as $field => [$of, $all]) {
+                if ($of !== null && ! isset($all[$of])) {
+                    throw $invalid($field, 'does not exist');
+                }
+                if ($of !== null && $all[$of]->project !== $content->project) {
+                    throw $invalid($field, 'lies in another project');
+                }
+            }
+            $once = "{$content->of()} {$content->format->value}";
+            if (isset($seen[$once])) {
+                throw $invalid('format', 'has foreign content already');
+            }
+            $seen[$once] = true;
         }
     }
 

@@ -56,6 +56,8 @@ final class PlanXmlReader
 
     private ProjectParts $beside;
 
+    private ForeignParts $foreign;
+
     private Uids $uids;
 
     private ?string $source = null;
@@ -70,6 +72,7 @@ final class PlanXmlReader
         $this->shared = new SharedParts($this->uids);
         $this->levels = new LevelSchemes($this->uids);
         $this->beside = new ProjectParts($this->uids);
+        $this->foreign = new ForeignParts($this->uids);
     }
 
     /**
@@ -104,17 +107,25 @@ final class PlanXmlReader
         $reader->setSchema(self::SCHEMA);
         while (@$reader->read()) {
             Xml::raise();
+            if ($this->foreign->takes($reader, $this->ordinal)) {
+                continue;
+            }
             if ($reader->nodeType === XMLReader::ELEMENT) {
                 if (++$this->ordinal % 500 === 0 && $this->tick !== null) {
                     ($this->tick)($this->ordinal);
                 }
                 $empty = $reader->isEmptyElement;
                 $name = $reader->localName;
-                $attributes = [];
+                $attributes = $others = [];
                 while ($reader->moveToNextAttribute()) {
                     if ($reader->namespaceURI === '') {
                         $attributes[$reader->localName] = $reader->value;
+                    } elseif (ForeignXml::isForeign($reader->namespaceURI)) {
+                        $others[] = [$reader->prefix, $reader->localName, $reader->namespaceURI, $reader->value];
                     }
+                }
+                if (in_array($name, ['project', 'wbs', 'activity'], true)) {
+                    $this->foreign->begin($others);
                 }
                 $this->begin($name, $attributes);
                 if ($empty) {
@@ -187,6 +198,9 @@ final class PlanXmlReader
                 $this->pending = ['name' => $name, 'attributes' => $a, 'constraints' => [], 'checklist' => [], 'standing' => [],
                     'attached' => [], 'ordinal' => $this->ordinal];
                 break;
+            case 'foreign':
+                $this->foreign->told($a);
+                break;
             case 'stub':
                 $this->stub($a);
                 break;
@@ -208,7 +222,7 @@ final class PlanXmlReader
         match ($name) {
             'activity' => $this->activity(),
             'project' => $this->endProject(),
-            'wbs' => array_pop($this->open),
+            'wbs' => $this->endWbs(),
             'plan' => $this->closeCalendars(),
             'baseline', 'insertion' => $this->beside->end($name),
             'levelScheme', 'levelCode' => $this->levels->end($name),
@@ -261,7 +275,22 @@ final class PlanXmlReader
     private function endProject(): void
     {
         $this->finishProject();
+        $this->keep(null, null);
         $this->open = [];
+    }
+
+    private function endWbs(): void
+    {
+        $this->keep($this->parent(), null);
+        array_pop($this->open);
+    }
+
+    /** Foreign content of the object that ends. */
+    private function keep(?string $wbs, ?string $activity): void
+    {
+        foreach ($this->foreign->end($this->ordinal, $this->projectNow()->uid, $wbs, $activity) as $content) {
+            $this->add($content, $this->ordinal);
+        }
     }
 
     /** @param  array<string, string>  $a */
@@ -302,6 +331,7 @@ final class PlanXmlReader
                 'position' => $this->position(),
                 'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
             $this->standing($standing, $project, $uid, $label);
+            $this->keep(null, $uid);
             foreach ($attached as $n => [$kind, $attributes]) {
                 $of = $this->uids->of($this->ordinal, $attributes, "{$kind->value}:{$label}:{$n}");
                 $this->add($kind->read($of, Attributes::values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),

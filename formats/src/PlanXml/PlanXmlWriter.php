@@ -9,6 +9,8 @@ use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Foreign;
+use Reihe\Core\Plan\ForeignFormat;
 use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Plan\OwnValue;
@@ -25,6 +27,8 @@ final class PlanXmlWriter
 {
     /** of what is written; older ones are read */
     public const VERSION = '1.1';
+
+    public const NAMESPACE = 'urn:reihe:plan:1';
 
     /** @var array<string, array<string, list<WbsElement|Activity>>> project uid => parent uid or '' => children in order */
     private array $children = [];
@@ -53,6 +57,9 @@ final class PlanXmlWriter
     /** @var array<string, list<OwnValue>> uid of what has them => values in own fields */
     private array $ownValues = [];
 
+    /** @var array<string, list<Foreign>> by object */
+    private array $foreign = [];
+
     private function document(): void
     {
         foreach ($this->plan->wbs as $element) {
@@ -63,6 +70,9 @@ final class PlanXmlWriter
         }
         foreach ($this->plan->codings as $coding) {
             $this->codings[$coding->activity ?? $coding->project][] = $coding;
+        }
+        foreach ($this->plan->foreignContents as $content) {
+            $this->foreign[$content->of()][] = $content;
         }
         foreach ($this->plan->ownValues as $value) {
             $this->ownValues[$value->activity ?? $value->project][] = $value;
@@ -76,9 +86,9 @@ final class PlanXmlWriter
             }
         }
         $this->xml->startDocument('1.0', 'UTF-8');
-        $this->xml->startElementNs(null, 'plan', 'urn:reihe:plan:1');
+        $this->xml->startElementNs(null, 'plan', self::NAMESPACE);
         $this->attributes(['version' => self::VERSION, 'written' => Instant::formatOrNull($this->told->written),
-            'source' => $this->told->source]);
+            'source' => $this->told->source, 'timeZone' => $this->told->timeZone, 'currency' => $this->told->currency]);
         $this->calendars();
         foreach ($this->sorted($this->plan->codeSets) as $set) {
             $this->xml->startElement('codeSet');
@@ -233,10 +243,13 @@ final class PlanXmlWriter
             + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key,
                 'path' => isset($this->told->paths[$project->uid]) ? implode('/', array_map(
                     static fn (string $name): string => str_replace('/', '∕', $name), $this->told->paths[$project->uid])) : null]);
+        $this->foreignAttributes($project->uid);
         $this->codings($project->uid);
         $this->insertions($project->uid);
         $this->baselines($project->uid);
+        $this->foreignContents($project->uid);
         $this->rows($project->uid, '');
+        $this->foreignElements($project->uid);
         $this->xml->endElement();
     }
 
@@ -292,7 +305,10 @@ final class PlanXmlWriter
                 $this->xml->startElement('wbs');
                 $this->attributes(['uid' => $child->uid, 'code' => $child->code, 'name' => $child->name,
                     'deadline' => Instant::formatOrNull($child->deadline)]);
+                $this->foreignAttributes($child->uid);
+                $this->foreignContents($child->uid);
                 $this->rows($project, $child->uid);
+                $this->foreignElements($child->uid);
             } else {
                 $this->activity($child);
             }
@@ -309,6 +325,7 @@ final class PlanXmlWriter
             'estimate' => $activity->estimate ? 'true' : null,
             'percentBy' => $activity->measure->percentBy === PercentBy::Duration ? null : $activity->measure->percentBy->value,
         ]));
+        $this->foreignAttributes($activity->uid);
         foreach ($activity->measure->checklist as $item) {
             $this->xml->startElement('item');
             $this->attributes(['name' => $item->name, 'weight' => $item->weight, 'done' => $item->done ? 'true' : null]);
@@ -321,6 +338,7 @@ final class PlanXmlWriter
         }
         $this->codings($activity->uid);
         $this->attached($activity);
+        $this->foreignContents($activity->uid);
         if ($this->told->computed !== null) {
             $d = $this->told->computed->activity($activity->uid);
             $this->xml->startElement('computed');
@@ -328,6 +346,33 @@ final class PlanXmlWriter
                 'lateStart' => Instant::formatOrNull($d->lateStart), 'lateFinish' => Instant::formatOrNull($d->lateFinish),
                 'totalFloat' => $d->totalFloat, 'freeFloat' => $d->freeFloat, 'critical' => $d->critical ? 'true' : null]);
             $this->xml->endElement();
+        }
+        $this->foreignElements($activity->uid);
+    }
+
+    private function foreignAttributes(string $object): void
+    {
+        foreach ($this->foreign[$object] ?? [] as $content) {
+            $content->format !== ForeignFormat::Xml ?: ForeignXml::write($this->xml, $content->content, true);
+        }
+    }
+
+    private function foreignContents(string $object): void
+    {
+        foreach ($this->foreign[$object] ?? [] as $content) {
+            if ($content->format !== ForeignFormat::Xml || ForeignXml::read($content->content) !== [[], []]) {
+                $this->xml->startElement('foreign');
+                $this->attributes(['uid' => $content->uid, 'format' => $content->format->value,
+                    'content' => $content->format === ForeignFormat::Xml ? null : $content->content]);
+                $this->xml->endElement();
+            }
+        }
+    }
+
+    private function foreignElements(string $object): void
+    {
+        foreach ($this->foreign[$object] ?? [] as $content) {
+            $content->format !== ForeignFormat::Xml ?: ForeignXml::write($this->xml, $content->content, false);
         }
     }
 

@@ -4,57 +4,40 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
-use Reihe\Core\CoreException;
-use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
-use Reihe\Formats\Xml;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
-use Sabre\VObject\Parameter;
-use Sabre\VObject\Property;
 use Sabre\VObject\Property\FlatText;
 use Sabre\VObject\Reader;
 
-/** Reads iCalendar into to-do components. */
+/**
+ * Reads iCalendar into to-do components, one at a time, however many there are: several calendars in one file, any line ends, lines of
+ * any length, UTF-8 or Latin-1.
+ */
 final class IcsReader
 {
-    /** @throws FormatError */
-    public static function read(string $ics): Todos
+    private readonly Gathered $gathered;
+
+    private function __construct(private readonly Todos $todos, Zone $zone, bool $events)
     {
         VCalendar::$valueMap['UID'] = FlatText::class; // VALUE=UID of RFC 9253, section 7.1
+        $this->gathered = new Gathered($todos, $zone, $events);
+    }
+
+    /**
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     * @param  bool  $events  appointments are read too
+     *
+     * @throws FormatError
+     */
+    public static function read(string $ics, ?Zone $zone = null, bool $events = false): Todos
+    {
         $todos = new Todos;
-        $ics = self::checked($ics, $todos);
-        try {
-            $calendar = Reader::read($ics, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
-        } catch (\Exception $e) { // the library has no exception of its own for everything that it refuses
-            $line = preg_match('/line (\d+)/i', $e->getMessage(), $m) === 1 ? (int) $m[1] : 1;
-            throw new FormatError('the file is not iCalendar: '.Text::short($e->getMessage(), 200), $line);
-        }
-        if (! $calendar instanceof VCalendar) {
-            throw new FormatError('the file is not an iCalendar file', 1);
-        }
-        foreach ($calendar->children() as $child) {
-            if ($child instanceof Property && str_starts_with($child->name, 'X-REIHE-')) {
-                $todos->extras[$child->name][] = (string) $child->getValue();
-            }
-        }
-        $others = 0;
-        foreach ($calendar->children() as $component) {
-            if (! $component instanceof Component) {
-                continue;
-            }
-            if ($component->name === 'VTODO') {
-                $todos->items[] = self::todo($component, $todos);
-            } elseif ($component->name !== 'VTIMEZONE') {
-                $others++;
-            }
-        }
-        if ($todos->withoutUid > 0) {
-            $todos->notes[] = "{$todos->withoutUid} components without UID were given one.";
-        }
-        $todos->leaveOut('components that are not to-dos', $others);
-        $todos->leaveOut('alarms and other components inside to-dos', self::inside($calendar));
+        $self = new self($todos, $zone ?? new Zone('UTC'), $events);
+        $self->document(self::decoded($ics, $todos));
+        $self->gathered->finish();
         if ($todos->items === []) {
             throw new FormatError('the file holds no to-do components (VTODO)', 1);
         }
@@ -62,126 +45,141 @@ final class IcsReader
         return $todos;
     }
 
-    /**
-     * The text once it is certain that it is UTF-8, without characters and lines that cannot be read; what was dropped is
-     * noted with its place.
-     */
-    private static function checked(string $ics, Todos $todos): string
+    /** The text in UTF-8, without what no plan can hold. */
+    private static function decoded(string $ics, Todos $todos): string
     {
-        if (str_starts_with($ics, "\xEF\xBB\xBF")) {
-            $ics = substr($ics, 3);
+        foreach (["\xFF\xFE" => 'UTF-16LE', "\xFE\xFF" => 'UTF-16BE'] as $mark => $encoding) {
+            $ics = str_starts_with($ics, $mark) ? mb_convert_encoding(substr($ics, 2), 'UTF-8', $encoding) : $ics;
         }
+        $ics = str_starts_with($ics, "\xEF\xBB\xBF") ? substr($ics, 3) : $ics;
+        $ics = str_replace(["\r\n", "\r"], "\n", $ics);
         if (! mb_check_encoding($ics, 'UTF-8')) {
-            throw new FormatError('the file must be encoded in UTF-8', Xml::firstBadLine($ics));
+            // a letter may be folded in the middle
+            $unfolded = (string) preg_replace('/\n[ \t]/', '', $ics);
+            if (mb_check_encoding($unfolded, 'UTF-8')) {
+                $ics = $unfolded;
+            } else {
+                $ics = mb_convert_encoding($ics, 'UTF-8', 'Windows-1252');
+                $todos->notes[] = 'The file is not encoded in UTF-8; it was read as Latin-1.';
+            }
         }
         $clean = Text::clean($ics);
-        if (strlen($clean) !== strlen(str_replace(["\r\n", "\r"], "\n", $ics))) {
+        if (strlen($clean) !== strlen($ics)) {
             $todos->notes[] = 'Left out: control characters, which no plan holds.';
         }
-        $kept = [];
-        $dropped = 0;
+        $todos->text = $clean;
+
+        return $clean;
+    }
+
+    private function document(string $ics): void
+    {
+        $chunk = [];
+        $depth = $line = $dropped = 0;
         $first = null;
-        foreach (explode("\n", $clean) as $at => $line) {
-            $continues = ($line[0] ?? '') === ' ' || ($line[0] ?? '') === "\t";
-            if ($line === '' || $continues || preg_match('/^[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)?[;:]/', $line) === 1) {
-                $kept[] = $line;
+        $names = [];
+        for ($at = 0, $end = strlen($ics); $at < $end; $at = $next + 1) {
+            $line++;
+            $next = strpos($ics, "\n", $at);
+            $next = $next === false ? $end : $next;
+            $text = substr($ics, $at, $next - $at);
+            if ($text === '') {
+                continue;
+            }
+            if ($text[0] === ' ' || $text[0] === "\t") { // goes on with the line before
+                $chunk === [] ?: $chunk[] = $text;
 
                 continue;
             }
-            $kept[] = '';
-            $dropped++;
-            $first ??= $at + 1;
+            if (preg_match('/^(BEGIN|END):\s*([A-Za-z0-9-]+)\s*$/i', $text, $m) !== 1) {
+                if (preg_match('/^[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)?[;:]/', $text) !== 1) {
+                    if ($names === []) {
+                        throw new FormatError('the file is not iCalendar: it must begin with BEGIN:VCALENDAR', $line);
+                    }
+                    $dropped++;
+                    $first ??= $line;
+                } elseif ($depth > 1) {
+                    $chunk[] = $text;
+                } elseif ($depth === 1) {
+                    $this->ofCalendar($text, $ics, $next);
+                }
+
+                continue;
+            }
+            $name = strtoupper($m[2]);
+            if (strtoupper($m[1]) === 'BEGIN') {
+                if ($names === [] && $name !== 'VCALENDAR') {
+                    throw new FormatError('the file is not iCalendar: it must begin with BEGIN:VCALENDAR', $line);
+                }
+                $depth++;
+                $names[] = $name;
+                if (count($names) > 20) {
+                    throw new FormatError('components lie more than 20 deep in each other', $line);
+                }
+                $depth > 1 ? $chunk[] = "BEGIN:{$name}" : null;
+
+                continue;
+            }
+            if (array_pop($names) !== $name) {
+                throw new FormatError("END:{$name} ends what was not begun", $line);
+            }
+            $depth--;
+            if ($depth > 0) {
+                $chunk[] = "END:{$name}";
+            }
+            if ($depth === 1) {
+                $this->component($name, $chunk, $line);
+                $chunk = [];
+            }
         }
-        $todos->leaveOut("lines that are no iCalendar, the first on line {$first}", $dropped);
-
-        $todos->text = $ics;
-
-        return implode("\n", $kept);
+        if ($names !== []) {
+            throw new FormatError('the file ends inside '.$names[count($names) - 1], $line);
+        }
+        $this->todos->leaveOut("lines that are no iCalendar, the first on line {$first}", $dropped);
     }
 
-    private static function inside(VCalendar $calendar): int
+    /** A property of the calendar itself; those of ours describe what components name. */
+    private function ofCalendar(string $text, string $ics, int $next): void
     {
-        $count = 0;
+        if (stripos($text, 'X-REIHE-') !== 0) {
+            return;
+        }
+        while (in_array($ics[$next + 1] ?? '', [' ', "\t"], true)) {
+            $end = strpos($ics, "\n", $next + 1);
+            $text .= substr($ics, $next + 2, ($end === false ? strlen($ics) : $end) - $next - 2);
+            $next = $end === false ? strlen($ics) : $end;
+        }
+        $calendar = self::parsed("BEGIN:VCALENDAR\r\n{$text}\r\nEND:VCALENDAR\r\n", 1);
+        foreach ($calendar->children() as $property) {
+            if ($property instanceof \Sabre\VObject\Property) {
+                $this->todos->extras[$property->name][] = (string) $property->getValue();
+            }
+        }
+    }
+
+    /** @param  list<string>  $chunk  lines */
+    private function component(string $name, array $chunk, int $line): void
+    {
+        if (! $this->gathered->wants($name)) {
+            return;
+        }
+        $calendar = self::parsed("BEGIN:VCALENDAR\r\n".implode("\r\n", $chunk)."\r\nEND:VCALENDAR\r\n", $line);
         foreach ($calendar->getComponents() as $component) {
-            $count += $component instanceof Component && $component->name === 'VTODO' ? count($component->getComponents()) : 0;
-        }
-
-        return $count;
-    }
-
-    private static function todo(Component $component, Todos $todos): Todo
-    {
-        $uid = self::text($component, 'UID');
-        if ($uid === '') {
-            $uid = 'todo:'.count($todos->items);
-            $todos->withoutUid++;
-        }
-        $todo = new Todo($uid, self::text($component, 'SUMMARY'), self::text($component, 'DESCRIPTION'));
-        foreach ($component->children() as $property) {
-            if (! $property instanceof Property) {
-                continue;
+            if ($component instanceof Component) {
+                $this->gathered->add($component, $calendar);
             }
-            $name = $property->name;
-            $value = trim((string) $property->getRawMimeDirValue());
-            try {
-                match (true) {
-                    $name === 'DTSTART' => [$todo->start, $todo->allDay] = self::moment($value),
-                    $name === 'DUE' => [$todo->due] = self::moment($value),
-                    $name === 'COMPLETED' => [$todo->completed] = self::moment($value),
-                    $name === 'DURATION' => $todo->duration = Duration::parse($value),
-                    $name === 'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
-                    $name === 'STATUS' => $todo->status = $value,
-                    $name === 'CATEGORIES' => array_push($todo->categories,
-                        ...array_map(static fn (mixed $part): string => is_scalar($part) ? (string) $part : '',
-                            array_values($property->getParts()))),
-                    $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
-                    $name === 'RELATED-TO' => $todo->relations[] = self::relation($property),
-                    str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = (string) $property->getValue(),
-                    default => in_array($name, ['SUMMARY', 'DESCRIPTION'], true) ? null : $todo->leaveOut($name),
-                };
-            } catch (CoreException|FormatError $e) {
-                throw new FormatError('component '.Text::short($uid).", {$name}: {$e->getMessage()}", $todos->lineOf($uid));
-            }
-            $todo->zoned = $todo->zoned || isset($property['TZID']);
+        }
+    }
+
+    private static function parsed(string $text, int $line): VCalendar
+    {
+        try {
+            $calendar = Reader::read($text, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
+        } catch (\Exception $e) { // the library has no exception of its own for everything that it refuses
+            throw new FormatError('the file is not iCalendar: '.Text::short((string) preg_replace('/ ?on line \d+ ?/i', ' ',
+                $e->getMessage()), 200), $line);
         }
 
-        return $todo;
-    }
-
-    private static function relation(Property $property): Relation
-    {
-        $parameter = static function (string $name) use ($property): ?string {
-            $found = $property->parameters()[$name] ?? null;
-            $value = $found instanceof Parameter ? $found->getValue() : null;
-
-            return is_string($value) ? $value : null;
-        };
-        $gap = $parameter('GAP');
-
-        return new Relation(strtoupper($parameter('RELTYPE') ?? 'PARENT'), (string) $property->getValue(),
-            $gap === null ? 0 : Duration::parse($gap),
-            $parameter('X-REIHE-UID'), array_filter(array_combine(Relation::EXTRAS,
-                array_map(static fn (string $name): ?string => $parameter("X-REIHE-{$name}"), Relation::EXTRAS)), is_string(...)));
-    }
-
-    /**
-     * Wall-clock reading of a date or date-time; zones are ignored, seconds dropped.
-     *
-     * @return array{int, bool} moment, whole day
-     */
-    public static function moment(string $text): array
-    {
-        if (preg_match('/^(\d{4})-?(\d\d)-?(\d\d)(?:T(\d\d):?(\d\d)(?::?\d\d)?Z?)?$/', $text, $m) !== 1) {
-            throw new FormatError('“'.Text::short($text).'” is not a date');
-        }
-
-        return [Instant::parse("{$m[1]}-{$m[2]}-{$m[3]}T".($m[4] ?? '00').':'.($m[5] ?? '00')), ! isset($m[4])];
-    }
-
-    private static function text(Component $component, string $name): string
-    {
-        $property = $component->{$name};
-
-        return $property instanceof Property ? (string) $property->getValue() : '';
+        return $calendar instanceof VCalendar ? $calendar : throw new FormatError('the file is not an iCalendar file', $line);
     }
 }

@@ -5,36 +5,54 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
 use Sabre\VObject\Component\VCalendar;
 
 /** Writes to-do components as iCalendar (RFC 5545) with the relations of RFC 9253. */
 final class IcsWriter
 {
-    /** @param  string  $stamp DTSTAMP in UTC, `20260327T080000Z` */
-    public static function write(Todos $todos, string $stamp): string
+    public const PRODUCT = '-//Reihe//Reihe//EN';
+
+    /**
+     * @param  string  $stamp  DTSTAMP in UTC, `20260327T080000Z`
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     */
+    public static function write(Todos $todos, string $stamp, ?Zone $zone = null): string
     {
+        return self::calendar($todos, $stamp, $zone)->serialize();
+    }
+
+    /** The same as jCal (RFC 7265). */
+    public static function json(Todos $todos, string $stamp, ?Zone $zone = null): string
+    {
+        return json_encode(self::calendar($todos, $stamp, $zone)->jsonSerialize(), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE
+            | JSON_UNESCAPED_SLASHES);
+    }
+
+    private static function calendar(Todos $todos, string $stamp, ?Zone $zone): VCalendar
+    {
+        $moments = new Moments($zone ?? new Zone('UTC'));
         $calendar = new VCalendar([], false);
         $calendar->add('VERSION', '2.0');
-        $calendar->add('PRODID', '-//Reihe//plan//EN');
+        $calendar->add('PRODID', self::PRODUCT);
         foreach ($todos->extras as $name => $values) {
             foreach ($values as $value) {
                 $calendar->add($name, $value);
             }
         }
         foreach ($todos->items as $todo) {
-            $calendar->add(self::component($calendar, $todo, $stamp));
+            $calendar->add(self::component($calendar, $todo, $stamp, $moments));
         }
 
-        return $calendar->serialize();
+        return $calendar;
     }
 
-    private static function component(VCalendar $calendar, Todo $todo, string $stamp): \Sabre\VObject\Component
+    private static function component(VCalendar $calendar, Todo $todo, string $stamp, Moments $moments): \Sabre\VObject\Component
     {
         $component = $calendar->createComponent('VTODO', null, false);
         $component->add('UID', $todo->uid);
         $component->add('DTSTAMP', $stamp);
-        foreach (['SUMMARY' => $todo->summary, 'DESCRIPTION' => $todo->description,
-            'STATUS' => (string) $todo->status] as $name => $value) {
+        foreach (['SUMMARY' => $todo->summary, 'STATUS' => (string) $todo->status] as $name => $value) {
             if ($value !== '') {
                 $component->add($name, $value);
             }
@@ -48,7 +66,7 @@ final class IcsWriter
             $component->add('PERCENT-COMPLETE', (string) $todo->percent);
         }
         if ($todo->completed !== null) {
-            $component->add('COMPLETED', self::local($todo->completed).'Z');
+            $component->add('COMPLETED', $moments->utc($todo->completed));
         }
         if ($todo->categories !== []) {
             $component->add('CATEGORIES', $todo->categories);
@@ -65,6 +83,9 @@ final class IcsWriter
             foreach ($values as $value) {
                 $component->add($name, $value);
             }
+        }
+        foreach ($todo->kept === [] ? [] : Components::ofLines(implode("\n", $todo->kept)) as $property) {
+            $component->add(clone $property);
         }
 
         return $component;

@@ -7,10 +7,14 @@ namespace Reihe\Formats\Todo;
 use Reihe\Formats\Text;
 
 /**
- * One VTODO (RFC 5545, section 3.6.2) as plain values, between the text forms (iCalendar, xCal) and the plan.
+ * One VTODO or VEVENT (RFC 5545, sections 3.6.1 and 3.6.2) as plain values, between the text forms (iCalendar, xCal, jCal) and the
+ * plan.
  */
 final class Todo
 {
+    /** properties that every component has, or that say nothing about the work */
+    private const SILENT = ['DTSTAMP', 'LAST-MODIFIED', 'SEQUENCE', 'UID', 'VERSION', 'RECURRENCE-ID', 'EXDATE', 'RRULE', 'RDATE'];
+
     /** @var list<string> */
     public array $categories = [];
 
@@ -20,22 +24,26 @@ final class Todo
     /** @var array<string, list<string>> X-REIHE-… property => values */
     public array $extras = [];
 
-    /** @var array<string, true> names of properties that have no place in a plan */
-    public array $leftOut = [];
+    /** @var list<string> content lines (RFC 5545, section 3.1), unfolded, of what has no place in a plan */
+    public array $kept = [];
 
-    /** a date named a time zone */
-    public bool $zoned = false;
+    /** an appointment rather than a to-do */
+    public bool $isEvent = false;
+
+    /** an exception of a series: the moment of the occurrence that it stands for */
+    public ?int $instead = null;
+
+    public int $sequence = 0;
 
     /**
      * @param  int|null  $start  DTSTART, wall-clock minutes since 2000-01-01
-     * @param  int|null  $due  DUE
+     * @param  int|null  $due  DUE or DTEND; the end of the day where it names only that
      * @param  int|null  $duration  DURATION in minutes, when there is no DUE
      * @param  bool  $allDay  the dates had no time of day
      */
     public function __construct(
         public string $uid,
         public string $summary = '',
-        public string $description = '',
         public ?int $start = null,
         public ?int $due = null,
         public ?int $duration = null,
@@ -43,15 +51,14 @@ final class Todo
         public ?string $status = null,
         public ?int $completed = null,
         public bool $allDay = false,
-        public bool $recurring = false,
     ) {
     }
 
-    /** Notes a property that is not read; those that every component has are not worth a word. */
-    public function leaveOut(string $name): void
+    /** Keeps a content line of a property that is not read, unless it has nothing to say. */
+    public function keep(string $name, string $line): void
     {
-        if (! in_array($name, ['DTSTAMP', 'CREATED', 'LAST-MODIFIED', 'SEQUENCE', 'CLASS', 'UID', 'VERSION'], true)) {
-            $this->leftOut[Text::short($name, 40)] = true;
+        if (! in_array($name, self::SILENT, true) && ! str_starts_with($name, 'X-REIHE-')) {
+            $this->kept[] = $line;
         }
     }
 
@@ -67,6 +74,11 @@ final class Todo
     public function kind(): ?string
     {
         return $this->extra('SORT') ?? $this->extra('KIND');
+    }
+
+    public function isCancelled(): bool
+    {
+        return strtoupper((string) $this->status) === 'CANCELLED';
     }
 
     /** Uid of the component above it. */

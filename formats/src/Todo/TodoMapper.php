@@ -8,9 +8,12 @@ use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Constraint;
+use Reihe\Core\Plan\Foreign;
+use Reihe\Core\Plan\ForeignFormat;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
@@ -37,6 +40,9 @@ final class TodoMapper
     /** @var array<string, list<Assignment>> by activity */
     private array $assignments = [];
 
+    /** @var array<string, list<Foreign>> by object */
+    private array $kept = [];
+
     private function __construct(private readonly Schedule $schedule)
     {
     }
@@ -59,6 +65,9 @@ final class TodoMapper
                 $todos->extras[$property][] = self::json(['uid' => $uid] + $object->fields());
             }
         }
+        foreach ($plan->foreignContents as $content) {
+            $content->format !== ForeignFormat::ICalendar ?: $this->kept[$content->of()][] = $content;
+        }
         foreach ($plan->assignments as $assignment) {
             $this->assignments[$assignment->activity][] = $assignment;
         }
@@ -69,31 +78,26 @@ final class TodoMapper
         }
         foreach ($plan->projects as $project) {
             $node = $rollUp->projects[$project->uid];
-            $todo = new Todo($project->uid, $project->name, '', $node->start ?? $project->start, $node->finish,
+            $todo = new Todo($project->uid, $project->name, $node->start ?? $project->start, $node->finish,
                 percent: (int) floor($node->progress() * 100));
             $this->extras($todo, 'project', $project);
             $todos->items[] = $todo;
         }
         foreach ($plan->wbs as $element) {
             $node = $rollUp->wbs[$element->uid];
-            $todo = new Todo($element->uid, $element->name, '', $node->start, $node->finish, percent: (int) floor($node->progress() * 100));
+            $todo = new Todo($element->uid, $element->name, $node->start, $node->finish, percent: (int) floor($node->progress() * 100));
             $todo->relations[] = new Relation('PARENT', $element->parent ?? $element->project);
             $this->extras($todo, 'wbs', $element);
             $todos->items[] = $todo;
         }
-        $links = [];
-        foreach ($plan->links as $link) {
-            $extras = array_filter(array_diff_key($link->fields(), ['from' => 0, 'to' => 0, 'type' => 0, 'lag' => 0]), is_string(...));
-            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $link->lag, $link->uid,
-                array_combine(array_map(self::property(...), array_keys($extras)), $extras));
-        }
+        $links = $this->links();
         foreach ($plan->activities as $activity) {
             $todo = $this->activity($activity);
             array_push($todo->relations, ...($links[$activity->uid] ?? []));
             $todos->items[] = $todo;
         }
         foreach ($plan->stubs as $stub) {
-            $todo = new Todo($stub->uid, $stub->name, '', $stub->start, $stub->finish);
+            $todo = new Todo($stub->uid, $stub->name, $stub->start, $stub->finish);
             $todo->extras = ['X-REIHE-KIND' => ['stub'], 'X-REIHE-CODE' => [$stub->code], 'X-REIHE-SOURCE' => [$stub->source]];
             if ($stub->asOf !== null) {
                 $todo->extras['X-REIHE-AS-OF'] = [Instant::format($stub->asOf)];
@@ -105,10 +109,37 @@ final class TodoMapper
         return $todos;
     }
 
+    /**
+     * A gap is elapsed time for others; what it is as working time stands beside it.
+     *
+     * @return array<string, list<Relation>> by predecessor
+     */
+    private function links(): array
+    {
+        $n = $this->schedule->network;
+        $edges = array_flip($n->linkUid);
+        $links = [];
+        foreach ($this->schedule->plan->links as $link) {
+            $extras = array_filter(array_diff_key($link->fields(), ['from' => 0, 'to' => 0, 'type' => 0, 'lag' => 0]), is_string(...));
+            $extras = array_combine(array_map(self::property(...), array_keys($extras)), $extras);
+            $gap = 0;
+            if ($link->lag !== 0) {
+                $dates = $this->schedule->activity($link->from);
+                $from = in_array($link->type, [LinkType::FS, LinkType::FF], true) ? $dates->earlyFinish : $dates->earlyStart;
+                $bound = isset($edges[$link->uid]) ? $n->shift($edges[$link->uid], $from) : null;
+                $gap = $bound === null || $bound >= Network::BEYOND ? $link->lag : $bound - $from;
+                $extras['LAG'] = "{$link->lag}/{$gap}";
+            }
+            $links[$link->from][] = new Relation(self::RELTYPES[$link->type->value], $link->to, $gap, $link->uid, $extras);
+        }
+
+        return $links;
+    }
+
     private function activity(Activity $activity): Todo
     {
         $dates = $this->schedule->activity($activity->uid);
-        $todo = new Todo($activity->uid, $activity->name, '', $dates->earlyStart, $dates->earlyFinish,
+        $todo = new Todo($activity->uid, $activity->name, $dates->earlyStart, $dates->earlyFinish,
             percent: $activity->isFinished() ? 100
                 : min(99, intdiv($this->schedule->network->percent[$this->schedule->network->node[$activity->uid]], 1000)),
             status: $activity->isFinished() ? 'COMPLETED' : ($activity->isStarted() ? 'IN-PROCESS' : 'NEEDS-ACTION'),
@@ -124,6 +155,7 @@ final class TodoMapper
         foreach ($activity->constraints as $constraint) {
             $todo->extras['X-REIHE-CONSTRAINT'][] = self::constraint($constraint);
         }
+        $todo->extras['X-REIHE-WRITTEN'] = [Edits::written($todo)];
 
         return $todo;
     }
@@ -152,6 +184,10 @@ final class TodoMapper
         }
         if ($entity instanceof WbsElement || $entity instanceof Activity) {
             $todo->extras['X-REIHE-POSITION'] = [Text::decimal($entity->position)];
+        }
+        foreach ($this->kept[$entity->uid] ?? [] as $content) {
+            $todo->kept = explode("\n", $content->content);
+            $todo->extras['X-REIHE-FOREIGN'] = [$content->uid];
         }
         $categories = $this->categories[$entity->uid] ?? [];
         if ($categories !== []) {

@@ -15,6 +15,8 @@ use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FieldType;
+use Reihe\Core\Plan\Foreign;
+use Reihe\Core\Plan\ForeignFormat;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
@@ -54,8 +56,6 @@ final class TodoReader
     /** @var list<string> */
     public array $notes = [];
 
-    private ?WorkAxis $axis = null;
-
     private Codes $codes;
 
     /** relations that name no component of the file, that name a summary, uids that were replaced */
@@ -65,12 +65,28 @@ final class TodoReader
 
     private int $renamed = 0;
 
+    private int $cancelled = 0;
+
+    private int $tooLong = 0;
+
+    private readonly Edits $edits;
+
+    private readonly DescribedParts $described;
+
+    /** @var array<string, WorkAxis> by calendar */
+    private array $axes = [];
+
+    /** latest moment up to which the file tells of work done */
+    private ?int $known = null;
+
     /** @var array<string, string> uid => what the file calls it */
     private array $original = [];
 
     /** @param  bool  $successorCarries the file puts the link on the successor's component, naming the predecessor */
     private function __construct(private readonly Todos $todos, private readonly Project $foreign, private readonly bool $successorCarries)
     {
+        $this->edits = new Edits;
+        $this->described = new DescribedParts($todos);
     }
 
     /**
@@ -92,8 +108,19 @@ final class TodoReader
 
     private function plan(): Plan
     {
-        $this->ownCalendars();
-        $this->ownCodes();
+        foreach ($this->described->ofFile('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
+            if ($calendar instanceof Calendar) {
+                $this->calendars[$calendar->uid] = $calendar;
+                $this->calendarKeys[$calendar->key] = $calendar->uid;
+            }
+        }
+        foreach (['X-REIHE-CODE-SET' => EntityKind::CodeSet, 'X-REIHE-CODE-ENTRY' => EntityKind::Entry] as $property => $kind) {
+            foreach ($this->described->ofFile($property, $kind) as $described) {
+                if ($described instanceof CodeSet || $described instanceof CodeEntry) {
+                    $this->codes->add($described);
+                }
+            }
+        }
         foreach ($this->todos->items as $todo) {
             $this->soundUids($todo);
             if (isset($this->byUid[$todo->uid])) {
@@ -101,6 +128,9 @@ final class TodoReader
                     $todo->summary).'”', $this->line($todo->uid));
             }
             $this->byUid[$todo->uid] = $todo;
+        }
+        [$this->byUid, $this->cancelled, $this->leadOut] = Arrangement::of($this->byUid, $this->successorCarries);
+        foreach ($this->byUid as $todo) {
             foreach ($todo->relations as $relation) {
                 if ($relation->type === 'PARENT') {
                     $this->parents[$relation->uid] = true;
@@ -111,14 +141,18 @@ final class TodoReader
         }
         $parts = [];
         $foreign = false;
-        foreach ($this->todos->items as $order => $todo) {
+        $order = 0;
+        foreach ($this->byUid as $todo) {
+            $order++;
             try {
                 if ($todo->kind() === null) {
-                    $foreign = true;
-                    $parts[] = $this->fromElsewhere($todo, $order + 1.0);
+                    $parts[] = $made = $this->fromElsewhere($todo, (float) $order);
+                    $foreign = $foreign || $made->project === $this->foreign->uid;
+                    $this->kept($todo, $made, $parts);
                 } else {
                     $parts[] = $object = $this->own($todo);
                     array_push($parts, ...$this->codings($todo, $object), ...$this->assignments($todo, $object));
+                    $object instanceof Stub ?: $this->kept($todo, $object, $parts);
                 }
                 foreach ($this->links($todo) as $link) {
                     $parts[] = $link;
@@ -128,10 +162,13 @@ final class TodoReader
             }
         }
         if ($foreign) {
-            $parts[] = $this->foreign;
-            array_push($this->notes, ...ForeignNotes::of($this->todos));
+            $parts[] = $this->ofForeign();
+            array_push($this->notes, ...ForeignNotes::of($this->byUid));
         }
-        foreach ([[$this->leadOut, 'links lead out of the file and were left out'],
+        array_push($this->notes, ...$this->edits->notes());
+        foreach ([[$this->cancelled, 'items are cancelled and were left out'], [$this->leadOut,
+            'links lead out of the file and were left out'],
+            [$this->tooLong, 'properties were too long to be kept'],
             [$this->onSummaries, 'links with a summary component were left out; links join activities'],
             [$this->renamed, 'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $what]) {
             if ($count > 0) {
@@ -144,63 +181,7 @@ final class TodoReader
         return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid])
             || in_array($c->uid, $this->calendarKeys, true)),
             $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries,
-            codings: $plan->codings, assignments: $plan->assignments);
-    }
-
-    private function ownCalendars(): void
-    {
-        foreach ($this->ofFile('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
-            if ($calendar instanceof Calendar) {
-                $this->calendars[$calendar->uid] = $calendar;
-                $this->calendarKeys[$calendar->key] = $calendar->uid;
-            }
-        }
-    }
-
-    private function ownCodes(): void
-    {
-        foreach ([...$this->ofFile('X-REIHE-CODE-SET', EntityKind::CodeSet),
-            ...$this->ofFile('X-REIHE-CODE-ENTRY', EntityKind::Entry)] as $described) {
-            if ($described instanceof CodeSet || $described instanceof CodeEntry) {
-                $this->codes->add($described);
-            }
-        }
-    }
-
-    /** @return iterable<Entity> what a property of the file as a whole describes */
-    private function ofFile(string $property, EntityKind $kind): iterable
-    {
-        return $this->described($property, $kind, $this->todos->extras[$property] ?? []);
-    }
-
-    /**
-     * What a property describes as JSON.
-     *
-     * @param  list<string>  $values
-     * @param  array<string, string>  $more  fields that the property leaves out
-     * @return iterable<Entity>
-     */
-    private function described(string $property, EntityKind $kind, array $values, array $more = []): iterable
-    {
-        foreach ($values as $json) {
-            $fields = json_decode($json, true);
-            if (! is_array($fields) || ! is_string($fields['uid'] ?? null)) {
-                throw new FormatError("{$property} does not hold a {$kind->entry()->noun}", $this->todos->lineOf($property));
-            }
-            $uid = Uid::of($fields['uid']);
-            unset($fields['uid']);
-            $fields = $more + $fields;
-            foreach ($kind->entry()->references as $reference) {
-                $to = $fields[$reference->field] ?? null;
-                $fields[$reference->field] = is_string($to) ? Uid::of($to) : null;
-            }
-            try {
-                /** @var array<string, mixed> $fields */
-                yield $kind->read($uid, $fields);
-            } catch (CoreException $e) {
-                throw new FormatError("{$property}: {$e->getMessage()}", $this->todos->lineOf($uid) ?? $this->todos->lineOf($property));
-            }
-        }
+            codings: $plan->codings, assignments: $plan->assignments, foreignContents: $plan->foreignContents);
     }
 
     /** Uids that the core does not take are replaced, here and where relations name them. */
@@ -234,7 +215,7 @@ final class TodoReader
         $fields = ['name' => $todo->summary];
         foreach ($todo->extras as $name => [$value]) {
             $field = TodoMapper::field(substr($name, 8));
-            if (in_array($field, ['sort', 'constraint', 'coding', 'assignment', ...self::WORK], true)
+            if (in_array($field, ['sort', 'constraint', 'coding', 'assignment', 'written', 'foreign', ...self::WORK], true)
                 || ($field === 'kind' && $todo->extra('SORT') === null)) {
                 continue;
             }
@@ -266,7 +247,50 @@ final class TodoReader
             return ['kind' => $pair[0], 'date' => $pair[1] ?? null];
         }, $todo->extras['X-REIHE-CONSTRAINT'] ?? []);
 
-        return Activity::read($todo->uid, ['wbs' => $wbs, 'constraints' => $constraints] + $fields);
+        $fields = ['wbs' => $wbs, 'constraints' => $constraints] + $fields;
+        $calendar = $fields['calendar'] ?? null;
+        $project = $this->byUid[$this->projectAbove($parent)];
+        $calendar = is_string($calendar) ? $calendar : ($this->calendarKeys[$project->extra('CALENDAR') ?? ''] ?? null);
+
+        return Activity::read($todo->uid, $calendar === null ? $fields : $this->edits->in($todo, $fields, $this->axis($calendar)));
+    }
+
+    private function axis(string $calendar): WorkAxis
+    {
+        return $this->axes[$calendar] ??= new WorkAxis($this->calendars[$calendar], $this->calendars);
+    }
+
+    /**
+     * What has no place in a plan stands beside the object.
+     *
+     * @param  list<Entity|Stub>  $parts
+     */
+    private function kept(Todo $todo, Project|WbsElement|Activity $object, array &$parts): void
+    {
+        $lines = $todo->kept;
+        $categories = array_filter($todo->categories, static fn (string $c): bool => $todo->kind() === null || ! str_contains($c, ': '));
+        if ($categories !== []) {
+            $lines[] = 'CATEGORIES:'.implode(',', array_map(static fn (string $c): string => addcslashes($c, ',;\\'), $categories));
+        }
+        $text = implode("\n", $lines);
+        while (mb_strlen($text) > Foreign::LONGEST) {
+            array_pop($lines);
+            $this->tooLong++;
+            $text = implode("\n", $lines);
+        }
+        if (trim($text) === '') {
+            return;
+        }
+        $parts[] = new Foreign(Uid::of($todo->extra('FOREIGN') ?? "foreign:icalendar:{$object->uid}"),
+            $object instanceof Project ? $object->uid : $object->project, $object instanceof WbsElement ? $object->uid : null,
+            $object instanceof Activity ? $object->uid : null, ForeignFormat::ICalendar, $text);
+    }
+
+    /** The project of components from elsewhere; progress is known up to the latest that they tell. */
+    private function ofForeign(): Project
+    {
+        return $this->known === null ? $this->foreign : Project::read($this->foreign->uid,
+            ['statusDate' => Instant::format($this->known)] + $this->foreign->fields());
     }
 
     /** @return iterable<Coding> */
@@ -303,18 +327,23 @@ final class TodoReader
         if ($told === [] && $first !== []) {
             $told = [json_encode(['uid' => "assignment:{$object->uid}"] + $first, JSON_THROW_ON_ERROR)];
         }
-        yield from $this->described('X-REIHE-ASSIGNMENT', EntityKind::Assignment, $told, ['activity' => $object->uid]);
+        yield from $this->described->in('X-REIHE-ASSIGNMENT', EntityKind::Assignment, $told, ['activity' => $object->uid]);
     }
 
     private function fromElsewhere(Todo $todo, float $position): WbsElement|Activity
     {
         $parent = $todo->parent();
-        $wbs = $parent !== null && isset($this->byUid[$parent]) ? $parent : null;
+        $above = $parent === null ? null : $this->byUid[$parent] ?? null;
+        $project = $above === null || $above->kind() === null ? $this->foreign->uid
+            : $this->projectAbove($above->uid); // new in one of ours
+        $wbs = $above === null || $parent === $project || ! in_array($above->kind(), [null, 'wbs'], true) ? null : $parent;
         if (isset($this->parents[$todo->uid])) {
-            return new WbsElement($todo->uid, $this->foreign->uid, $wbs, $position, '', $todo->summary);
+            return new WbsElement($todo->uid, $project, $wbs, $position, '', $todo->summary);
         }
-        $axis = $this->axis ??= new WorkAxis($this->calendars[$this->foreign->calendar], $this->calendars);
-        $due = $todo->due === null ? null : ($todo->allDay ? $todo->due + 1440 : $todo->due);
+        $isOurs = $project !== $this->foreign->uid;
+        $calendar = $isOurs ? $this->calendarKeys[$this->byUid[$project]->extra('CALENDAR') ?? ''] ?? null : null;
+        $axis = $this->axis($calendar ?? $this->foreign->calendar);
+        $due = $todo->due;
         $duration = match (true) {
             $todo->start !== null && $due !== null => max(0, $axis->between($todo->start, $due)),
             $todo->duration !== null => $todo->start === null ? $todo->duration
@@ -323,17 +352,26 @@ final class TodoReader
             default => 0,
         };
         $kind = $duration > 0 ? Kind::Task : Kind::FinishMilestone;
+        $fields = [
+            'project' => $project, 'wbs' => $wbs, 'position' => $position,
+            'code' => sprintf('%s-%s%04d', $isOurs ? $this->byUid[$project]->extra('KEY') ?? 'NEW' : $this->foreign->key, $isOurs ? 'N'
+                : '',
+                (int) $position * 10),
+            'name' => mb_substr($todo->summary, 0, 255), 'kind' => $kind->value, 'duration' => $duration,
+            'estimate' => $todo->start === null && $due === null && $todo->duration === null,
+        ];
+        $fields = Edits::progress($todo, $fields, $duration);
+        foreach (['actualStart', 'actualFinish'] as $actual) {
+            is_string($fields[$actual] ?? null) ? $this->known = max($this->known ?? Instant::MIN, Instant::parse($fields[$actual])) : null;
+        }
         $at = $todo->start ?? $due;
-        $constraints = $at === null || isset($this->followers[$todo->uid]) ? []
-            : [['kind' => $kind === Kind::Task ? 'start-no-earlier' : 'finish-no-earlier',
-                'date' => Instant::format($kind === Kind::Task ? $at : ($due ?? $at))]];
+        if ($at !== null && ! isset($fields['actualStart']) && ($todo->isEvent || ! isset($this->followers[$todo->uid]))) {
+            $isTask = $kind === Kind::Task;
+            $fields['constraints'] = [['kind' => $todo->isEvent ? ($isTask ? 'start-pin' : 'finish-pin')
+                : ($isTask ? 'start-no-earlier' : 'finish-no-earlier'), 'date' => Instant::format($isTask ? $at : ($due ?? $at))]];
+        }
 
-        return Activity::read($todo->uid, [
-            'project' => $this->foreign->uid, 'wbs' => $wbs, 'position' => $position,
-            'code' => sprintf('%s-%04d', $this->foreign->key, (int) $position * 10),
-            'name' => $todo->summary, 'kind' => $kind->value, 'duration' => $duration,
-            'estimate' => $todo->start === null && $due === null && $todo->duration === null, 'constraints' => $constraints,
-        ]);
+        return Activity::read($todo->uid, $fields);
     }
 
     /** @return iterable<Link> */
@@ -355,10 +393,12 @@ final class TodoReader
 
                 continue;
             }
+            [$lag, $isElapsed] = $relation->lag();
+            $extras = array_diff_key($relation->extras, ['LAG' => 0]);
             yield Link::read($relation->linkUid ?? Uid::of("link:{$from}:{$to}:{$type->value}"),
-                ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $relation->gap]
-                + array_combine(array_map(TodoMapper::field(...), array_keys($relation->extras)), array_values($relation->extras))
-                + ['lagCalendar' => $relation->linkUid === null && $relation->gap !== 0 ? 'elapsed' : null]);
+                ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $lag]
+                + ($isElapsed ? ['lagCalendar' => 'elapsed'] : [])
+                + array_combine(array_map(TodoMapper::field(...), array_keys($extras)), array_values($extras)) + ['lagCalendar' => null]);
         }
     }
 

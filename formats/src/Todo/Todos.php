@@ -18,6 +18,9 @@ final class Todos
 
     public int $withoutUid = 0;
 
+    /** and other components inside to-dos */
+    public int $alarms = 0;
+
     /** what was read, to name lines */
     public string $text = '';
 

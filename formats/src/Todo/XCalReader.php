@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\CoreException;
+use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
 use Reihe\Formats\Xml;
@@ -27,19 +28,29 @@ final class XCalReader
 
     private string $text = '';
 
-    /** components that are not to-dos, alarms inside them too */
-    private int $others = 0;
+    /** depth at which a component that is not looked at began */
+    private ?int $passing = null;
 
-    private function __construct(private readonly string $xml)
+    private ?string $rule = null;
+
+    private readonly Gathered $gathered;
+
+    private function __construct(private readonly string $xml, Zone $zone, private readonly bool $events)
     {
         $this->todos = new Todos;
+        $this->gathered = new Gathered($this->todos, $zone, $events);
     }
 
-    /** @throws FormatError */
-    public static function read(string $xml): Todos
+    /**
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     * @param  bool  $events  appointments are read too
+     *
+     * @throws FormatError
+     */
+    public static function read(string $xml, ?Zone $zone = null, bool $events = false): Todos
     {
         $xml = Xml::decoded($xml);
-        $self = new self($xml);
+        $self = new self($xml, $zone ?? new Zone('UTC'), $events);
         $self->todos->text = $xml;
         try {
             Xml::reading($self->document(...));
@@ -48,7 +59,7 @@ final class XCalReader
         } catch (CoreException $e) {
             throw new FormatError($e->getMessage(), Xml::lineOfElement($xml, $self->ordinal));
         }
-        $self->todos->leaveOut('components that are not to-dos', $self->others);
+        $self->gathered->finish();
         if ($self->todos->items === []) {
             throw new FormatError('the file holds no to-do components (vtodo)', 1);
         }
@@ -88,27 +99,42 @@ final class XCalReader
             $this->property = ['values' => [], 'parameters' => []];
         }
         $this->path[] = $name;
-        if ($this->isComponent() && $name !== 'vtodo' && $name !== 'vtimezone') {
-            $this->others++;
+        if ($this->passing !== null || ! $this->isComponent()) {
+            return;
         }
-        if ($name === 'vtodo') {
+        if ($this->todo !== null) {
+            $this->todos->alarms++;
+            $this->passing = count($this->path);
+        } elseif (! $this->gathered->wants(strtoupper($name)) || $name === 'vtimezone') { // zones are known by their names
+            $this->passing = count($this->path);
+        } else {
             $this->todo = new Todo('todo:'.count($this->todos->items));
+            $this->todo->isEvent = $name === 'vevent';
+            $this->rule = null;
         }
     }
 
     private function end(string $name): void
     {
+        if ($this->passing !== null) {
+            $this->passing = count($this->path) === $this->passing ? null : $this->passing;
+            array_pop($this->path);
+
+            return;
+        }
         array_pop($this->path);
         $above = $this->path[count($this->path) - 1] ?? '';
         $twoAbove = $this->path[count($this->path) - 2] ?? '';
-        if ($name === 'vtodo' && $this->todo !== null) {
-            $this->todos->items[] = $this->todo;
+        if (($name === 'vtodo' || $name === 'vevent') && $this->todo !== null && $above === 'components') {
+            $this->gathered->todo($this->todo, $this->rule);
             $this->todo = null;
         } elseif ($above === 'properties') {
             $this->closeProperty(strtoupper($name));
         } elseif ($twoAbove === 'parameters') {
             $this->property['parameters'][$above] = trim($this->text);
-        } elseif ($twoAbove === 'properties' && $name !== 'parameters') {
+        } elseif ($above === 'recur') { // its parts are elements (RFC 6321, section 3.6.10)
+            $this->property['values'][] = strtoupper($name).'='.trim($this->text);
+        } elseif ($twoAbove === 'properties' && $name !== 'parameters' && $name !== 'recur') {
             $this->property['values'][] = $this->text;
         }
         $this->text = '';
@@ -120,35 +146,55 @@ final class XCalReader
         $value = $values[0] ?? '';
         $todo = $this->todo;
         $of = $this->path[count($this->path) - 2] ?? '';
-        if ($of !== 'vtodo' && $of !== 'vcalendar') {
-            return; // an alarm, or another component that is counted and left out
-        }
         if ($todo === null) {
-            if (str_starts_with($name, 'X-REIHE-')) {
+            if ($of === 'vcalendar' && str_starts_with($name, 'X-REIHE-')) {
                 $this->todos->extras[$name][] = $value;
             }
 
             return;
         }
-        match (true) {
-            $name === 'UID' => $todo->uid = $value,
-            $name === 'SUMMARY' => $todo->summary = Text::clean($value),
-            $name === 'DESCRIPTION' => $todo->description = Text::clean($value),
-            $name === 'STATUS' => $todo->status = $value,
-            $name === 'DTSTART' => [$todo->start, $todo->allDay] = IcsReader::moment(trim($value)),
-            $name === 'DUE' => [$todo->due] = IcsReader::moment(trim($value)),
-            $name === 'COMPLETED' => [$todo->completed] = IcsReader::moment(trim($value)),
-            $name === 'DURATION' => $todo->duration = Duration::parse($value),
-            $name === 'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
-            $name === 'CATEGORIES' => array_push($todo->categories, ...$values),
-            $name === 'RRULE' || $name === 'RDATE' => $todo->recurring = true,
-            $name === 'RELATED-TO' => $todo->relations[] = $this->relation($value),
-            str_starts_with($name, 'X-REIHE-') => $todo->extras[$name][] = $value,
-            default => $todo->leaveOut($name),
+        $moments = $this->gathered->moments();
+        $tzid = $this->property['parameters']['tzid'] ?? null;
+        match ($name) {
+            'UID' => $todo->uid = $value,
+            'SUMMARY' => $todo->summary = Text::clean($value),
+            'STATUS' => $todo->status = trim($value),
+            'DTSTART' => [$todo->start, $todo->allDay] = $moments->read($value, $tzid),
+            'DUE' => $todo->due = Components::end(...$moments->read($value, $tzid)),
+            'DTEND' => [$todo->due] = $moments->read($value, $tzid),
+            'COMPLETED' => [$todo->completed] = $moments->read($value, $tzid, true),
+            'RECURRENCE-ID' => [$todo->instead] = $moments->read($value, $tzid),
+            'SEQUENCE' => $todo->sequence = (int) $value,
+            'DURATION' => $todo->duration = Duration::parse($value),
+            'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
+            'CATEGORIES' => array_push($todo->categories, ...$values),
+            'RRULE' => $this->rule .= self::line($name, [implode(';', $values)], []),
+            'RDATE', 'EXDATE' => $this->rule .= self::line($name,
+                [implode(',', array_map(static fn (string $v): string => str_replace(['-', ':'], '', trim($v)), $values))], []),
+            'RELATED-TO' => $this->relation($todo, $value),
+            default => str_starts_with($name, 'X-REIHE-') ? $todo->extras[$name][] = $value
+                : $todo->keep($name, rtrim(self::line($name, $values, $this->property['parameters']))),
         };
-        if (isset($this->property['parameters']['tzid'])) {
-            $todo->zoned = true;
+    }
+
+    /**
+     * A content line (RFC 5545, section 3.1), unfolded.
+     *
+     * @param  list<string>  $values
+     * @param  array<string, string>  $parameters
+     */
+    private static function line(string $name, array $values, array $parameters): string
+    {
+        $isRaw = str_starts_with($name, 'X-') || in_array($name, ['RRULE', 'RDATE', 'EXDATE', 'GEO', 'REQUEST-STATUS', 'URL', 'ATTACH',
+            'ATTENDEE', 'ORGANIZER'], true);
+        $text = implode($name === 'GEO' || $name === 'REQUEST-STATUS' ? ';' : ',', array_map(static fn (string $v): string => $isRaw ? $v
+            : str_replace(['\\', "\n", ';', ','], ['\\\\', '\n', '\;', '\,'], $v), $values));
+        foreach ($parameters as $parameter => $value) {
+            $value = str_replace(["\n", '"'], [' ', "'"], $value);
+            $name .= ';'.strtoupper($parameter).'='.(strpbrk($value, ':;,') === false ? $value : "\"{$value}\"");
         }
+
+        return "{$name}:{$text}\r\n";
     }
 
     /** Does the element just opened stand where components do? */
@@ -157,14 +203,13 @@ final class XCalReader
         return ($this->path[count($this->path) - 2] ?? '') === 'components';
     }
 
-    private function relation(string $uid): Relation
+    private function relation(Todo $todo, string $uid): void
     {
         $p = $this->property['parameters'];
-
         $extras = array_filter(array_combine(Relation::EXTRAS,
             array_map(static fn (string $name): ?string => $p['x-reihe-'.strtolower($name)] ?? null, Relation::EXTRAS)), is_string(...));
-
-        return new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0,
+        $relation = new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0,
             $p['x-reihe-uid'] ?? null, $extras);
+        $relation->isKnown() ? $todo->relations[] = $relation : $todo->keep('RELATED-TO', rtrim(self::line('RELATED-TO', [$uid], $p)));
     }
 }

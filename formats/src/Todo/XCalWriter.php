@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\Zone;
+use Sabre\VObject\Parameter;
+use Sabre\VObject\Property;
 use XMLWriter;
 
 /** Writes to-do components as xCal (RFC 6321) with the relations of RFC 9253. */
@@ -12,12 +15,15 @@ final class XCalWriter
 {
     public const NAMESPACE = 'urn:ietf:params:xml:ns:icalendar-2.0';
 
-    private function __construct(private readonly XMLWriter $xml)
+    private function __construct(private readonly XMLWriter $xml, private readonly Moments $moments)
     {
     }
 
-    /** @param  string  $stamp DTSTAMP in UTC, `2026-03-27T08:00:00Z` */
-    public static function write(Todos $todos, string $stamp): string
+    /**
+     * @param  string  $stamp  DTSTAMP in UTC, `2026-03-27T08:00:00Z`
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     */
+    public static function write(Todos $todos, string $stamp, ?Zone $zone = null): string
     {
         $xml = new XMLWriter;
         $xml->openMemory();
@@ -26,9 +32,9 @@ final class XCalWriter
         $xml->startDocument('1.0', 'UTF-8');
         $xml->startElementNs(null, 'icalendar', self::NAMESPACE);
         $xml->startElement('vcalendar');
-        $self = new self($xml);
+        $self = new self($xml, new Moments($zone ?? new Zone('UTC')));
         $xml->startElement('properties');
-        $self->property('prodid', 'text', ['-//Reihe//plan//EN']);
+        $self->property('prodid', 'text', [IcsWriter::PRODUCT]);
         $self->property('version', 'text', ['2.0']);
         $self->extras($todos->extras);
         $xml->endElement();
@@ -50,8 +56,7 @@ final class XCalWriter
         $this->xml->startElement('properties');
         $this->property('uid', 'text', [$todo->uid]);
         $this->property('dtstamp', 'date-time', [$stamp]);
-        foreach (['summary' => $todo->summary, 'description' => $todo->description,
-            'status' => (string) $todo->status] as $name => $value) {
+        foreach (['summary' => $todo->summary, 'status' => (string) $todo->status] as $name => $value) {
             if ($value !== '') {
                 $this->property($name, 'text', [$value]);
             }
@@ -65,7 +70,7 @@ final class XCalWriter
             $this->property('percent-complete', 'integer', [(string) $todo->percent]);
         }
         if ($todo->completed !== null) {
-            $this->property('completed', 'date-time', [Instant::format($todo->completed).':00Z']);
+            $this->property('completed', 'date-time', [Instant::format($this->moments->zone->utc($todo->completed)).':00Z']);
         }
         if ($todo->categories !== []) {
             $this->property('categories', 'text', $todo->categories);
@@ -79,8 +84,25 @@ final class XCalWriter
                 array_map(static fn (string $value): array => ['unknown', $value], array_values($relation->extras))));
         }
         $this->extras($todo->extras);
+        foreach ($todo->kept === [] ? [] : Components::ofLines(implode("\n", $todo->kept)) as $property) {
+            $this->kept($property);
+        }
         $this->xml->endElement();
         $this->xml->endElement();
+    }
+
+    private function kept(Property $property): void
+    {
+        $parameters = [];
+        foreach ($property->parameters() as $name => $parameter) {
+            $value = $parameter instanceof Parameter ? $parameter->getValue() : null;
+            strtoupper((string) $name) === 'VALUE' || ! is_string($value) ?: $parameters[strtolower((string) $name)] = ['text', $value];
+        }
+        $values = [];
+        foreach ($property->getJsonValue() as $value) {
+            $values[] = is_scalar($value) ? (string) $value : implode(';', array_filter((array) $value, is_scalar(...)));
+        }
+        $this->property(strtolower($property->name), strtolower($property->getValueType()), $values, $parameters);
     }
 
     /** @param  array<string, list<string>>  $extras */

@@ -3468,7 +3468,7 @@ export interface paths {
                     projects: components["parameters"]["projects"];
                     /** @description Saved view: projects that pass its filter, instead of `projects` */
                     view?: string;
-                    format: "plan-xml" | "icalendar" | "xcal" | "graphml";
+                    format: "plan-xml" | "icalendar" | "xcal" | "jcal" | "graphml";
                 };
                 header?: never;
                 path?: never;
@@ -3527,6 +3527,11 @@ export interface paths {
                          * @enum {unknown}
                          */
                         successorCarries?: "0" | "1";
+                        /**
+                         * @description Appointments are read too, as work whose dates are pinned
+                         * @enum {unknown}
+                         */
+                        events?: "0" | "1";
                     };
                 };
             };
@@ -4988,7 +4993,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "levelScheme" | "levelCode" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue" | "openEnd" | "insertion";
+        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "levelScheme" | "levelCode" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue" | "openEnd" | "insertion" | "foreign";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -5440,7 +5445,22 @@ export interface components {
                 made?: string;
             }[];
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"];
+        ForeignFields: {
+            /** @description Project that it was said of, or of what is in it. */
+            project?: string;
+            /** @description WBS element that it was said of; none for others. */
+            wbs?: string | null;
+            /** @description Activity that it was said of; none for others. */
+            activity?: string | null;
+            /**
+             * @description Format that it is written in.
+             * @enum {unknown}
+             */
+            format?: "icalendar" | "xml";
+            /** @description What it says. */
+            content?: string;
+        };
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"] | components["schemas"]["ForeignFields"];
         Job: {
             uid: string;
             /** @enum {unknown} */
@@ -5624,7 +5644,7 @@ export interface components {
         ImportPreview: {
             changeSet: string;
             /** @enum {unknown} */
-            format: "plan-xml" | "icalendar" | "xcal";
+            format: "plan-xml" | "icalendar" | "xcal" | "jcal";
             notes: components["schemas"]["Texts"];
             projects: {
                 uid: string;

@@ -307,7 +307,8 @@ export default {
         sources: { draft: 'draft', handover: 'agreed handover', edit: 'edited', progress: 'progress', import: 'imported', undo: 'undo',
             demo: 'demo' },
         kinds: { project: 'project', wbs: 'WBS element', activity: 'activity', link: 'link', assignment: 'work', remark: 'remark',
-            coding: 'code', ownValue: 'own field', openEnd: 'open end', insertion: 'fragment', calendar: 'calendar', branch: 'branch',
+            coding: 'code', ownValue: 'own field', openEnd: 'open end', insertion: 'fragment', foreign: 'foreign content', calendar:
+                'calendar', branch: 'branch',
             codeSet: 'code set', entry: 'entry', ownField: 'own field', levelScheme: 'level codes', levelCode: 'level code' },
     },
     board: {
@@ -577,17 +578,18 @@ export default {
         formats: {
             'plan-xml': 'Reihe plan XML – everything, lossless',
             icalendar: 'iCalendar (.ics) – activities, dates, links after RFC 9253',
-            xcal: 'xCal – the same as XML', graphml: 'GraphML – the network with dates and floats',
+            xcal: 'xCal – the same as XML', jcal: 'jCal – the same as JSON', graphml: 'GraphML – the network with dates and floats',
         },
         schema: 'Schema of plan XML', reference: 'Reference',
-        import: 'Import', importHint: 'Plan XML, iCalendar or xCal. You see what it would do before anything is changed.', file: 'File',
+        import: 'Import', importHint: 'Plan XML, iCalendar, xCal or jCal. You see what it would do before anything is changed.', file:
+            'File',
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',
         take: 'Take {key}', key: 'Key', name: 'Name', activities: 'Activities', finish: 'Finish', reject: 'Discard',
         complaints: '{n}{most} things are wrong with the file, by line:',
         applied: 'Nothing was imported. | 1 project was imported. | {n} projects were imported.', openBoard: 'Open on the board',
         lookAt: 'show it on the board', open: 'Open proposals', unnamed: 'without a reason', items: '1 item | {n} items',
-        successorCarries: 'The file puts links on the successor',
+        successorCarries: 'The file puts links on the successor', withEvents: 'Read appointments too, with their dates pinned',
         counts: {
             calendar: '1 calendar | {n} calendars', project: '1 project | {n} projects', wbs: '1 WBS element | {n} WBS elements',
             activity: '1 activity | {n} activities', link: '1 link | {n} links', remark: '1 remark | {n} remarks',
@@ -596,6 +598,7 @@ export default {
             ownField: '1 own field | {n} own fields', ownValue: '1 value | {n} values',
             levelScheme: '1 level scheme | {n} level schemes', levelCode: '1 level code | {n} level codes',
             insertion: '1 fragment put in | {n} fragments put in', openEnd: '1 open end | {n} open ends',
+            foreign: '1 foreign content | {n} foreign contents',
         },
         notes: 'Notes', dropped: 'The proposal was discarded; nothing was changed.',
         part: { files: 'files', feeds: 'feeds' },

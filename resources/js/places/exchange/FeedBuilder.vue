@@ -49,12 +49,16 @@ const addFilter = () => change({ filters: [...choice.value.filters,
     { property: set.value!.properties[1]!.name, is: operators(set.value!.properties[1]!)[0]!, value: '' }] });
 
 const address = computed(() => set.value === null ? '' : addressOf(set.value, choice.value));
-const sampled = refDebounced(computed(() => set.value === null ? '' : addressOf(set.value, choice.value, { $top: '8', $count: 'true' })), 300);
-const sample = useQuery({ queryKey: ['feed', sampled], enabled: () => sampled.value !== '', queryFn: () => feed(sampled.value), retry: false });
+const sampled = refDebounced(computed(() => set.value === null ? '' : addressOf(set.value, choice.value, { $top: '8', $count: 'true' })),
+    300);
+const sample = useQuery({ queryKey: ['feed', sampled], enabled: () => sampled.value !== '', queryFn: () => feed(sampled.value), retry:
+    false });
 const rows = computed(() => (sample.data.value?.value as Record<string, unknown>[] | undefined ?? []).map((r) => flat(r)));
 const headings = computed(() => [...new Set(rows.value.flatMap((r) => r.map(([name]) => name)))]);
-const said = (value: unknown): string => value === null || value === undefined ? '' : typeof value === 'boolean' ? t(value ? 'exchange.yes' : 'exchange.no')
-    : typeof value === 'number' ? String(value) : String(value).replace(/^(\d{4}-\d\d-\d\d)T(\d\d:\d\d):00(?:\.0+)?(?:Z|[+-]\d\d:\d\d)$/, '$1 $2');
+const said = (value: unknown): string => value === null || value === undefined ? '' : typeof value === 'boolean' ? t(value ?
+    'exchange.yes' : 'exchange.no')
+    : typeof value === 'number' ? String(value) : String(value).replace(/^(\d{4}-\d\d-\d\d)T(\d\d:\d\d):00(?:\.0+)?(?:Z|[+-]\d\d:\d\d)$/,
+        '$1 $2');
 
 const copied = ref('');
 async function copy(): Promise<void> {
@@ -67,14 +71,16 @@ async function copy(): Promise<void> {
     <section class="builder">
         <h2>{{ t('exchange.feed') }}</h2>
         <p class="faint">{{ t('exchange.feedsHint') }}</p>
-        <div class="address"><code data-test="address">{{ root }}{{ address }}</code><button class="verb" @click="copy">{{ copied === address
+        <div class="address"><code data-test="address">{{ root }}{{ address }}</code><button class="verb" @click="copy">{{ copied ===
+            address
             ? t('exchange.copied') : t('exchange.copy') }}</button></div>
         <template v-if="set">
             <div class="line">
                 <div class="field set"><span class="label">{{ t('exchange.rowsOf') }}</span><NSelect :value="choice.set" filterable
                     :aria-label="t('exchange.rowsOf')" :input-props="{ 'aria-label': t('exchange.rowsOf') }"
                     :options="(model.data.value ?? []).map((s) => ({ label: s.name, value: s.name }))" @update:value="choose" /></div>
-                <div class="field order"><span class="label">{{ t('exchange.orderBy') }}</span><NSelect :value="choice.orderby" clearable filterable
+                <div class="field order"><span class="label">{{ t('exchange.orderBy') }}</span><NSelect :value="choice.orderby" clearable
+                    filterable
                     placeholder="" :aria-label="t('exchange.orderBy')" :input-props="{ 'aria-label': t('exchange.orderBy') }"
                     :options="set.properties.map((p) => ({ label: p.name, value: p.name }))"
                     @update:value="(orderby: string | null) => change({ orderby })" /></div>
@@ -84,7 +90,8 @@ async function copy(): Promise<void> {
             </div>
             <p class="faint">{{ set.meaning }}{{ choice.sums ? ` ${t('exchange.sumsHint')}` : '' }}</p>
             <div class="chips" role="group" :aria-label="t('exchange.properties')">
-                <button v-for="p in set.properties" :key="p.name" class="chip" :aria-pressed="choice.properties.includes(p.name)" :title="p.meaning"
+                <button v-for="p in set.properties" :key="p.name" class="chip" :aria-pressed="choice.properties.includes(p.name)"
+                    :title="p.meaning"
                     @click="change({ properties: toggled(choice.properties, p.name) })">{{ p.name }}</button>
                 <template v-if="!choice.sums"><button v-for="r in set.relations" :key="r" class="chip along"
                     :aria-pressed="choice.relations.includes(r)" :title="t('exchange.along')"
@@ -92,15 +99,18 @@ async function copy(): Promise<void> {
             </div>
             <div v-for="(f, i) in choice.filters" :key="i" class="line">
                 <NSelect class="name" :value="f.property" filterable :aria-label="t('exchange.filterOf')"
-                    :input-props="{ 'aria-label': t('exchange.filterOf') }" :options="set.properties.map((p) => ({ label: p.name, value: p.name }))"
+                    :input-props="{ 'aria-label': t('exchange.filterOf') }"
+                    :options="set.properties.map((p) => ({ label: p.name, value: p.name }))"
                     @update:value="(property: string) => setFilter(i, { property })" />
                 <NSelect class="is" :value="f.is" :aria-label="t('exchange.filterIs')"
                     :options="operators(named(f.property)!).map((is) => ({ label: t(`exchange.is.${is}`), value: is }))"
                     @update:value="(is: string) => setFilter(i, { is })" />
-                <NInput v-if="takesValue(f.is)" class="value" :value="f.value" :status="f.value === '' || isValue(named(f.property)!, f.value)
-                    ? undefined : 'error'" :placeholder="named(f.property)!.type === 'DateTimeOffset' ? '2026-12-31' : ''"
+                <NInput v-if="takesValue(f.is)" class="value" :value="f.value"
+                    :status="f.value === '' || isValue(named(f.property)!, f.value)
+                        ? undefined : 'error'" :placeholder="named(f.property)!.type === 'DateTimeOffset' ? '2026-12-31' : ''"
                     :input-props="{ 'aria-label': t('exchange.filterValue') }" @update:value="(value: string) => setFilter(i, { value })" />
-                <button class="verb" @click="change({ filters: choice.filters.filter((_, j) => j !== i) })">{{ t('exchange.drop') }}</button>
+                <button class="verb" @click="change({ filters: choice.filters.filter((_, j) => j !== i) })">{{ t('exchange.drop')
+                }}</button>
             </div>
             <div><button class="verb" @click="addFilter">{{ t('exchange.addFilter') }}</button></div>
             <p v-if="sample.error.value" class="error" role="alert">{{ messageOf(sample.error.value) }}</p>
@@ -110,7 +120,8 @@ async function copy(): Promise<void> {
                 <div class="sample"><table class="tabular" data-test="sample">
                     <thead><tr><th v-for="h in headings" :key="h">{{ h }}</th></tr></thead>
                     <tbody><tr v-for="(r, i) in rows" :key="i"><td v-for="h in headings" :key="h"
-                        :class="{ number: typeof r.find(([name]) => name === h)?.[1] === 'number' }">{{ said(r.find(([name]) => name === h)?.[1])
+                        :class="{ number: typeof r.find(([name]) => name === h)?.[1] === 'number' }">{{ said(r.find(([name]) => name ===
+                        h)?.[1])
                     }}</td></tr></tbody>
                 </table></div>
             </template>

@@ -11,8 +11,8 @@ const { t } = useI18n();
 const portfolio = usePortfolio();
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
-const format = ref<'plan-xml' | 'icalendar' | 'xcal' | 'graphml'>('plan-xml');
-const formats = computed(() => (['plan-xml', 'icalendar', 'xcal', 'graphml'] as const)
+const format = ref<'plan-xml' | 'icalendar' | 'xcal' | 'jcal' | 'graphml'>('plan-xml');
+const formats = computed(() => (['plan-xml', 'icalendar', 'xcal', 'jcal', 'graphml'] as const)
     .map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);

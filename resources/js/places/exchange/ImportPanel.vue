@@ -23,6 +23,7 @@ const choices = computed(() => props.branches.filter((b) => b.mayPlan).map((b) =
 const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);
+const events = ref(false);
 const preview = ref<ImportPreview | null>(null);
 const title = ref(''); // of the file that the preview is of
 const busy = ref(false);
@@ -84,6 +85,7 @@ const look = () => attempt(async () => {
     body.set('file', file.value!);
     body.set('branch', String(branch.value));
     body.set('successorCarries', turned.value ? '1' : '0');
+    body.set('events', events.value ? '1' : '0');
     const answer = await upload(body, (part) => (sent.value = part));
     if (isJob(answer)) wait(answer);
     else [preview.value, title.value] = [answer, file.value!.name];
@@ -153,7 +155,8 @@ onMounted(() => attempt(async () => {
         <p class="faint">{{ t('exchange.importHint') }}</p>
         <div class="field">
             <label for="x-file">{{ t('exchange.file') }}</label>
-            <input id="x-file" type="file" accept=".xml,.ics,.xcal,text/calendar,application/xml" @change="take">
+            <input id="x-file" type="file" accept=".xml,.ics,.xcal,.json,text/calendar,application/xml,application/calendar+json"
+                @change="take">
         </div>
         <div class="field">
             <span class="label">{{ t('exchange.branch') }}</span>
@@ -163,6 +166,7 @@ onMounted(() => attempt(async () => {
             />
         </div>
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
+        <NCheckbox v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
         <div class="row">
             <NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview"
                 @click="look">{{ t('exchange.preview') }}</NButton>

@@ -58,9 +58,11 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
         <h2>{{ t('exchange.subscriptions') }}</h2>
         <p class="faint">{{ t('exchange.subscriptionsHint') }}</p>
         <form class="token" @submit.prevent="create">
-            <div class="field"><span class="label">{{ t('exchange.kind') }}</span><NSelect v-model:value="kind" :aria-label="t('exchange.kind')"
+            <div class="field"><span class="label">{{ t('exchange.kind') }}</span><NSelect v-model:value="kind"
+                :aria-label="t('exchange.kind')"
                 :options="KINDS.map((value) => ({ label: t(`exchange.kinds.${value}`), value }))" /></div>
-            <div v-if="kind === 'person'" class="field"><label for="s-person">{{ t('exchange.person') }}</label><NInput v-model:value="about"
+            <div v-if="kind === 'person'" class="field"><label for="s-person">{{ t('exchange.person') }}</label><NInput
+                v-model:value="about"
                 placeholder="" :input-props="{ id: 's-person' }" /></div>
             <div v-else class="field"><span class="label">{{ t(kind === 'entry' ? 'exchange.entry' : 'exchange.project') }}</span><NSelect
                 v-model:value="about" filterable clearable :placeholder="needs ? '' : t('exchange.everything')"

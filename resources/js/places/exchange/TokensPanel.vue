@@ -28,7 +28,8 @@ async function create(): Promise<void> {
     copied.value = false;
     try {
         const limits = isFeed.value ? { branch: branch.value, sets: only.value.length ? only.value : null } : {};
-        made.value = await ask(http.POST('/tokens', { body: { name: name.value.trim(), scopes: scopes.value, expires: expires.value, ...limits } }));
+        made.value = await ask(http.POST('/tokens', { body: { name: name.value.trim(), scopes: scopes.value, expires: expires.value,
+            ...limits } }));
         [name.value, branch.value, only.value, expires.value] = ['', null, [], null];
         await cache.invalidateQueries({ queryKey: ['tokens'] });
     } catch (e) {
@@ -66,10 +67,12 @@ const limits = (token: Token) => [token.scopes.map((s) => t(`exchange.scopes.${s
                 :options="['feed', 'read', 'write'].map((value) => ({ label: t(`exchange.scopes.${value}`), value }))" /></div>
             <template v-if="isFeed">
                 <div class="field"><span class="label">{{ t('exchange.below') }}</span><NSelect v-model:value="branch" clearable filterable
-                    :placeholder="t('exchange.everything')" :aria-label="t('exchange.below')" :input-props="{ 'aria-label': t('exchange.below') }"
+                    :placeholder="t('exchange.everything')" :aria-label="t('exchange.below')"
+                    :input-props="{ 'aria-label': t('exchange.below') }"
                     :options="places" /></div>
                 <div class="field"><span class="label">{{ t('exchange.sets') }}</span><NSelect v-model:value="only" multiple filterable
-                    :placeholder="t('exchange.everything')" :aria-label="t('exchange.sets')" :input-props="{ 'aria-label': t('exchange.sets') }"
+                    :placeholder="t('exchange.everything')" :aria-label="t('exchange.sets')"
+                    :input-props="{ 'aria-label': t('exchange.sets') }"
                     :options="sets.map((value) => ({ label: value, value }))" /></div>
             </template>
             <div class="field"><label for="t-until">{{ t('exchange.expires') }}</label><NDatePicker v-model:formatted-value="expires"
@@ -84,7 +87,8 @@ const limits = (token: Token) => [token.scopes.map((s) => t(`exchange.scopes.${s
         <ul class="list">
             <li v-for="token in tokens.data.value?.tokens ?? []" :key="token.id"><b>{{ token.name }}</b><span
                 class="faint">{{ limits(token) }}<br>{{ token.lastUsed
-                ? t('exchange.usedFrom', { date: when(token.lastUsed), from: token.lastUsedFrom ?? '–' }) : t('exchange.never') }}</span><button
+                ? t('exchange.usedFrom', { date: when(token.lastUsed), from: token.lastUsedFrom ?? '–' }) : t('exchange.never')
+            }}</span><button
                 class="verb" @click="revoke(token.id)">{{ t('exchange.revoke') }}</button></li>
             <li v-if="tokens.data.value?.tokens.length === 0" class="faint">{{ t('exchange.noTokens') }}</li>
         </ul>

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { addressOf, type FeedChoice, type FeedSet, flat, isValue, operators, setsOf } from './feed';
 
 const property = (name: string, type: string) => ({ name, type, meaning: '' });
-const set: FeedSet = { name: 'Activities', meaning: '', relations: ['Project'], properties: [property('Code', 'String'), property('Hours', 'Decimal'),
+const set: FeedSet = { name: 'Activities', meaning: '', relations: ['Project'], properties: [property('Code', 'String'), property('Hours',
+    'Decimal'),
     property('Start', 'DateTimeOffset'), property('Critical', 'Boolean'), property('Duration', 'Duration')] };
 const choice = (more: Partial<FeedChoice>): FeedChoice => ({ set: 'Activities', properties: [], relations: [], filters: [], orderby: null,
     descending: false, sums: false, ...more });
@@ -35,7 +36,8 @@ describe('an address of the feed', () => {
     it('adds numbers up per value of the rest', () => {
         const filters = [{ property: 'Critical', is: 'yes', value: '' }];
         expect(query({ sums: true, properties: ['Code', 'Hours'], orderby: 'Hours', filters })).toEqual({
-            $apply: 'filter(Critical eq true)/groupby((Code),aggregate(Hours with sum as HoursSum,$count as Rows))', $orderby: 'HoursSum' });
+            $apply: 'filter(Critical eq true)/groupby((Code),aggregate(Hours with sum as HoursSum,$count as Rows))', $orderby: 'HoursSum'
+                });
         expect(query({ sums: true, properties: [], orderby: 'Start' })).toEqual({ $apply: 'aggregate($count as Rows)' });
     });
 });

@@ -79,7 +79,8 @@ export function addressOf(set: FeedSet, choice: FeedChoice, options: Record<stri
     if (choice.sums) {
         const by = chosen.filter((p) => !isNumber(p)).map((p) => p.name);
         const sums = [...chosen.filter(isNumber).map((p) => `${p.name} with sum as ${p.name}Sum`), '$count as Rows'].join(',');
-        query.$apply = (filter ? `filter(${filter})/` : '') + (by.length ? `groupby((${by.join(',')}),aggregate(${sums}))` : `aggregate(${sums})`);
+        query.$apply = (filter ? `filter(${filter})/` : '') + (by.length ? `groupby((${by.join(',')}),aggregate(${sums}))` :
+            `aggregate(${sums})`);
         if (ordered && !by.includes(ordered)) ordered = chosen.some((p) => isNumber(p) && p.name === ordered) ? `${ordered}Sum` : null;
     } else {
         if (chosen.length && chosen.length < set.properties.length) query.$select = chosen.map((p) => p.name).join(',');
@@ -94,6 +95,7 @@ export function addressOf(set: FeedSet, choice: FeedChoice, options: Record<stri
 
 /** A row as a table shows it: what came along beside it, without what describes it. */
 export function flat(row: Record<string, unknown>, before = ''): [string, unknown][] {
-    return Object.entries(row).filter(([name]) => !name.includes('@')).flatMap(([name, value]) => typeof value === 'object' && value !== null
+    return Object.entries(row).filter(([name]) => !name.includes('@')).flatMap(([name, value]) => typeof value === 'object' && value !==
+        null
         ? flat(value as Record<string, unknown>, `${before}${name}/`) : [[before + name, value] as [string, unknown]]);
 }

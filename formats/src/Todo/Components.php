@@ -1,0 +1,130 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Todo;
+
+use Reihe\Core\CoreException;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
+use Sabre\VObject\Component;
+use Sabre\VObject\Component\VCalendar;
+use Sabre\VObject\Parameter;
+use Sabre\VObject\Property;
+use Sabre\VObject\Reader;
+
+/** Components of a calendar library as to-dos, for iCalendar and jCal. */
+final class Components
+{
+    /** @return array{Todo, string|null} the to-do, and what makes it recur (RRULE, RDATE and EXDATE as content lines) */
+    public static function todo(Component $component, Todos $todos, Moments $moments): array
+    {
+        $uid = self::text($component, 'UID');
+        if ($uid === '') {
+            $uid = 'todo:'.count($todos->items);
+            $todos->withoutUid++;
+        }
+        $todo = new Todo($uid, self::text($component, 'SUMMARY'));
+        $todo->isEvent = $component->name === 'VEVENT';
+        $recurs = '';
+        foreach ($component->children() as $property) {
+            if (! $property instanceof Property) {
+                $todos->alarms++;
+
+                continue;
+            }
+            $name = $property->name;
+            try {
+                in_array($name, ['RRULE', 'RDATE', 'EXDATE'], true) ? $recurs .= $property->serialize()
+                    : self::property($todo, $property, $moments);
+            } catch (CoreException|FormatError $e) {
+                throw new FormatError('component '.Text::short($uid).", {$name}: {$e->getMessage()}", $todos->lineOf($uid));
+            }
+        }
+
+        return [$todo, str_contains($recurs, 'RRULE') || str_contains($recurs, 'RDATE') ? $recurs : null];
+    }
+
+    /** A content line, unfolded (RFC 5545, section 3.1). */
+    public static function line(Property $property): string
+    {
+        return rtrim(str_replace("\r\n ", '', $property->serialize()), "\r\n");
+    }
+
+    /**
+     * Properties of content lines that were kept; none where they cannot be read.
+     *
+     * @return list<Property>
+     */
+    public static function ofLines(string $lines): array
+    {
+        try {
+            $calendar = Reader::read("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VTODO\r\n".str_replace("\n", "\r\n", $lines)
+                ."\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
+        } catch (\Exception) {
+            return [];
+        }
+        $component = $calendar instanceof VCalendar ? $calendar->getBaseComponent('VTODO') : null;
+        $written = ['SUMMARY', 'DTSTART', 'DUE', 'DURATION', 'COMPLETED', 'PERCENT-COMPLETE', 'STATUS', 'DTSTAMP', 'UID', 'BEGIN', 'END'];
+
+        return array_values(array_filter($component?->children() ?? [], static fn (mixed $p): bool => $p instanceof Property
+            && ! in_array($p->name, $written, true) && ! str_starts_with($p->name, 'X-REIHE-')));
+    }
+
+    private static function property(Todo $todo, Property $property, Moments $moments): void
+    {
+        $name = $property->name;
+        $value = trim((string) $property->getRawMimeDirValue());
+        $tzid = self::parameter($property, 'TZID');
+        match ($name) {
+            'SUMMARY' => null,
+            'DTSTART' => [$todo->start, $todo->allDay] = $moments->read($value, $tzid),
+            'DUE' => $todo->due = self::end(...$moments->read($value, $tzid)),
+            'DTEND' => [$todo->due] = $moments->read($value, $tzid), // the day after the last already
+            'COMPLETED' => [$todo->completed] = $moments->read($value, $tzid, true),
+            'RECURRENCE-ID' => [$todo->instead] = $moments->read($value, $tzid),
+            'DURATION' => $todo->duration = Duration::parse($value),
+            'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
+            'STATUS' => $todo->status = $value,
+            'SEQUENCE' => $todo->sequence = (int) $value,
+            'CATEGORIES' => array_push($todo->categories, ...array_map(static fn (mixed $part): string => is_scalar($part)
+                ? (string) $part : '', array_values($property->getParts()))),
+            'RELATED-TO' => self::relation($todo, $property),
+            default => str_starts_with($name, 'X-REIHE-') ? $todo->extras[$name][] = Text::clean((string) $property->getValue())
+                : $todo->keep($name, Text::clean(self::line($property))),
+        };
+    }
+
+    /** A day that something is due means its end. */
+    public static function end(int $moment, bool $isDay): int
+    {
+        return $isDay ? $moment + 1440 : $moment;
+    }
+
+    private static function relation(Todo $todo, Property $property): void
+    {
+        $gap = self::parameter($property, 'GAP');
+        $extras = [];
+        foreach (Relation::EXTRAS as $name) {
+            $extras[$name] = self::parameter($property, "X-REIHE-{$name}");
+        }
+        $relation = new Relation(strtoupper(self::parameter($property, 'RELTYPE') ?? 'PARENT'), (string) $property->getValue(),
+            $gap === null ? 0 : Duration::parse($gap), self::parameter($property, 'X-REIHE-UID'), array_filter($extras, is_string(...)));
+        $relation->isKnown() ? $todo->relations[] = $relation : $todo->keep('RELATED-TO', self::line($property));
+    }
+
+    private static function parameter(Property $property, string $name): ?string
+    {
+        $found = $property->parameters()[$name] ?? null;
+        $value = $found instanceof Parameter ? $found->getValue() : null;
+
+        return is_string($value) ? $value : null;
+    }
+
+    private static function text(Component $component, string $name): string
+    {
+        $property = $component->{$name};
+
+        return $property instanceof Property ? Text::clean((string) $property->getValue()) : '';
+    }
+}

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Formats\Todo;
+
+use Reihe\Core\Time\Zone;
+use Reihe\Formats\FormatError;
+use Reihe\Formats\Text;
+use Reihe\Formats\Xml;
+use Sabre\VObject\Component;
+use Sabre\VObject\Component\VCalendar;
+use Sabre\VObject\Property;
+use Sabre\VObject\Property\FlatText;
+use Sabre\VObject\Reader;
+
+/** Reads jCal (RFC 7265): a calendar as JSON, or several in a list. */
+final class JCalReader
+{
+    /**
+     * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
+     * @param  bool  $events  appointments are read too
+     *
+     * @throws FormatError
+     */
+    public static function read(string $json, ?Zone $zone = null, bool $events = false): Todos
+    {
+        VCalendar::$valueMap['UID'] = FlatText::class;
+        if (! mb_check_encoding($json, 'UTF-8')) {
+            throw new FormatError('the file must be encoded in UTF-8', Xml::firstBadLine($json));
+        }
+        $data = json_decode($json, true, 64);
+        if (! is_array($data)) {
+            throw new FormatError('the file is not jCal: '.lcfirst(json_last_error_msg()), 1);
+        }
+        $todos = new Todos;
+        $todos->text = $json;
+        $gathered = new Gathered($todos, $zone ?? new Zone('UTC'), $events);
+        foreach (($data[0] ?? null) === 'vcalendar' ? [$data] : $data as $calendar) {
+            if (! is_array($calendar) || ($calendar[0] ?? null) !== 'vcalendar' || ! is_array($calendar[1] ?? null)
+                || ! is_array($calendar[2] ?? null)) {
+                throw new FormatError('the file is not jCal: a calendar is ["vcalendar", [properties], [components]]', 1);
+            }
+            $ours = array_values(array_filter($calendar[1], static fn (mixed $p): bool => is_array($p) && is_string($p[0] ?? null)
+                && str_starts_with(strtoupper($p[0]), 'X-REIHE-')));
+            foreach (self::parsed([$ours, []])->children() as $property) {
+                if ($property instanceof Property) {
+                    $todos->extras[$property->name][] = Text::clean((string) $property->getValue());
+                }
+            }
+            foreach ($calendar[2] as $component) {
+                $name = is_array($component) && is_string($component[0] ?? null) ? strtoupper($component[0]) : '';
+                if ($gathered->wants($name)) {
+                    self::component($component, $gathered);
+                }
+            }
+        }
+        $gathered->finish();
+        if ($todos->items === []) {
+            throw new FormatError('the file holds no to-do components (vtodo)', 1);
+        }
+
+        return $todos;
+    }
+
+    private static function component(mixed $component, Gathered $gathered): void
+    {
+        $calendar = self::parsed([[], [$component]]);
+        foreach ($calendar->getComponents() as $child) {
+            if ($child instanceof Component) {
+                $gathered->add($child, $calendar);
+            }
+        }
+    }
+
+    /**
+     * Values of properties that the writer did not know are escaped as in iCalendar (RFC 7265, section 5), which the library forgets.
+     *
+     * @param  list<mixed>  $properties
+     * @return list<mixed>
+     */
+    private static function plain(array $properties): array
+    {
+        foreach ($properties as $i => $property) {
+            if (is_array($property) && is_string($property[3] ?? null) && ($property[2] ?? '') === 'unknown') {
+                $property[3] = preg_replace_callback('/\\\\([,;nN\\\\])/', static fn (array $m): string => strtolower($m[1]) === 'n'
+                    ? "\n" : $m[1],
+                    $property[3]);
+                $properties[$i] = $property;
+            }
+        }
+
+        return $properties;
+    }
+
+    /** @param  array{list<mixed>, list<mixed>}  $parts  properties and components */
+    private static function parsed(array $parts): VCalendar
+    {
+        try {
+            $calendar = Reader::readJson(['vcalendar', self::plain($parts[0]), array_map(static fn (mixed $c): mixed => is_array($c)
+                && is_array($c[1] ?? null) ? array_replace($c, [1 => self::plain(array_values($c[1]))]) : $c, $parts[1])]);
+        } catch (\Throwable $e) { // the library has no exception of its own, and takes the form for granted
+            throw new FormatError('the file is not jCal: '.Text::short($e->getMessage(), 120), 1);
+        }
+
+        return $calendar instanceof VCalendar ? $calendar : throw new FormatError('the file is not jCal', 1);
+    }
+}
