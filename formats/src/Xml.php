@@ -19,6 +19,9 @@ final class Xml
         'calendarBase' => 'calendar', 'projectKey' => 'project', 'levelSchemeKey' => 'level scheme',
         'levelSchemeOfProject' => 'level scheme', 'codeSetKey' => 'code set', 'ownFieldKey' => 'own field', 'stubCode' => 'stub'];
 
+    /** what attributes name, of the keyrefs of plan.xsd */
+    private const NAMED = ['project' => ['calendar' => 'calendar', 'levelScheme' => 'level scheme'], 'calendar' => ['base' => 'calendar']];
+
     /**
      * The document in UTF-8, once it is certain that it is text that we can check: the encoding is decided before
      * anything else is looked at. Document types are refused, since libxml expands them.
@@ -144,7 +147,7 @@ final class Xml
             }
             libxml_clear_errors();
         } while ($more && count($found) < $most);
-        $found = array_slice(array_values($found), 0, $most);
+        $found = array_slice(array_values(self::placed($xml, $found)), 0, $most);
         $paths = self::paths($xml, array_column($found, 'line', 'line'));
         foreach ($found as $n => $complaint) {
             $element = preg_match("/^Element '([^']*)'/", $complaint['why'], $m) === 1 ? $m[1] : '';
@@ -156,6 +159,44 @@ final class Xml
         }
 
         return $found;
+    }
+
+    /**
+     * What names something that is not there is found out at the end of the document: it is said where it stands.
+     *
+     * @param  array<string, array{line: int, path: string, why: string}>  $found
+     * @return array<array-key, array{line: int, path: string, why: string}>
+     */
+    private static function placed(string $xml, array $found): array
+    {
+        $wanted = [];
+        foreach ($found as $i => $complaint) {
+            if (preg_match("/^Element '([^']*)': there is no (.*?) (.*) in the file$/", $complaint['why'], $m) === 1) {
+                $wanted["{$m[2]} {$m[3]}"] = $i;
+            }
+        }
+        if ($wanted === []) {
+            return $found;
+        }
+        $lines = [];
+        $parser = xml_parser_create();
+        xml_parser_set_option($parser, XML_OPTION_CASE_FOLDING, 0);
+        xml_set_element_handler($parser, static function (\XMLParser $p, string $name, array $a) use (&$lines, $wanted): void {
+            foreach (self::NAMED[$name] ?? [] as $attribute => $noun) {
+                $value = is_string($a[$attribute] ?? null) ? $a[$attribute] : '';
+                if (isset($wanted["{$noun} {$value}"])) {
+                    $lines[] = ['line' => xml_get_current_line_number($p), 'path' => '',
+                        'why' => "Element '{$name}', attribute '{$attribute}': there is no {$noun} {$value} in the file"];
+                }
+            }
+        }, static function (): void {
+        });
+        xml_parse($parser, $xml, true);
+        xml_parser_free($parser);
+        $all = [...array_diff_key($found, array_flip($wanted)), ...$lines];
+        usort($all, static fn (array $a, array $b): int => $a['line'] <=> $b['line']);
+
+        return $all;
     }
 
     /**
@@ -194,7 +235,8 @@ final class Xml
 
         // what the constraints of plan.xsd hold together
         if (preg_match("/Duplicate key-sequence \[(.*)\] in key identity-constraint '(?:\{[^}]*\})?(\w+)'/", $message, $m) === 1) {
-            $message = preg_replace('/Duplicate .*$/', '', $message).(self::KEYS[$m[2]] ?? 'key').' '.self::unquoted($m[1]).' is given twice';
+            $message = preg_replace('/Duplicate .*$/', '', $message).(self::KEYS[$m[2]] ?? 'key').' '.self::unquoted($m[1])
+                .' is given twice';
         } elseif (preg_match("/No match found for key-sequence \[(.*)\] of keyref '(?:\{[^}]*\})?(\w+)'/", $message, $m) === 1) {
             $message = preg_replace('/No match .*$/', '', $message).'there is no '.(self::KEYS[$m[2]] ?? 'object').' '.self::unquoted($m[1])
                 .' in the file';

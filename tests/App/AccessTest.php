@@ -207,7 +207,8 @@ final class AccessTest extends TestCase
     {
         $open = ['GET session', 'POST session'];
         $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
-            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/|drafts/|handovers/|subscriptions/|odata/(?!\$))[^/]+#',
+            '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/|drafts/|handovers/'
+                .'|subscriptions/|odata/(?!\$))[^/]+#',
             '#(?<=/objects/)[^/]+#'], ['', '*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))

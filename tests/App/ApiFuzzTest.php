@@ -58,7 +58,8 @@ final class ApiFuzzTest extends TestCase
         $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
             'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
         $uids['remark'] = 'rem-1';
-        $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end', 'foreign' => 'foreign',
+        $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end',
+            'foreign' => 'foreign',
             'insertion' => 'put'];
         $this->change([self::made('ownField', 'own', ['scope' => 'project', 'name' => 'Own']),
             self::made('ownValue', 'value', ['project' => 'prj-GRID', 'field' => 'own', 'value' => 'x']),

@@ -176,8 +176,9 @@ final class ExchangeTest extends TestCase
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);
         $file = "<plan xmlns=\"urn:reihe:plan:1\">\n<project key=\"a b\" name=\"\" calendar=\"C\" start=\"soon\"/>\n</plan>";
         $all = $this->import($file, 'x.xml')->assertStatus(422);
-        self::assertSame([[2, 'plan/project a b'], [2, 'plan/project a b']],
+        self::assertSame([[2, 'plan/project a b'], [2, 'plan/project a b'], [2, 'plan/project a b']],
             array_map(static fn (array $c): array => [$c['line'], $c['path']], $all->json('complaints')));
+        self::assertContains('calendar: there is no calendar C in the file', array_column($all->json('complaints'), 'why'));
         $this->import('hello', 'x.txt')->assertStatus(422)->assertJsonPath('type', 'urn:reihe:problem:file');
         $this->import("<!DOCTYPE a [<!ENTITY b SYSTEM 'file:///etc/passwd'>]>\n<plan/>", 'x.xml')->assertStatus(422);
         self::assertSame(0, \App\Models\ChangeSet::query()->where('state', 'proposed')->count());

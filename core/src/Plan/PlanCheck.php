@@ -233,7 +233,8 @@ final class PlanCheck
             if (! isset($plan->projects[$content->project])) {
                 throw $invalid('project', 'does not exist');
             }
-            foreach (['wbs' => [$content->wbs, $plan->wbs], 'activity' => [$content->activity, $plan->activities]] as $field => [$of, $all]) {
+            foreach (['wbs' => [$content->wbs, $plan->wbs], 'activity' => [$content->activity, $plan->activities]] as $field => [$of,
+                $all]) {
                 if ($of !== null && ! isset($all[$of])) {
                     throw $invalid($field, 'does not exist');
                 }

@@ -19,7 +19,7 @@ final class ForeignNotes
             'have no dates; they became one-day estimates' => static fn (Todo $t): bool => $t->start === null && $t->due === null
                 && $t->duration === null,
             'are appointments; their dates are pinned' => static fn (Todo $t): bool => $t->isEvent,
-            'say more than a plan holds, such as descriptions and places; that is kept and given back' => static fn (Todo $t): bool => $t->kept !== []
+            'say more than a plan holds; that is kept and given back' => static fn (Todo $t): bool => $t->kept !== []
                 || $t->categories !== [],
         ];
         $notes = ['The file does not come from Reihe: durations are the working time between start and due date, starts became '
