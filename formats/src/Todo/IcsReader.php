@@ -165,8 +165,10 @@ final class IcsReader
         }
         $calendar = self::parsed("BEGIN:VCALENDAR\r\n".implode("\r\n", $chunk)."\r\nEND:VCALENDAR\r\n", $line);
         foreach ($calendar->getComponents() as $component) {
-            if ($component instanceof Component) {
-                $this->gathered->add($component, $calendar);
+            try {
+                $component instanceof Component ? $this->gathered->add($component, $calendar) : null;
+            } catch (FormatError $e) { // one that has no uid to be found by
+                throw $e->fileLine === null ? new FormatError($e->why, $line) : $e;
             }
         }
     }

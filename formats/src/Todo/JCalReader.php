@@ -67,8 +67,10 @@ final class JCalReader
     {
         $calendar = self::parsed([[], [$component]]);
         foreach ($calendar->getComponents() as $child) {
-            if ($child instanceof Component) {
-                $gathered->add($child, $calendar);
+            try {
+                $child instanceof Component ? $gathered->add($child, $calendar) : null;
+            } catch (FormatError $e) {
+                throw $e->fileLine === null ? new FormatError($e->why, 1) : $e;
             }
         }
     }
