@@ -25,6 +25,7 @@ use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SubscriptionController;
+use App\Http\Controllers\TableController;
 use App\Http\Controllers\TokenController;
 use App\Http\Controllers\UserController;
 use App\Http\Controllers\ViewController;
@@ -117,6 +118,8 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('jobs/{uid}', [JobController::class, 'show']);
     Route::post('jobs/{uid}/cancel', [JobController::class, 'cancel']);
 
+    Route::get('exchange/table', [TableController::class, 'export']);
+    Route::post('exchange/sheets', [TableController::class, 'sheets']);
     Route::get('exchange/export', [ExchangeController::class, 'export']);
     Route::post('exchange/import', [ExchangeController::class, 'import']);
 });

@@ -114,6 +114,8 @@ final class AccessTest extends TestCase
             ['GET', 'tokens', null, []],
             ['POST', 'tokens', null, ['name' => 'x', 'scopes' => ['feed']]],
             ['DELETE', 'tokens/999', null, []],
+            ['GET', 'exchange/table?projects=K&format=csv&columns=code,name,start', 'viewer', []],
+            ['POST', 'exchange/sheets', null, ['file' => UploadedFile::fake()->createWithContent('a.csv', "Code,Name\nA,B")]],
             ['GET', 'odata/$metadata', null, []],
             ['GET', 'odata/Projects', null, []],
             ['GET', 'subscriptions', null, []],

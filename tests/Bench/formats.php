@@ -47,6 +47,6 @@ $xcalPlain = $pass($xcal);
 [, $xcalRead] = $timed(static fn () => XCalReader::read($xcal));
 echo json_encode(['activities' => count($plan->activities), 'plan_xml_mb' => round($size, 1), 'plan_xml_written_s' => $written,
     'plan_xml_read_s' => $read, 'plain_pass_s' => $plain, 'read_to_plain' => round($read / $plain, 1),
-        'xcal_mb' => round(strlen($xcal) / 1e6, 1),
+    'xcal_mb' => round(strlen($xcal) / 1e6, 1),
     'xcal_written_s' => $xcalWritten, 'xcal_read_s' => $xcalRead, 'xcal_plain_pass_s' => $xcalPlain,
     'xcal_to_plan_xml' => round($xcalRead / $read, 2), 'peak_mb' => round(memory_get_peak_usage() / 1e6)], JSON_PRETTY_PRINT), "\n";

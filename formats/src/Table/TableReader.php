@@ -89,10 +89,9 @@ final class TableReader
         try {
             $all = 0;
             for ($i = 0; $i < $zip->numFiles; $i++) {
-                $part = $zip->statIndex($i);
-                $length = $part === false ? 0 : $part['size'];
+                ['size' => $length, 'comp_size' => $packed] = (array) $zip->statIndex($i) + ['size' => 0, 'comp_size' => 0];
                 $all += $length;
-                if ($i > 2000 || $all > self::UNPACKED || ($length > 10_000_000 && $length > self::RATIO * max(1, $part['comp_size'] ?? 1))) {
+                if ($i > 2000 || $all > self::UNPACKED || ($length > 10_000_000 && $length > self::RATIO * max(1, $packed))) {
                     throw new FormatError('the file unpacks to more than is taken ('.round(self::UNPACKED / 1e6).' MB)', 1);
                 }
             }
@@ -126,7 +125,7 @@ final class TableReader
                     continue;
                 }
                 if ($cells === []) {
-                    $indent = min(20, $cell->getStyle()->getAlignment()->getIndent() ?? 0);
+                    $indent = min(20, (int) $cell->getStyle()->getAlignment()->getIndent());
                 }
                 $cells = array_pad($cells, $column, '');
                 $cells[$column] = $text;
@@ -194,9 +193,9 @@ final class TableReader
             }
             $texts = array_map(static fn (?string $c): string => mb_substr(Text::clean((string) $c), 0, 4000),
                 array_slice($cells, 0, self::WIDEST));
-            $indent = strlen($texts[0] ?? '') - strlen(ltrim($texts[0] ?? '', " \t"));
+            $indent = strlen($texts[0]) - strlen(ltrim($texts[0], " \t"));
             if (implode('', $texts) !== '') {
-                $rows[$number] = ['indent' => min(20, intdiv($indent + 1, 2)), 'cells' => array_map(trim(...), array_values($texts))];
+                $rows[$number] = ['indent' => min(20, intdiv($indent + 1, 2)), 'cells' => array_map(trim(...), $texts)];
             }
         }
         fclose($stream);

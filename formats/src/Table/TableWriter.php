@@ -7,7 +7,6 @@ namespace Reihe\Formats\Table;
 use PhpOffice\PhpSpreadsheet\Cell\Coordinate;
 use PhpOffice\PhpSpreadsheet\Cell\DataType;
 use PhpOffice\PhpSpreadsheet\Spreadsheet;
-use PhpOffice\PhpSpreadsheet\Writer\Ods;
 use PhpOffice\PhpSpreadsheet\Writer\Xlsx;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\Text;
@@ -28,7 +27,13 @@ final class TableWriter
      */
     public static function write(string $title, array $columns, iterable $rows, string $format): string
     {
-        return $format === 'csv' ? self::csv($columns, $rows) : self::book($title, $columns, $rows, $format);
+        $title = mb_substr((string) preg_replace('/[\\\\\/?*\[\]:]/', ' ', $title === '' ? 'Reihe' : $title), 0, 31);
+
+        return match ($format) {
+            'csv' => self::csv($columns, $rows),
+            'ods' => OdsWriter::write($title, $columns, $rows, self::named($columns)),
+            default => self::book($title, $columns, $rows),
+        };
     }
 
     /**
@@ -38,9 +43,8 @@ final class TableWriter
     private static function csv(array $columns, iterable $rows): string
     {
         $stream = fopen('php://temp', 'r+') ?: throw new \RuntimeException('no memory');
-        $put = static fn (array $cells) => fwrite($stream, implode(',', array_map(static fn (string $c): string => strpbrk($c, "\",\r\n") === false
-            ? $c : '"'.str_replace('"', '""', $c).'"', $cells))."\r\n");
-        $put(array_map(static fn (array $c): string => self::harmless($c['name']), $columns));
+        fwrite($stream, "\xEF\xBB\xBF"); // spreadsheets take it for something else without
+        self::put($stream, array_map(static fn (array $c): string => self::harmless($c['name']), $columns));
         foreach ($rows as $row) {
             $cells = [];
             foreach ($columns as $i => $column) {
@@ -52,7 +56,7 @@ final class TableWriter
                     default => Text::decimal((float) $value),
                 };
             }
-            $put($cells);
+            self::put($stream, $cells);
         }
         rewind($stream);
         $text = (string) stream_get_contents($stream);
@@ -64,14 +68,13 @@ final class TableWriter
     /**
      * @param  list<array{name: string, type: 'text'|'number'|'moment'|'share'}>  $columns
      * @param  iterable<array{indent: int, cells: list<string|int|float|null>}>  $rows
-     * @param  'xlsx'|'ods'  $format
      */
-    private static function book(string $title, array $columns, iterable $rows, string $format): string
+    private static function book(string $title, array $columns, iterable $rows): string
     {
         $book = new Spreadsheet;
         $book->getProperties()->setCreator('Reihe')->setLastModifiedBy('Reihe')->setTitle($title);
         $sheet = $book->getActiveSheet();
-        $sheet->setTitle(mb_substr((string) preg_replace('/[\\\\\/?*\[\]:]/', ' ', $title === '' ? 'Reihe' : $title), 0, 31));
+        $sheet->setTitle($title);
         $letters = array_map(static fn (int $i): string => Coordinate::stringFromColumnIndex($i + 1), array_keys($columns));
         foreach ($columns as $i => $column) {
             $sheet->setCellValueExplicit("{$letters[$i]}1", $column['name'], DataType::TYPE_STRING);
@@ -90,30 +93,44 @@ final class TableWriter
                     : $sheet->setCellValueExplicit("{$letters[$i]}{$line}", $column['type'] === 'moment' ? $value / 1440 + self::DAYS : $value,
                         DataType::TYPE_NUMERIC);
             }
-            $row['indent'] === 0 || $named === null ?: $indents[$row['indent']][] = $line;
+            $row['indent'] === 0 ?: $indents[$row['indent']][] = $line;
         }
         foreach ($columns as $i => $column) {
             $code = ['moment' => 'yyyy-mm-dd hh:mm', 'share' => '0%'][$column['type']] ?? null;
             $line < 2 || $code === null ?: $sheet->getStyle("{$letters[$i]}2:{$letters[$i]}{$line}")->getNumberFormat()->setFormatCode($code);
             $sheet->getColumnDimension($letters[$i])->setWidth($column['type'] === 'text' ? ($i === $named ? 44 : 18) : 17);
         }
-        foreach ($indents as $indent => $lines) {
-            foreach ($lines as $at) {
-                $sheet->getStyle("{$letters[$named]}{$at}")->getAlignment()->setIndent($indent);
+        if ($named !== null) {
+            foreach ($indents as $indent => $lines) {
+                foreach ($lines as $at) {
+                    $sheet->getStyle("{$letters[$named]}{$at}")->getAlignment()->setIndent($indent);
+                }
             }
         }
         $letters === [] ?: $sheet->getStyle("{$letters[0]}1:{$letters[count($letters) - 1]}1")->getFont()->setBold(true);
         $file = tempnam(sys_get_temp_dir(), 'reihe') ?: throw new \RuntimeException('no temporary file');
+        $digits = ini_set('precision', '-1'); // as many as it takes: a third of a day is no whole minute with fewer
         try {
-            $writer = $format === 'ods' ? new Ods($book) : new Xlsx($book);
-            $writer instanceof Xlsx ? $writer->setPreCalculateFormulas(false) : null;
+            $writer = new Xlsx($book);
+            $writer->setPreCalculateFormulas(false);
             $writer->save($file);
             $book->disconnectWorksheets();
 
             return (string) file_get_contents($file);
         } finally {
+            ini_set('precision', (string) $digits);
             @unlink($file);
         }
+    }
+
+    /**
+     * @param  resource  $stream
+     * @param  list<string>  $cells
+     */
+    private static function put($stream, array $cells): void
+    {
+        fwrite($stream, implode(',', array_map(static fn (string $c): string => strpbrk($c, "\",\r\n") === false ? $c
+            : '"'.str_replace('"', '""', $c).'"', $cells))."\r\n");
     }
 
     /** @param  list<array{name: string, type: string}>  $columns */

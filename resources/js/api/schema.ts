@@ -3972,6 +3972,99 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/exchange/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Projects as a table */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                    format: "xlsx" | "ods" | "csv";
+                    /** @description Columns with commas between: names, or code: or own: and the uid of a code set or own field */
+                    columns: string;
+                    /** @description Activities alone or with projects and WBS elements */
+                    rows?: "activities" | "all";
+                    /** @description Durations as numbers of days or hours or as text */
+                    durations?: "days" | "hours" | "text";
+                    /** @description Uid of a saved view whose filter activities must pass */
+                    view?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "*/*": string;
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/exchange/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The sheets of a table file as text, to be pasted */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: binary */
+                        file: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Sheets */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Sheets"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/odata/$metadata": {
         parameters: {
             query?: never;
@@ -5673,6 +5766,14 @@ export interface components {
             sets: string[] | null;
             /** @description Only in the answer that makes it */
             token?: string;
+        };
+        Sheets: {
+            sheets: {
+                name: string;
+                rows: number;
+                /** @description Separated by tabs */
+                text: string;
+            }[];
         };
         /** @enum {unknown} */
         FeedKind: "project" | "person" | "entry" | "handovers" | "changes" | "risks" | "baselines";
