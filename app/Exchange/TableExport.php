@@ -140,7 +140,8 @@ final class TableExport
         foreach ($projects as $project) {
             if ($withWbs) {
                 $p = $plan->projects[$project];
-                yield ['indent' => 0, 'cells' => array_map(static fn (string $c): ?string => ['project' => $p->key, 'projectName' => $p->name,
+                yield ['indent' => 0, 'cells' => array_map(static fn (string $c): ?string => ['project' => $p->key,
+                    'projectName' => $p->name,
                     'code' => $p->key, 'name' => $p->name][$c] ?? null, $columns)];
             }
             yield from $this->below($children[$project] ?? [], '', $withWbs ? 1 : 0, [], $columns, $withWbs);
@@ -169,7 +170,8 @@ final class TableExport
                 }
                 yield from $this->below($children, $row->uid, $withWbs ? $depth + 1 : 0, $inner, $columns, $withWbs);
             } else {
-                yield ['indent' => $depth, 'cells' => array_map(fn (string $c): string|int|float|null => $this->cell($c, $row, $path), $columns)];
+                yield ['indent' => $depth, 'cells' => array_map(fn (string $c): string|int|float|null => $this->cell($c, $row, $path),
+                    $columns)];
             }
         }
     }

@@ -163,7 +163,8 @@ final class TableTest extends TestCase
      */
     private static function plain(array $row): array
     {
-        $cells = array_map(static fn (string|int $c): string => ltrim((string) preg_replace(['/ 00:00$/', '/(\d\d:\d\d):00$/'], ['', '$1'], (string) $c)), $row);
+        $cells = array_map(static fn (string|int $c): string => ltrim((string) preg_replace(['/ 00:00$/', '/(\d\d:\d\d):00$/'], ['',
+            '$1'], (string) $c)), $row);
         while ($cells !== [] && end($cells) === '') {
             array_pop($cells);
         }
@@ -200,7 +201,8 @@ final class TableTest extends TestCase
         $filter = $to === 'csv' ? 'csv:Text - txt - csv (StarCalc):44,34,76,1,,0,false,true,false' : $to;
         $process = new Process(['soffice', '--headless', '--norestore', "-env:UserInstallation=file://{$directory}/user", '--convert-to',
             $filter,
-            ...($from === 'csv' ? ['--infilter=CSV:44,34,76'] : []), '--outdir', "{$directory}/out", "{$directory}/a.{$from}"], timeout: 120);
+            ...($from === 'csv' ? ['--infilter=CSV:44,34,76'] : []), '--outdir', "{$directory}/out", "{$directory}/a.{$from}"],
+            timeout: 120);
         $process->mustRun();
         $made = (string) file_get_contents("{$directory}/out/a.{$to}");
         (new Process(['rm', '-rf', $directory]))->run();

@@ -31,7 +31,8 @@ final class TableController
 
     public function export(Request $request): Response
     {
-        /** @var array{projects: string, view?: string, format: 'xlsx'|'ods'|'csv', columns: string, rows?: string, durations?: string} $input */
+        /** @var array{projects: string, view?: string, format: 'xlsx'|'ods'|'csv', columns: string, rows?: string,
+         *     durations?: string} $input */
         $input = $request->validate(['projects' => 'required|string', 'view' => 'string|max:64',
             'format' => ['required', Rule::in(array_keys(self::TYPES))], 'columns' => 'required|string|max:4000',
             'rows' => [Rule::in(['activities', 'all'])], 'durations' => [Rule::in(['days', 'hours', 'text'])]]);

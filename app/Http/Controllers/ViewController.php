@@ -19,7 +19,8 @@ use Illuminate\Validation\Rule;
 /** Saved views: a name for how rows are filtered, grouped and sorted; one's own, and those that others share. */
 final class ViewController
 {
-    private const PLACES = ['portfolio', 'board'];
+    /** table: recipes of how tables are read */
+    private const PLACES = ['portfolio', 'board', 'table'];
 
     private const LONGEST = 8000;
 

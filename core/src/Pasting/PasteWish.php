@@ -17,6 +17,8 @@ final readonly class PasteWish
      * @param  string  $unit  of plain numbers as durations: d, h or w
      * @param  bool  $hold  typed starts hold the work (start no earlier than), else they are compared only
      * @param  string  $stem  what uids of new objects follow from
+     * @param  Meaning|null  $merge  rows that have the code, or the name, of one that is there are about that one; null for all new
+     * @param  bool  $deleteMissing  activities that no row is about are deleted
      */
     public function __construct(
         public string $project,
@@ -27,6 +29,8 @@ final readonly class PasteWish
         public string $unit = 'd',
         public bool $hold = false,
         public string $stem = 'p',
+        public ?Meaning $merge = null,
+        public bool $deleteMissing = false,
     ) {
     }
 }

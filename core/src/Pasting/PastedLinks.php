@@ -6,6 +6,7 @@ namespace Reihe\Core\Pasting;
 
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\Plan;
 
@@ -24,8 +25,14 @@ final class PastedLinks
     /** @var array<string, true> uids of activities that something waits for */
     private array $gives = [];
 
-    /** @param  int  $day  minutes of a working day */
-    public function __construct(Plan $plan, string $project, private readonly int $day)
+    /** @var array<string, list<Link>> from and to => links that are there */
+    private array $there = [];
+
+    /**
+     * @param  int  $day  minutes of a working day
+     * @param  bool  $merges  links that are there are given what the table says
+     */
+    public function __construct(Plan $plan, string $project, private readonly int $day, private readonly bool $merges = false)
     {
         foreach ($plan->activities as $a) {
             if ($a->project === $project) {
@@ -36,6 +43,7 @@ final class PastedLinks
         foreach ($plan->links as $link) {
             $this->before[$link->to][] = $link->from;
             $this->gives[$link->from] = true;
+            $this->there["{$link->from} {$link->to}"][] = $link;
         }
     }
 
@@ -86,6 +94,8 @@ final class PastedLinks
             }
             [$from, $to] = $isGiver ? [$uid, $found[0]] : [$found[0], $uid];
             if (in_array($from, $this->before[$to] ?? [], true)) {
+                $this->again("{$from} {$to}", $type, $lag);
+
                 continue;
             }
             if ($this->leads($to, $from)) {
@@ -101,6 +111,17 @@ final class PastedLinks
         }
 
         return new Cell($text, $said === [] ? null : implode(', ', $said), $wrong === [] ? null : implode('; ', $wrong));
+    }
+
+    /** A link that is there is given the type and lag that the table says, where there is one only. */
+    private function again(string $ends, LinkType $type, int $lag): void
+    {
+        $link = $this->there[$ends][0] ?? null;
+        if (! $this->merges || $link === null || count($this->there[$ends]) > 1 || ($link->type === $type && $link->lag === $lag)) {
+            return;
+        }
+        $this->operations[] = Operation::update(EntityKind::Link, $link->uid, ['type' => $type->value, 'lag' => $lag],
+            ['type' => $link->type->value, 'lag' => $link->lag]);
     }
 
     /** @return array{string, bool}|null */

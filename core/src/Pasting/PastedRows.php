@@ -6,10 +6,12 @@ namespace Reihe\Core\Pasting;
 
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
 
 /**
@@ -22,8 +24,22 @@ final class PastedRows
     /** @var list<Operation> */
     public array $operations = [];
 
-    /** @var list<array{line: int, indent: int, kind: string, cells: list<Cell>}> kind: activity, milestone or wbs */
+    /**
+     * @var list<array{line: int, indent: int, kind: string, state: string, cells: list<Cell>}> kind: activity, milestone or wbs; state:
+     *     new, changed or unchanged
+     */
     public array $rows = [];
+
+    /** @var array<int, array{uid: string, line: int, start: int|null, finish: int|null, isDay: bool}> dates that rows of activities say */
+    public array $dates = [];
+
+    /** @var list<string> uids of activities that no row is about */
+    public array $missing = [];
+
+    /** @var array<int, string> uid of the object of each row */
+    private array $uids = [];
+
+    private readonly Matches $matches;
 
     /** @var list<array{line: int, check: string, text: string}> */
     public array $findings = [];
@@ -57,7 +73,8 @@ final class PastedRows
         $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
         $this->areLevels = count($outline) !== count(array_unique($outline))
             && array_filter($outline, static fn (string $o): bool => str_contains($o, '.')) === [];
-        $this->links = new PastedLinks($plan, $wish->project, $this->day);
+        $this->links = new PastedLinks($plan, $wish->project, $this->day, $wish->merge !== null);
+        $this->matches = new Matches($plan, $wish);
     }
 
     /** @throws InvalidField */
@@ -90,11 +107,18 @@ final class PastedRows
             }
             $parent = $open === [] ? $this->wish->wbs : $open[count($open) - 1][1];
             $isWbs = ($depths[$n + 1] ?? -1) > $depth;
-            $made = $this->row($n, $row, $isWbs, $codes);
-            $uid = $this->uid($isWbs ? 'wbs' : 'row', $n);
-            $fields = ['project' => $this->wish->project, $isWbs ? 'parent' : 'wbs' => $parent, 'position' => $place->next($parent)]
-                + $made;
-            $this->operations[] = Operation::create($isWbs ? EntityKind::Wbs : EntityKind::Activity, $uid, $fields);
+            $existing = $this->matches->of($isWbs, $this->cell($row, Meaning::Code), $this->cell($row, Meaning::Name));
+            $uid = $this->uids[$n] = $existing?->uid() ?? $this->uid($isWbs ? 'wbs' : 'row', $n);
+            $before = count($this->operations);
+            $made = $this->row($n, $row, $isWbs, $codes, $existing);
+            if ($existing === null) {
+                array_splice($this->operations, $before, 0, [Operation::create($isWbs ? EntityKind::Wbs : EntityKind::Activity, $uid,
+                    ['project' => $this->wish->project, $isWbs ? 'parent' : 'wbs' => $parent,
+                        'position' => $place->next($parent)] + $made)]);
+            } elseif (($update = $this->matches->update($existing, $made)) !== null) {
+                array_splice($this->operations, $before, 0, [$update]);
+            }
+            $this->rows[$n]['state'] = $existing === null ? 'new' : (count($this->operations) > $before ? 'changed' : 'unchanged');
             $this->call($n, $row, $uid, ! $isWbs);
             if ($isWbs) {
                 $open[] = [$depth, $uid];
@@ -129,21 +153,21 @@ final class PastedRows
      * @param  array<string, true>  $codes
      * @return array<string, mixed> fields of the new object
      */
-    private function row(int $n, array $row, bool $isWbs, array &$codes): array
+    private function row(int $n, array $row, bool $isWbs, array &$codes, Activity|WbsElement|null $existing): array
     {
         $cells = $fields = [];
         $kind = $isWbs ? 'wbs' : 'activity';
-        $uid = $this->uid('row', $n);
+        $uid = $this->uids[$n];
         foreach ($this->columns->meanings as $at => $meaning) {
             $text = $row['cells'][$at] ?? '';
             $cells[] = match (true) {
                 $text === '' || $meaning === 'ignore' => new Cell($text),
                 $meaning === 'name' => $this->name($text, $fields),
-                $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes),
-                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind),
+                $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes, $existing),
+                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $this->matches->day($existing) ?? $this->day),
                 $meaning === 'deadline' => $this->deadline($text, $fields),
-                $meaning === 'start' && ! $isWbs => $this->start($text, $row['line'], $fields),
-                $meaning === 'finish' && ! $isWbs => $this->finish($text, $row['line']),
+                $meaning === 'start' && ! $isWbs => $this->start($text, $n, $row['line'], $fields),
+                $meaning === 'finish' && ! $isWbs => $this->finish($text, $n, $row['line']),
                 $meaning === 'remark' && ! $isWbs => $this->remark($text, $n, $uid),
                 str_starts_with($meaning, 'code:') && ! $isWbs => $this->entry($text, substr($meaning, 5), $n, $uid),
                 in_array($meaning, ['predecessors', 'successors'], true) && ! $isWbs => new Cell($text), // when all rows are known
@@ -151,15 +175,16 @@ final class PastedRows
                 default => new Cell($text, null, 'is for activities; this row has others below it'),
             };
         }
-        if (! isset($fields['name'])) {
+        if (! isset($fields['name']) && $existing === null) {
             $fields['name'] = is_string($fields['code'] ?? null) ? $fields['code'] : 'Row '.($n + 1);
         }
-        if (! $isWbs && ! isset($fields['duration']) && ! isset($fields['kind'])) {
+        if (! $isWbs && $existing === null && ! isset($fields['duration']) && ! isset($fields['kind'])) {
             $fields['duration'] = $this->day;
             $this->found($row['line'], 'duration', 'has no duration; 1 d stands in for it, marked as an estimate');
             $fields['estimate'] = true;
         }
-        $this->rows[] = ['line' => $row['line'], 'indent' => $this->depth($row), 'kind' => $kind, 'cells' => $cells];
+        $this->rows[] = ['line' => $row['line'], 'indent' => $this->depth($row), 'kind' => $kind, 'state' => 'new',
+            'cells' => $this->matches->was($existing, $cells, $this->columns->meanings)];
 
         return $fields;
     }
@@ -177,22 +202,25 @@ final class PastedRows
      * @param  array<string, mixed>  $fields
      * @param  array<string, true>  $codes
      */
-    private function code(string $text, bool $isWbs, array &$fields, array &$codes): Cell
+    private function code(string $text, bool $isWbs, array &$fields, array &$codes, Activity|WbsElement|null $existing): Cell
     {
         $code = mb_substr($text, 0, 60);
-        if (! $isWbs && (isset($codes[$code]) || $this->links->isTaken($code))) {
+        $isOwn = $existing !== null && mb_strtolower($existing->code) === mb_strtolower($code);
+        if (! $isWbs && ! $isOwn && (isset($codes[$code]) || $this->links->isTaken($code))) {
             return new Cell($text, null, 'is taken; another code is made');
         }
         $isWbs ?: $codes[$code] = true;
-        $fields['code'] = $code;
+        if (! $isOwn || $this->wish->merge !== Meaning::Code) { // else it is what the row was found by
+            $fields['code'] = $code;
+        }
 
-        return new Cell($text, $code);
+        return new Cell($text, $isOwn ? $existing->code : $code);
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function duration(string $text, array &$fields, string &$kind): Cell
+    private function duration(string $text, array &$fields, string &$kind, int $day): Cell
     {
-        $span = TypedSpan::read($text, $this->day, $this->wish->unit);
+        $span = TypedSpan::read($text, $day, $this->wish->unit);
         if ($span === null || $span->minutes < 0) {
             return new Cell($text, null, 'is no duration');
         }
@@ -205,7 +233,7 @@ final class PastedRows
         $fields['duration'] = $span->minutes;
         $fields += $span->estimate ? ['estimate' => true] : [];
 
-        return new Cell($text, ($span->estimate ? '≈ ' : '').TypedSpan::shown($span->minutes, $this->day));
+        return new Cell($text, ($span->estimate ? '≈ ' : '').TypedSpan::shown($span->minutes, $day));
     }
 
     /** @param  array<string, mixed>  $fields */
@@ -221,12 +249,13 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function start(string $text, int $line, array &$fields): Cell
+    private function start(string $text, int $n, int $line, array &$fields): Cell
     {
         $date = TypedDate::read($text, 8 * 60);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }
+        $this->say($n, $line, 'start', $date, $text);
         $this->worked($date, $line, 'starts');
         if ($this->wish->hold) {
             $fields['constraints'] = [['kind' => 'start-no-earlier', 'date' => Instant::format($date)]];
@@ -235,15 +264,24 @@ final class PastedRows
         return new Cell($text, ($this->wish->hold ? 'start no earlier than ' : '').Instant::format($date));
     }
 
-    private function finish(string $text, int $line): Cell
+    private function finish(string $text, int $n, int $line): Cell
     {
         $date = TypedDate::read($text, 17 * 60);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }
+        $this->say($n, $line, 'finish', $date, $text);
         $this->worked($date, $line, 'ends');
 
         return new Cell($text, Instant::format($date));
+    }
+
+    private function say(int $n, int $line, string $which, int $date, string $text): void
+    {
+        $told = $this->dates[$n] ?? ['uid' => $this->uids[$n], 'line' => $line, 'start' => null, 'finish' => null, 'isDay' => true];
+        $which === 'start' ? $told['start'] = $date : $told['finish'] = $date;
+        $told['isDay'] = preg_match('/\d:\d/', $text) !== 1;
+        $this->dates[$n] = $told;
     }
 
     /** Tables that somebody drafted often count days on which nobody works. */
@@ -257,6 +295,9 @@ final class PastedRows
 
     private function remark(string $text, int $n, string $uid): Cell
     {
+        if ($this->matches->hasRemark($uid, mb_substr($text, 0, 2000))) {
+            return new Cell($text, 'is there');
+        }
         $this->operations[] = Operation::create(EntityKind::Remark, $this->uid('remark', $n), ['activity' => $uid,
             'text' => mb_substr($text, 0, 2000)]);
 
@@ -267,9 +308,7 @@ final class PastedRows
     {
         foreach ($this->plan->entries as $entry) {
             if ($entry->codeSet === $set && ! $entry->retired && $this->isCalled($entry, $text)) {
-                $this->operations[] = Operation::create(EntityKind::Coding, $this->uid("code {$set}", $n),
-                    ['project' => $this->wish->project,
-                        'activity' => $uid, 'entry' => $entry->uid]);
+                array_push($this->operations, ...$this->matches->coding($uid, $entry, $this->uid("code {$set}", $n)));
 
                 return new Cell($text, $entry->name);
             }
@@ -299,17 +338,25 @@ final class PastedRows
     private function link(): void
     {
         foreach ($this->rows as $n => $row) {
+            $before = count($this->links->operations);
             foreach ($this->columns->meanings as $at => $meaning) {
                 if (! in_array($meaning, ['predecessors', 'successors'], true) || $row['kind'] === 'wbs'
                     || $row['cells'][$at]->text === '') {
                     continue;
                 }
-                $row['cells'][$at] = $this->links->read($row['cells'][$at]->text, $this->uid('row', $n), $meaning === 'successors',
+                $row['cells'][$at] = $this->links->read($row['cells'][$at]->text, $this->uids[$n], $meaning === 'successors',
                     $this->wish->unit, fn (string $which): string => $this->uid("link {$which}", $n));
                 $this->rows[$n] = ['cells' => array_values($row['cells'])] + $row;
+                if ($row['state'] === 'unchanged' && count($this->links->operations) > $before) {
+                    $this->rows[$n]['state'] = 'changed';
+                }
             }
         }
         array_push($this->operations, ...$this->links->operations);
+        $this->missing = $this->matches->missing($this->uids);
+        foreach ($this->wish->deleteMissing ? $this->missing : [] as $uid) {
+            $this->operations[] = Operation::delete(EntityKind::Activity, $uid, $this->plan->activities[$uid]->fields());
+        }
     }
 
     /** What somebody who plans would ask about the logic. */
@@ -317,7 +364,7 @@ final class PastedRows
     {
         $activities = array_filter($this->rows, static fn (array $r): bool => $r['kind'] !== 'wbs');
         foreach (array_keys($activities) as $n) {
-            $uid = $this->uid('row', $n);
+            $uid = $this->uids[$n];
             if (! $this->links->hasPredecessor($uid)) {
                 $this->found($this->rows[$n]['line'], 'start', 'waits for nothing');
             }

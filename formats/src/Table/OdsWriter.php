@@ -32,10 +32,14 @@ final class OdsWriter
             $zip->open($file, ZipArchive::OVERWRITE);
             $zip->addFromString('mimetype', 'application/vnd.oasis.opendocument.spreadsheet');
             $zip->setCompressionName('mimetype', ZipArchive::CM_STORE);
+            $manifest = '';
+            foreach (['' => 'application/vnd.oasis.opendocument.spreadsheet'] + array_fill_keys(self::PARTS,
+                'text/xml') as $part => $type) {
+                $path = $part === '' ? '/' : "{$part}.xml";
+                $manifest .= "<manifest:file-entry manifest:full-path=\"{$path}\" manifest:media-type=\"{$type}\"/>";
+            }
             $zip->addFromString('META-INF/manifest.xml', '<?xml version="1.0" encoding="UTF-8"?><manifest:manifest xmlns:manifest="'
-                .self::OFFICE.'manifest:1.0" manifest:version="1.3"><manifest:file-entry manifest:full-path="/" manifest:media-type='
-                .'"application/vnd.oasis.opendocument.spreadsheet"/>'.implode('', array_map(static fn (string $part): string => "<manifest:file-entry manifest:full-path=\"{$part}.xml\" manifest:media-type=\"text/xml\"/>", self::PARTS))
-                .'</manifest:manifest>');
+                .self::OFFICE."manifest:1.0\" manifest:version=\"1.3\">{$manifest}</manifest:manifest>");
             foreach (['meta', 'settings', 'styles'] as $part) { // nothing in them, but readers look for them
                 $zip->addFromString("{$part}.xml", "<?xml version=\"1.0\" encoding=\"UTF-8\"?><office:document-{$part} xmlns:office=\""
                     .self::OFFICE."office:1.0\" office:version=\"1.3\"><office:{$part}/></office:document-{$part}>");
@@ -59,7 +63,8 @@ final class OdsWriter
         $xml->openMemory();
         $xml->startDocument('1.0', 'UTF-8');
         $xml->startElementNs('office', 'document-content', self::OFFICE.'office:1.0');
-        foreach (['style' => 'style', 'text' => 'text', 'table' => 'table', 'number' => 'datastyle', 'fo' => 'xsl-fo-compatible'] as $prefix => $name) {
+        foreach (['style' => 'style', 'text' => 'text', 'table' => 'table', 'number' => 'datastyle',
+            'fo' => 'xsl-fo-compatible'] as $prefix => $name) {
             $xml->writeAttribute("xmlns:{$prefix}", self::OFFICE."{$name}:1.0");
         }
         $xml->writeAttribute('office:version', '1.3');

@@ -90,14 +90,16 @@ final class TableWriter
                     continue;
                 }
                 is_string($value) ? $sheet->setCellValueExplicit("{$letters[$i]}{$line}", $value, DataType::TYPE_STRING)
-                    : $sheet->setCellValueExplicit("{$letters[$i]}{$line}", $column['type'] === 'moment' ? $value / 1440 + self::DAYS : $value,
+                    : $sheet->setCellValueExplicit("{$letters[$i]}{$line}", $column['type'] === 'moment' ? $value / 1440 + self::DAYS
+                        : $value,
                         DataType::TYPE_NUMERIC);
             }
             $row['indent'] === 0 ?: $indents[$row['indent']][] = $line;
         }
         foreach ($columns as $i => $column) {
             $code = ['moment' => 'yyyy-mm-dd hh:mm', 'share' => '0%'][$column['type']] ?? null;
-            $line < 2 || $code === null ?: $sheet->getStyle("{$letters[$i]}2:{$letters[$i]}{$line}")->getNumberFormat()->setFormatCode($code);
+            $line < 2 || $code === null ?: $sheet->getStyle("{$letters[$i]}2:{$letters[$i]}{$line}")->getNumberFormat()
+                ->setFormatCode($code);
             $sheet->getColumnDimension($letters[$i])->setWidth($column['type'] === 'text' ? ($i === $named ? 44 : 18) : 17);
         }
         if ($named !== null) {

@@ -43,6 +43,7 @@ export type Health = Schemas['Health'];
 export type Finding = Schemas['Finding'];
 export type Checks = Schemas['Checks'];
 export type ImportPreview = Schemas['ImportPreview'];
+export type Sheets = Schemas['Sheets'];
 export type Token = Schemas['Token'];
 export type Subscription = Schemas['Subscription'];
 export type SearchAnswer = Schemas['SearchAnswer'];

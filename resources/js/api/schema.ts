@@ -1166,7 +1166,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    place: "portfolio" | "board";
+                    place: "portfolio" | "board" | "table";
                 };
                 header?: never;
                 path?: never;
@@ -1201,7 +1201,7 @@ export interface paths {
                 content: {
                     "application/json": {
                         /** @enum {unknown} */
-                        place: "portfolio" | "board";
+                        place: "portfolio" | "board" | "table";
                         name: string;
                         shared?: boolean;
                         definition: Record<string, never>;
@@ -1933,6 +1933,13 @@ export interface paths {
                          * @enum {unknown}
                          */
                         unit?: "d" | "h" | "w";
+                        /**
+                         * @description Rows that have the code, or the name, of one that is there are about that one
+                         * @enum {unknown}
+                         */
+                        merge?: "code" | "name" | null;
+                        /** @description Activities that no row is about are deleted */
+                        deleteMissing?: boolean;
                         /** @description Starts become start no earlier than */
                         hold?: boolean;
                         dryRun?: boolean;
@@ -4438,10 +4445,14 @@ export interface components {
                 indent: number;
                 /** @enum {unknown} */
                 kind: "activity" | "milestone" | "wbs";
+                /** @enum {unknown} */
+                state: "new" | "changed" | "unchanged";
                 cells: {
                     text: string;
                     understood: string | null;
                     wrong: string | null;
+                    /** @description What the object has now */
+                    was: string | null;
                 }[];
             }[];
             findings: {
@@ -4452,6 +4463,35 @@ export interface components {
             }[];
             /** @description How many there are in all */
             allFindings: number;
+            /** @description How many rows */
+            states: {
+                new: number;
+                changed: number;
+                unchanged: number;
+                missing: number;
+            };
+            /** @description Activities that no row is about */
+            missing: {
+                uid: string;
+                code: string;
+                name: string;
+            }[];
+            /** @description Dates of the table beside those that follow */
+            dates: {
+                same: number;
+                differ: number;
+                rows: {
+                    line: number;
+                    label: string;
+                    start: string | null;
+                    finish: string | null;
+                    ours: string;
+                    until: string;
+                    days: number;
+                    /** @enum {unknown} */
+                    why: "weekends" | "closed" | "earlier" | "waits" | "held" | "other";
+                }[];
+            } | null;
         };
         Composed: components["schemas"]["ChangeAnswer"] & {
             operations: number;

@@ -188,6 +188,17 @@ export default {
         meaning: { ignore: '–', row: 'row number', code: 'code', name: 'name', outline: 'outline or level', duration: 'duration',
             start: 'start', finish: 'finish, to compare', deadline: 'deadline', predecessors: 'predecessors', successors: 'successors',
             remark: 'remark' },
+        file: 'take a file (XLSX, ODS, CSV)', reading: 'reading …', sheet: 'Sheet', recipe: 'read by the recipe {name}',
+        recipeUpdate: 'keep as it is now', recipeForget: 'forget it', recipeKeep: 'keep as a recipe', recipeName: 'Name of the recipe',
+        recipeSave: 'Keep', merge: 'What rows are about',
+        merges: { none: 'all rows are new', code: 'match rows by code', name: 'match rows by name' },
+        deleteMissing: 'delete activities that are missing', mergeApply: 'Merge',
+        states: { new: '{n} new', changed: '{n} changed', unchanged: '{n} unchanged', missing: '{n} missing in the table' },
+        state: { new: 'new', changed: 'changed', unchanged: 'as it is' }, was: '{text}', missing: 'Missing in the table',
+        dates: 'Dates of the table', same: '{same} are as they follow here, {differ} are not.', differs: 'says {theirs}, here {ours}:',
+        why: { weekends: 'the table counts days on which nobody works', closed: 'the table starts on a day on which nobody works',
+            earlier: 'nothing holds it here; starts of the table are not taken over', waits: 'it waits for its predecessors here',
+            held: 'a constraint holds it here', other: 'it follows from other things here' },
     },
     sources: {
         about: 'Templates are copied into projects, fragments put into them. '
@@ -578,10 +589,13 @@ export default {
         formats: {
             'plan-xml': 'Reihe plan XML – everything, lossless',
             icalendar: 'iCalendar (.ics) – activities, dates, links after RFC 9253',
-            xcal: 'xCal – the same as XML', jcal: 'jCal – the same as JSON', graphml: 'GraphML – the network with dates and floats',
+            xcal: 'xCal – the same as XML', jcal: 'jCal – the same as JSON',
+            xlsx: 'Table, XLSX – columns that you choose', ods: 'Table, ODS', csv: 'Table, CSV', graphml:
+                'GraphML – the network with dates and floats',
         },
         schema: 'Schema of plan XML', reference: 'Reference',
-        import: 'Import', importHint: 'Plan XML, iCalendar, xCal or jCal. You see what it would do before anything is changed.', file:
+        import: 'Import', importHint:
+            'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) are taken by paste rows on a board. You see what it would do before anything is changed.', file:
             'File',
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',
@@ -601,6 +615,14 @@ export default {
             foreign: '1 foreign content | {n} foreign contents',
         },
         notes: 'Notes', dropped: 'The proposal was discarded; nothing was changed.',
+        tableColumns: 'Columns, in this order', tableRows: 'Rows', rowsAre: { activities: 'activities', all: 'with projects and WBS' },
+        durations: 'Durations', durationsAre: { days: 'numbers of days', hours: 'numbers of hours', text: 'text, like 5 d' },
+        tableView: 'Only what a view shows',
+        columns: { project: 'project', projectName: 'project name', path: 'WBS path', wbs: 'WBS code', code: 'code', name: 'name',
+            kind: 'kind', duration: 'duration', remaining: 'remaining', start: 'start', finish: 'finish', lateStart: 'late start',
+            lateFinish: 'late finish', totalFloat: 'total float', freeFloat: 'free float', critical: 'critical', progress: 'progress',
+            actualStart: 'actual start', actualFinish: 'actual finish', deadline: 'deadline', calendar: 'calendar',
+            predecessors: 'predecessors', successors: 'successors', work: 'remaining work', cost: 'cost' },
         part: { files: 'files', feeds: 'feeds' },
         feed: 'OData feed', feedsHint: 'Reporting tools read it at this address with a token, as Bearer or as the password of Basic. '
             + 'Put the address together here; it shows what the token’s owner sees.',

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Pasted } from '@/api/client';
 import { rippleParts } from '@/words/rippleText';
 import type { useBoardLook } from './look';
+import TableSource, { type Recipe } from './TableSource.vue';
 import type { Row } from './model';
 import { useBoard } from './store';
 
@@ -25,6 +26,8 @@ const columns = ref<string[] | null>(null);
 const heading = ref<boolean | null>(null);
 const unit = ref<'d' | 'h' | 'w'>('d');
 const hold = ref(false);
+const merge = ref<'code' | 'name' | null>(null);
+const deleteMissing = ref(false);
 const seen = ref<Pasted | null>(null);
 const error = ref('');
 
@@ -34,7 +37,20 @@ const place = computed(() => [props.at.project.key, wbs.value ? board.model?.wbs
 const meanings = computed(() => [...MEANINGS.map((value) => ({ value, label: t(`paste.meaning.${value}`) })),
     ...props.codes.sets.value.filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! }))]);
 const body = computed(() => ({ project: props.at.project.uid, wbs: wbs.value, after: props.at.kind === 'activity' ? props.at.id : null,
-    text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, hold: hold.value }));
+    text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, hold: hold.value, merge: merge.value,
+    deleteMissing: merge.value !== null && deleteMissing.value }));
+const recipe = computed<Recipe>(() => ({ columns: columns.value ?? seen.value?.columns ?? [], unit: unit.value, hold: hold.value,
+    merge: merge.value }));
+function use(r: Recipe): void {
+    [columns.value, unit.value, hold.value, merge.value] = [r.columns, r.unit, r.hold, r.merge];
+}
+const stated = computed(() => seen.value === null ? '' : merge.value === null ? t('paste.would', seen.value.rows.length)
+    : (['new', 'changed', 'unchanged', 'missing'] as const).map((s) => t(`paste.states.${s}`, { n: seen.value!.states[s] })).join(' · '));
+const why = computed(() => {
+    const count = new Map<string, number>();
+    for (const r of seen.value?.dates?.rows ?? []) count.set(r.why, (count.get(r.why) ?? 0) + 1);
+    return [...count].map(([w, many]) => `${many}: ${t(`paste.why.${w}`)}`);
+});
 const rippled = computed(() => (seen.value ? rippleParts(seen.value.ripple, t).map((p) => p.text).join(' · ') : ''));
 
 let last = 0;
@@ -72,14 +88,20 @@ async function apply(): Promise<void> {
             <NCheckbox :checked="seen?.heading ?? false" :disabled="!seen" @update:checked="(v) => (heading = v)">{{ t('paste.heading') }}
             </NCheckbox>
             <NCheckbox v-model:checked="hold">{{ t('paste.hold') }}</NCheckbox>
+            <NSelect v-model:value="merge" size="tiny" class="merge" :aria-label="t('paste.merge')"
+                :options="([null, 'code', 'name'] as const).map((value) => ({ value: value as never, label:
+                    t(`paste.merges.${value ?? 'none'}`) }))" />
+            <NCheckbox v-if="merge !== null" v-model:checked="deleteMissing">{{ t('paste.deleteMissing') }}</NCheckbox>
             <span class="grow" />
             <NButton type="primary" size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{
-                t('paste.apply', seen?.rows.length ?? 0) }}</NButton>
+                merge === null ? t('paste.apply', seen?.rows.length ?? 0) : t('paste.mergeApply') }}</NButton>
             <NButton v-if="typed.trim() !== ''" size="small" @click="emit('over', typed)">{{ t('paste.over') }}</NButton>
             <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>
         </div>
+        <TableSource :headings="seen?.headings ?? []" :recipe="recipe" @text="(text) => (typed = text)" @use="use"
+            @failed="(text) => (error = text)" />
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <p v-if="seen" class="ripple" role="status">{{ t('paste.would', seen.rows.length) }}{{ rippled ? ` · ${rippled}` : '' }}</p>
+        <p v-if="seen" class="ripple" role="status">{{ stated }}{{ rippled ? ` · ${rippled}` : '' }}</p>
         <div class="both">
             <div class="left">
                 <NInput v-model:value="typed" v-begin="props.text === ''" type="textarea"
@@ -95,12 +117,14 @@ async function apply(): Promise<void> {
                                 @update:value="(v: string) => mean(i, v)" /></th>
                         </tr></thead>
                         <tbody>
-                            <tr v-for="r in seen.rows.slice(0, SHOWN)" :key="r.line" :class="r.kind">
-                                <td class="faint tabular">{{ r.line }}</td>
+                            <tr v-for="r in seen.rows.slice(0, SHOWN)" :key="r.line" :class="[r.kind, merge === null ? '' : r.state]">
+                                <td class="faint tabular">{{ r.line }}<span v-if="merge !== null" class="state">{{
+                                    t(`paste.state.${r.state}`) }}</span></td>
                                 <td v-for="(c, i) in r.cells" :key="i" :class="{ wrong: c.wrong, out: seen.columns[i] === 'ignore' }"
                                     :style="seen.columns[i] === 'name' ? { paddingLeft: `${8 + r.indent * 16}px` } : undefined">
                                     {{ c.text }}<span v-if="c.understood && c.understood !== c.text" class="understood">{{ c.understood
-                                    }}</span><span v-if="c.wrong" class="why">{{ c.wrong }}</span></td>
+                                    }}</span><span v-if="c.was" class="was">{{ t('paste.was', { text: c.was }) }}</span><span
+                                        v-if="c.wrong" class="why">{{ c.wrong }}</span></td>
                             </tr>
                         </tbody>
                     </table>
@@ -108,6 +132,21 @@ async function apply(): Promise<void> {
                 </div>
             </div>
             <aside v-if="seen" :aria-label="t('paste.findings')">
+                <template v-if="seen.dates">
+                    <h3>{{ t('paste.dates') }}</h3>
+                    <p>{{ t('paste.same', { same: seen.dates.same, differ: seen.dates.differ }) }}</p>
+                    <ul data-test="dates"><li v-for="w in why" :key="w">{{ w }}</li>
+                        <li v-for="r in seen.dates.rows.slice(0, 20)" :key="r.line"><b>{{ r.label }}</b> {{ t('paste.differs',
+                                                                                                              { theirs: (r.start ??
+                                                                                                                  r.finish ?? '').slice(0,
+                                                                                                                                    10), ours: r.ours.slice(0, 10) }) }} <span class="faint">{{
+                                                                                                                                        t(`paste.why.${r.why}`)
+                                                                                                                                    }}</span></li></ul>
+                </template>
+                <template v-if="merge !== null && seen.missing.length">
+                    <h3>{{ t('paste.missing') }}</h3>
+                    <ul><li v-for="m in seen.missing.slice(0, 50)" :key="m.uid">{{ m.code }} {{ m.name }}</li></ul>
+                </template>
                 <h3>{{ t('paste.findings') }}</h3>
                 <p v-if="seen.findings.length === 0" class="faint">{{ t('paste.noFindings') }}</p>
                 <ul><li v-for="(f, i) in seen.findings" :key="i"><span class="faint">{{ t('paste.lineOf', { n: f.line }) }}</span>
@@ -123,6 +162,12 @@ async function apply(): Promise<void> {
 .paste { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 10px 16px; min-height: 0; }
 .top { display: flex; gap: 8px 16px; align-items: center; flex-wrap: wrap; }
 .grow { flex: 1; }
+.merge { width: 190px; }
+.state { display: block; font-size: 11px; }
+.unchanged td { color: var(--faint); }
+.new .state { color: var(--moss); }
+.changed .state { color: var(--petrol); font-weight: 600; }
+.was { display: block; font-size: 12px; color: var(--faint); text-decoration: line-through; }
 .unit { width: 90px; display: inline-block; vertical-align: middle; }
 .both { flex: 1; display: flex; gap: 16px; min-height: 0; }
 .left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; min-height: 0; }

@@ -6,16 +6,21 @@ import { usePortfolio } from '@/api/queries';
 import { lastBoard } from '@/frame/lastBoard';
 import ImportPanel from './ImportPanel.vue';
 import OpenProposals from './OpenProposals.vue';
+import { lastTable, tableAddress } from './table';
+import TableColumns from './TableColumns.vue';
 
+const FORMATS = ['plan-xml', 'icalendar', 'xcal', 'jcal', 'xlsx', 'ods', 'csv', 'graphml'] as const;
 const { t } = useI18n();
 const portfolio = usePortfolio();
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
-const format = ref<'plan-xml' | 'icalendar' | 'xcal' | 'jcal' | 'graphml'>('plan-xml');
-const formats = computed(() => (['plan-xml', 'icalendar', 'xcal', 'jcal', 'graphml'] as const)
-    .map((value) => ({ label: t(`exchange.formats.${value}`), value })));
+const format = ref<(typeof FORMATS)[number]>('plan-xml');
+const isTable = computed(() => ['xlsx', 'ods', 'csv'].includes(format.value));
+const formats = computed(() => FORMATS.map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
-const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
+const address = computed(() => isTable.value ? tableAddress(chosen.value, format.value, lastTable.value)
+    : `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
+const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastTable.value.columns.length > 0));
 </script>
 
 <template>
@@ -28,7 +33,8 @@ const address = computed(() => `/api/v1/exchange/export?projects=${encodeURIComp
                 :options="projects" /></div>
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
                 :aria-label="t('exchange.format')" :options="formats" /></div>
-            <div class="row"><NButton tag="a" type="primary" :disabled="chosen.length === 0" :href="chosen.length ? address : undefined"
+            <TableColumns v-if="isTable" v-model="lastTable" />
+            <div class="row"><NButton tag="a" type="primary" :disabled="!ready" :href="ready ? address : undefined"
                                  download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
                 <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
         </section>

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Reihe\Core\Tests\Pasting;
+
+use PHPUnit\Framework\TestCase;
+use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Pasting\DateComparison;
+use Reihe\Core\Pasting\Meaning;
+use Reihe\Core\Pasting\PastedRows;
+use Reihe\Core\Pasting\PasteWish;
+use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Tests\RandomPlan;
+
+/** A table merged into a project: what is new, changed, unchanged and missing. */
+final class MergingTest extends TestCase
+{
+    private const TABLE = "Code\tName\tDuration\tPredecessors\n";
+
+    public function test_a_table_of_what_is_there_changes_nothing(): void
+    {
+        $plan = self::made(self::TABLE."A\tSurvey\t2d\t\nB\tDesign\t5d\tA\nC\tReady\t0\tB SS+1d\n");
+        foreach (['code', 'name'] as $key) {
+            $again = self::merged($plan, self::TABLE."A\tSurvey\t2 d\t\nB\tDesign\t1w\tA\nC\tReady\t0\tB SS + 1 d\n", $key);
+            self::assertSame([], $again->operations);
+            self::assertSame(['unchanged', 'unchanged', 'unchanged'], array_column($again->rows, 'state'));
+            self::assertSame([], $again->missing);
+        }
+    }
+
+    public function test_new_changed_unchanged_and_missing_are_told_apart(): void
+    {
+        $plan = self::made(self::TABLE."A\tSurvey\t2d\t\nB\tDesign\t5d\tA\nC\tBuild\t8d\tB\nD\tReady\t0\tC\n");
+        $table = self::TABLE."a\tSurvey again\t2d\t\nB\tDesign\t5d\tA\nC\tBuild\t10d\tB FS+2d\nE\tExtra\t1d\tC\n";
+        $merged = self::merged($plan, $table);
+        self::assertSame(['changed', 'unchanged', 'changed', 'new'], array_column($merged->rows, 'state'));
+        self::assertSame(['D'], array_map(static fn (string $uid): string => $plan->activities[$uid]->code, $merged->missing));
+        self::assertSame(['Survey', '8 d'], [$merged->rows[0]['cells'][1]->was, $merged->rows[2]['cells'][2]->was]);
+        $after = self::applied($plan, $merged->operations);
+        $codes = array_column(array_map(static fn (Activity $a): array => [$a->code, $a->name, $a->duration],
+            array_values($after->activities)), null, 0);
+        ksort($codes);
+        self::assertSame([['A', 'Survey again', 960], ['B', 'Design', 2400], ['C', 'Build', 4800], ['D', 'Ready', 0], ['E', 'Extra', 480]],
+            array_values($codes));
+        $gone = self::merged($plan, $table, 'code', true);
+        self::assertNotContains('D', array_column(array_map(static fn (Activity $a): array => [$a->code], self::applied($plan,
+            $gone->operations)->activities), 0));
+        // merged once more, nothing is left to do
+        self::assertSame([], self::merged(self::applied($plan, $gone->operations), $table)->operations);
+    }
+
+    public function test_rows_with_others_below_them_are_the_elements_that_are_there(): void
+    {
+        $plan = self::made("Name\tDuration\nHull\t\n  Cut\t2d\n  Weld\t3d\nTrials\t1d\n");
+        $merged = self::merged($plan, "Name\tDuration\nHull\t\n  Cut\t2d\n  Weld\t4d\n  Paint\t1d\nTrials\t1d\n", 'name');
+        self::assertSame(['unchanged', 'unchanged', 'changed', 'new', 'unchanged'], array_column($merged->rows, 'state'));
+        $after = self::applied($plan, $merged->operations);
+        self::assertCount(1, $after->wbs);
+        self::assertCount(4, $after->activities);
+        self::assertSame([(string) array_key_first($plan->wbs)], array_values(array_unique(array_filter(array_map(
+            static fn (Activity $a): ?string => $a->wbs, $after->activities)))));
+    }
+
+    public function test_the_same_name_twice_meets_no_one(): void
+    {
+        $plan = self::made(self::TABLE."A\tWeld\t2d\t\nB\tWeld\t5d\tA\n");
+        $merged = self::merged($plan, "Name\tDuration\nWeld\t3d\nWeld\t3d\n", 'name');
+        self::assertSame(['new', 'new'], array_column($merged->rows, 'state'));
+        self::assertCount(2, $merged->missing);
+        $twice = self::merged($plan, "Code\tDuration\nA\t3d\nA\t4d\n");
+        self::assertSame(['changed', 'new'], array_column($twice->rows, 'state'));
+    }
+
+    public function test_differences_of_dates_are_explained(): void
+    {
+        // five days that the table lets run over a weekend (Thursday to Monday); one on a Saturday; one after a predecessor; one early
+        $text = implode("\n", ["Code\tName\tDuration\tStart\tFinish\tPredecessors", "A\tCounts\t5d\t2026-03-05\t2026-03-09\t",
+            "B\tSame\t2d\t2026-03-02\t2026-03-03\t", "C\tSaturday\t1d\t2026-03-07\t2026-03-07\t",
+            "D\tWaits\t1d\t2026-03-03\t2026-03-03\tB", "E\tEarly\t1d\t2026-03-20\t2026-03-20\t"]);
+        $pasted = PastedRows::of(self::empty(), new PasteWish('p'), $text);
+        $schedule = Schedule::of(self::applied(self::empty(), $pasted->operations));
+        $compared = DateComparison::of($pasted->dates, $schedule);
+        self::assertSame([1, 4], [$compared['same'], $compared['differ']]);
+        self::assertSame(['A' => 'weekends', 'C' => 'closed', 'D' => 'waits', 'E' => 'earlier'], array_column($compared['rows'], 'why',
+            'label'));
+        self::assertSame(['A' => -3, 'C' => -5, 'D' => 1, 'E' => -18], array_column($compared['rows'], 'days', 'label'));
+    }
+
+    private static function empty(): Plan
+    {
+        $calendars = RandomPlan::calendars();
+
+        return Plan::of([$calendars['office'], new \Reihe\Core\Plan\Project('p', 'P', 'P', null, 'office',
+            \Reihe\Core\Time\Instant::parse('2026-03-02T08:00'))]);
+    }
+
+    private static function made(string $text): Plan
+    {
+        return self::applied(self::empty(), PastedRows::of(self::empty(), new PasteWish('p'), $text)->operations);
+    }
+
+    private static function merged(Plan $plan, string $text, string $key = 'code', bool $deleteMissing = false): PastedRows
+    {
+        return PastedRows::of($plan, new PasteWish('p', merge: Meaning::from($key), deleteMissing: $deleteMissing, stem: 'again'), $text);
+    }
+
+    /** @param  list<\Reihe\Core\Change\Operation>  $operations */
+    private static function applied(Plan $plan, array $operations): Plan
+    {
+        return ChangeSet::apply($plan, $operations)->plan;
+    }
+}
