@@ -27,19 +27,21 @@ final class Exporter
      * @param  array<string, int>  $projects  uid => id of the projects to write
      * @param  array<string, int>  $visible  uid => id of those that may be named
      * @param  string  $salt  of the recipient, for what may not be named
+     * @param  Less  $less  what is left out on purpose
      * @param  array<string, list<string>>  $paths  project uid => names of the branches above it that may be named, the outermost first
      */
     public static function export(array $projects, array $visible, Format $format, string $salt = '',
-        array $paths = []): string
+        array $paths = [], Less $less = new Less([])): string
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
         $schedule = Connected::with(array_values($projects))->schedule;
         $plan = Extract::of($schedule, array_fill_keys(array_keys($projects), true),
-            array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
+            $less->leavesOut('names') ? [] : array_fill_keys(array_keys($visible), true), 'Reihe', $instant, $salt);
+        $plan = $less->of($plan);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
-                Imported::of(array_map(strval(...), array_keys($projects))), $paths, app(Zone::class)->name,
+                $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->leavesOut('names') ? [] : $paths, app(Zone::class)->name,
                 config()->string('reihe.currency')));
         }
         if ($format === Format::GraphMl) {

@@ -171,6 +171,50 @@ final class ExchangeTest extends TestCase
         $this->get('/schema/plan.xsd')->assertOk()->assertHeader('Content-Type', 'application/xml');
     }
 
+    public function test_an_export_shares_less_when_that_is_asked_for(): void
+    {
+        DB::table('projects')->where('uid', 'prj-GRID')->update(['lead' => 'Somebody Leading']);
+        $link = DB::table('links')->where('handover', true)->where('from_project_id', DB::table('projects')->where('uid', 'prj-GRID')
+            ->value('id'))
+            ->value('id');
+        DB::table('agreements')->updateOrInsert(['link_id' => $link], ['giver_owner' => 'Giver Person', 'taker_owner' => 'Taker Person']);
+        $this->change([self::made('remark', 'rem', ['activity' => 'act-grid-ca-0050', 'text' => 'A secret remark'])])->assertOk();
+        $cost = DB::table('assignments')->where('project_id', DB::table('projects')->where('uid', 'prj-GRID')->value('id'))
+            ->whereNotNull('cost')
+            ->value('cost');
+        self::assertNotNull($cost);
+        foreach (['plan-xml', 'icalendar', 'xcal', 'jcal'] as $format) {
+            $file = fn (string $without): string => str_replace("\r\n ", '', (string) $this->get(
+                "/api/v1/exchange/export?projects=GRID&format={$format}".($without === '' ? '' : "&without={$without}"))->assertOk()
+                ->getContent());
+            $words = ['people' => ['Somebody Leading', 'Giver Person', 'Taker Person', 'Ilse Marbach'], 'names' => ['OSTV'],
+                'remarks' => ['A secret remark'], 'cost' => [(string) $cost]];
+            foreach ($words as $part => $list) {
+                foreach ($list as $word) {
+                    self::assertStringNotContainsString($word, $file($part), "{$format}, {$part}");
+                    if ($format === 'plan-xml' || ! in_array($part, ['remarks'], true) && $word !== 'Ilse Marbach') {
+                        self::assertStringContainsString($word, $file(''), "{$format} has {$word} otherwise");
+                    }
+                }
+            }
+            $all = $file('cost,people,remarks,names');
+            foreach (array_merge(...array_values($words)) as $word) {
+                self::assertStringNotContainsString($word, $all);
+            }
+        }
+        $this->getJson('/api/v1/exchange/export?projects=GRID&format=plan-xml&without=everything')->assertStatus(422);
+    }
+
+    public function test_an_outline_with_activities_comes_in_as_rows(): void
+    {
+        $opml = (string) $this->get('/api/v1/projects/prj-GRID/outline?format=opml&activities=1')->assertOk()->getContent();
+        $text = $this->post('/api/v1/exchange/sheets', ['file' => UploadedFile::fake()->createWithContent('a.opml', $opml)],
+            ['Accept' => 'application/json'])->assertOk()->json('sheets.0.text');
+        $pasted = $this->postJson('/api/v1/compose/paste', ['project' => 'prj-GRID', 'text' => $text, 'merge' => 'code',
+            'dryRun' => true])->assertOk();
+        self::assertSame(['new' => 0, 'changed' => 0, 'missing' => 0], array_diff_key($pasted->json('states'), ['unchanged' => 0]));
+    }
+
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);

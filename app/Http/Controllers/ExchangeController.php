@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Exchange\Exporter;
 use App\Exchange\ImportPreview;
+use App\Exchange\Less;
 use App\Exchange\Reading;
 use App\Jobs\Work;
 use App\Models\User;
@@ -32,9 +33,13 @@ final class ExchangeController
 
     public function export(Request $request): Response
     {
-        /** @var array{projects?: string, view?: string, format: string} $input */
+        /** @var array{projects?: string, view?: string, format: string, without?: string} $input */
         $input = $request->validate(['projects' => 'required_without:view|string', 'view' => 'string|max:64', 'format' => ['required',
-            Rule::enum(Format::class)]]);
+            Rule::enum(Format::class)], 'without' => 'string|max:60']);
+        $less = array_values(array_filter(explode(',', $input['without'] ?? '')));
+        if (array_diff($less, Less::PARTS) !== []) {
+            throw ValidationException::withMessages(['without' => 'What can be left out: '.implode(', ', Less::PARTS).'.']);
+        }
         $format = Format::from($input['format']);
         $keys = isset($input['view']) ? $this->passing($input['view']) : explode(',', $input['projects'] ?? '');
 
@@ -47,7 +52,7 @@ final class ExchangeController
 
         return new Response(Exporter::export($projects, $this->reach->projects(), $format,
             hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key')),
-            $this->reach->paths(array_values($projects))), 200, [
+            $this->reach->paths(array_values($projects)), new Less($less)), 200, [
                 'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
             ]);
     }

@@ -17,6 +17,7 @@ use Reihe\Core\Coding\CodeFinding;
 use Reihe\Core\Coding\Codes;
 use Reihe\Core\Coding\LevelCodes;
 use Reihe\Core\Coding\LevelTable;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\LevelCode;
@@ -154,18 +155,25 @@ final class LevelController
     public function export(Request $request, string $uid): Response
     {
         /** @var array{format: string} $input */
-        $input = $request->validate(['format' => ['required', Rule::in(['opml', 'text'])]]);
+        $input = $request->validate(['format' => ['required', Rule::in(['opml', 'text'])], 'activities' => 'in:0,1']);
+        $withActivities = $request->boolean('activities');
         $plan = $this->plan($uid);
         $project = $plan->projects[$uid];
-        $below = static function (?string $parent) use (&$below, $plan, $uid): array {
-            $elements = array_filter($plan->wbs, static fn (WbsElement $w): bool => $w->project === $uid && $w->parent === $parent);
-            usort($elements, static fn (WbsElement $a, WbsElement $b): int => [$a->position, $a->uid] <=> [$b->position, $b->uid]);
+        $rows = [];
+        foreach ([...$plan->wbs, ...($withActivities ? $plan->activities : [])] as $row) {
+            $row->project !== $uid ?: $rows[($row instanceof WbsElement ? $row->parent : $row->wbs) ?? ''][] = $row;
+        }
+        $below = static function (string $parent) use (&$below, $rows): array {
+            $list = $rows[$parent] ?? [];
+            usort($list, static fn (WbsElement|Activity $a, WbsElement|Activity $b): int => [$a->position, $a->uid] <=> [$b->position,
+                $b->uid]);
 
-            return array_map(static fn (WbsElement $w): OutlineItem => new OutlineItem($w->code, $w->name === '' ? $w->code : $w->name,
-                $below($w->uid)), $elements);
+            return array_map(static fn (WbsElement|Activity $w): OutlineItem => new OutlineItem($w->code, $w->name === '' ? $w->code
+                : $w->name,
+                $w instanceof WbsElement ? $below($w->uid) : []), $list);
         };
         /** @var list<OutlineItem> $items */
-        $items = $below(null);
+        $items = $below('');
         $isOpml = $input['format'] === 'opml';
 
         return new Response($isOpml ? Opml::write($items, "{$project->key} {$project->name}") : IndentedText::write($items), 200, [

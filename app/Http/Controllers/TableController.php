@@ -16,6 +16,8 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
+use Reihe\Formats\Outline\Opml;
+use Reihe\Formats\Outline\OutlineItem;
 use Reihe\Formats\Table\Sheet;
 use Reihe\Formats\Table\TableReader;
 
@@ -62,12 +64,35 @@ final class TableController
                 'Content-Disposition' => "attachment; filename=\"{$name}.{$input['format']}\""]);
     }
 
+    /**
+     * An outline as a table of codes and names, indented.
+     *
+     * @param  list<OutlineItem>  $items
+     * @return array<int, array{indent: int, cells: list<string>}>
+     */
+    private static function outline(array $items): array
+    {
+        $rows = [1 => ['indent' => 0, 'cells' => ['Name', 'Code']]];
+        $below = static function (array $items, int $depth) use (&$below, &$rows): void {
+            /** @var OutlineItem $item */
+            foreach ($items as $item) {
+                $rows[] = ['indent' => $depth, 'cells' => [$item->name, $item->code]];
+                $below($item->children, $depth + 1);
+            }
+        };
+        $below($items, 0);
+
+        return $rows;
+    }
+
     public function sheets(Request $request): JsonResponse
     {
         $request->validate(['file' => 'required|file|max:'.config()->integer('reihe.import_limit') * 1024]);
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
-        $sheets = TableReader::read((string) $file->get(), $file->getClientOriginalName());
+        $content = (string) $file->get();
+        $sheets = preg_match('/<opml[\s>]/i', substr($content, 0, 2000)) === 1 ? [new Sheet('OPML', self::outline(Opml::read($content)))]
+            : TableReader::read($content, $file->getClientOriginalName());
 
         return new JsonResponse(['sheets' => array_map(static fn (Sheet $s): array => ['name' => $s->name, 'rows' => count($s->rows),
             'text' => $s->text()], $sheets)]);

@@ -1687,6 +1687,8 @@ export interface paths {
             parameters: {
                 query: {
                     format: "opml" | "text";
+                    /** @description With the activities */
+                    activities?: "0" | "1";
                 };
                 header?: never;
                 path: {
@@ -3476,6 +3478,8 @@ export interface paths {
                     /** @description Saved view: projects that pass its filter, instead of `projects` */
                     view?: string;
                     format: "plan-xml" | "icalendar" | "xcal" | "jcal" | "graphml";
+                    /** @description What is left out, with commas between: cost, people, remarks, names (of other projects and branches) */
+                    without?: string;
                 };
                 header?: never;
                 path?: never;

@@ -76,7 +76,7 @@ async function forget(): Promise<void> {
 <template>
     <div class="source">
         <label class="verb file">{{ reading ? t('paste.reading') : t('paste.file') }}<input ref="input" type="file" class="hidden"
-            :aria-label="t('paste.file')" accept=".xlsx,.ods,.csv,.tsv,.txt" @change="take"></label>
+            :aria-label="t('paste.file')" accept=".xlsx,.ods,.csv,.tsv,.txt,.opml" @change="take"></label>
         <NSelect v-if="sheets.length > 1" size="tiny" class="sheet" :value="sheet" :options="choices" :aria-label="t('paste.sheet')"
             @update:value="choose" />
         <template v-if="used"><span class="faint">{{ t('paste.recipe', { name: used.name }) }}</span><button v-if="used.own" class="verb"

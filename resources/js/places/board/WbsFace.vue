@@ -144,6 +144,7 @@ const shown = computed(() => FIGURES.map((value) => ({ value, label: t(`wbs.figu
                     <span><button class="verb" @click="chart?.print()">{{ t('chart.print') }}</button> <button class="verb"
                         @click="chart?.saveSvg()">SVG</button> <button class="verb" @click="chart?.savePng()">PNG</button>
                         <a :href="`/api/v1/projects/${project.uid}/outline?format=opml`" download>OPML</a>
+                        <a :href="`/api/v1/projects/${project.uid}/outline?format=opml&activities=1`" download>{{ t('wbs.opmlAll') }}</a>
                         <a :href="`/api/v1/projects/${project.uid}/outline?format=text`" download>{{ t('wbs.text') }}</a></span>
                     <NInput v-model:value="text" type="textarea" :rows="6" :placeholder="t('wbs.paste')" :disabled="!editable"
                         :input-props="{ 'aria-label': t('wbs.paste') }" />

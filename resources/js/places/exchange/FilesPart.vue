@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { NButton, NSelect } from 'naive-ui';
+import { useStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { usePortfolio } from '@/api/queries';
@@ -15,11 +16,13 @@ const portfolio = usePortfolio();
 
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
 const format = ref<(typeof FORMATS)[number]>('plan-xml');
+const without = useStorage<string[]>('reihe.without', []);
 const isTable = computed(() => ['xlsx', 'ods', 'csv'].includes(format.value));
 const formats = computed(() => FORMATS.map((value) => ({ label: t(`exchange.formats.${value}`), value })));
 const projects = computed(() => (portfolio.data.value?.projects ?? []).map((p) => ({ label: `${p.key}  ${p.name}`, value: p.key })));
 const address = computed(() => isTable.value ? tableAddress(chosen.value, format.value, lastTable.value)
-    : `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`);
+    : `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`
+        + (without.value.length ? `&without=${without.value.join(',')}` : ''));
 const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastTable.value.columns.length > 0));
 </script>
 
@@ -34,6 +37,9 @@ const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastT
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
                 :aria-label="t('exchange.format')" :options="formats" /></div>
             <TableColumns v-if="isTable" v-model="lastTable" />
+            <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
+                v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
+                :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" /></div>
             <div class="row"><NButton tag="a" type="primary" :disabled="!ready" :href="ready ? address : undefined"
                                  download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
                 <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use Reihe\Core\Baseline\Baseline;
+use Reihe\Core\Baseline\BaselineRow;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+
+/** What an export leaves out on purpose: cost, people, remarks, names of other projects. */
+final readonly class Less
+{
+    public const PARTS = ['cost', 'people', 'remarks', 'names'];
+
+    /** fields that name people; all may be empty */
+    private const PEOPLE = ['project' => ['lead'], 'link' => ['giverOwner', 'takerOwner'], 'codeSet' => ['steward'],
+        'entry' => ['steward']];
+
+    /** @param  list<string>  $parts  of {@see PARTS} */
+    public function __construct(private array $parts)
+    {
+    }
+
+    public function leavesOut(string $part): bool
+    {
+        return in_array($part, $this->parts, true);
+    }
+
+    public function of(Plan $plan): Plan
+    {
+        $objects = [];
+        foreach (EntityKind::cases() as $kind) {
+            $gone = $this->gone($kind);
+            $objects[$kind->value] = [];
+            foreach ($gone === null ? [] : $plan->all($kind) as $uid => $object) {
+                /** @var array<string, mixed> $gone */
+                $objects[$kind->value][(string) $uid] = $gone === [] ? $object : $kind->read((string) $uid, $gone + $object->fields());
+            }
+        }
+
+        return Plan::from($objects, $plan->stubs);
+    }
+
+    /** @return array<string, mixed>|null fields as they are when they are left out; null where whole objects are */
+    private function gone(EntityKind $kind): ?array
+    {
+        $people = $this->leavesOut('people');
+
+        return match (true) {
+            $kind === EntityKind::Remark => $this->leavesOut('remarks') ? null : ($people ? ['author' => ''] : []),
+            $kind === EntityKind::Foreign => $people ? null : [], // nobody knows whom it names
+            $kind === EntityKind::Assignment => $this->leavesOut('cost') ? ['cost' => null] : [],
+            default => $people ? array_fill_keys(self::PEOPLE[$kind->value] ?? [], null) : [],
+        };
+    }
+
+    /**
+     * @param  list<array{Baseline, bool}>  $baselines
+     * @return list<array{Baseline, bool}>
+     */
+    public function ofBaselines(array $baselines): array
+    {
+        if (! $this->leavesOut('cost')) {
+            return $baselines;
+        }
+        $row = static fn (BaselineRow $r): BaselineRow => new BaselineRow($r->code, $r->name, $r->start, $r->finish, $r->duration,
+            $r->work, 0);
+
+        return array_map(static fn (array $b): array => [new Baseline($b[0]->uid, $b[0]->project, $b[0]->name, $b[0]->taken,
+            $b[0]->total === null ? null : $row($b[0]->total), array_map($row, $b[0]->activities), array_map($row, $b[0]->wbs)), $b[1]],
+            $baselines);
+    }
+}
