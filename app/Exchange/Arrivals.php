@@ -14,6 +14,10 @@ use Reihe\Core\Plan\Uid;
 /** What is made of a file, what it is called here, and what there is to say about it. */
 final class Arrivals
 {
+    /** kinds that are known again by their keys and codes where the source gives them no identity */
+    private const LASTING = [EntityKind::Calendar, EntityKind::CodeSet, EntityKind::Entry, EntityKind::Project, EntityKind::Wbs,
+        EntityKind::Activity, EntityKind::Link];
+
     /** @var list<string> */
     public array $notes = [];
 
@@ -26,8 +30,27 @@ final class Arrivals
     /** @var array<string, array<string, string>> kind => uid here => what the source calls it */
     public array $identities = [];
 
+    /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here of what is used for it, without a change */
+    public array $mapped = [];
+
     /** @var array<string, string> uid in the file => what it really says */
     public array $given = [];
+
+    /** what is here already and is updated */
+    public ?Known $known = null;
+
+    /** What was here is used for something of the file. */
+    public function map(EntityKind $kind, string $uid, string $here): void
+    {
+        $this->uids[$uid] = $here;
+        $this->mapped[$kind->value][$this->foreign($uid)] = $here;
+    }
+
+    /** What the source calls it. */
+    public function foreign(string $uid): string
+    {
+        return $this->given[$uid] ?? $uid;
+    }
 
     /** @param  array<string, mixed>  $fields */
     public function create(EntityKind $kind, string $uid, array $fields): void
@@ -48,10 +71,11 @@ final class Arrivals
             $taken += DB::table(Table::of($kind)->name())->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
         }
         foreach ($uids as $uid) {
-            $here = isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid;
+            $known = $this->known?->uid($kind, $this->foreign((string) $uid));
+            $here = $known ?? (isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid);
             $this->uids[(string) $uid] = $here;
-            if (isset($this->given[$uid])) {
-                $this->identities[$kind->value][$here] = $this->given[$uid];
+            if (isset($this->given[$uid]) || in_array($kind, self::LASTING, true)) {
+                $this->identities[$kind->value][$here] = $this->foreign((string) $uid);
             }
         }
     }

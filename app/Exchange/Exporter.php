@@ -41,14 +41,16 @@ final class Exporter
         $plan = $less->of($plan);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
-                $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->leavesOut('names') ? [] : $paths, app(Zone::class)->name,
+                $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->leavesOut('names') ? [] : $paths,
+                app(Zone::class)->name,
                 config()->string('reihe.currency')));
         }
         if ($format === Format::GraphMl) {
             return GraphMl::write(Schedule::of($plan));
         }
         $todos = TodoMapper::map(Schedule::of($plan));
-
+        $todos->extras['X-REIHE-SOURCE'] = [Enterprise::source()];
+        $todos->extras['X-REIHE-WRITTEN'] = [Instant::format($instant)];
         $zone = app(Zone::class);
 
         return match ($format) {

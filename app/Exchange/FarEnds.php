@@ -14,6 +14,7 @@ use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\Stub;
 use Reihe\Core\Time\Instant;
 
@@ -44,9 +45,10 @@ final class FarEnds
      * @param  list<string>  $keys  of the projects that the file makes
      * @param  string  $calendar  uid here, of outside projects
      * @param  WorkAxis|null  $axis  the same calendar
+     * @param  bool  $updates  what the file knows later of activities that are kept outside counts
      */
     public function __construct(private readonly Reach $reach, private readonly string $branch, private readonly string $source,
-        private array $keys, private readonly string $calendar, private readonly ?WorkAxis $axis)
+        private array $keys, private readonly string $calendar, private readonly ?WorkAxis $axis, private readonly bool $updates = false)
     {
     }
 
@@ -57,8 +59,9 @@ final class FarEnds
         foreach ($plan->stubs as $uid => $stub) {
             [$key, $code] = [...explode('/', $stub->code, 2), ''];
             if (isset($known[$stub->code])) {
-                $this->uids[$uid] = $known[$stub->code];
+                $this->uids[$uid] = $known[$stub->code]->uid;
                 $this->here[$uid] = true;
+                $this->updates && $this->promised($stub, $known[$stub->code]);
             } elseif ($code !== '' && $key !== 'ELSEWHERE' && preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) === 1) {
                 $missing[$key][$code] = $stub;
             }
@@ -76,7 +79,8 @@ final class FarEnds
 
     /**
      * @param  array<array-key, Stub>  $stubs
-     * @return array<string, string> project key/code => uid of those that are here and within reach
+     * @return array<string, object{uid: string, branch_id: int, kept: string, start: int|null, finish: int|null, source: string|null,
+     *     as_of: int|null}> project key/code => those that are here and within reach
      */
     private function known(array $stubs): array
     {
@@ -84,15 +88,38 @@ final class FarEnds
         foreach (array_chunk($stubs, Rows::CHUNK) as $chunk) {
             $names = array_map(static fn (Stub $s): array => [...explode('/', $s->code, 2), ''], $chunk);
             $rows = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
+                ->leftJoin('outside_dates as o', 'o.activity_id', '=', 'activities.id')
                 ->whereIn('projects.key', array_column($names, 0))->whereIn('activities.code', array_column($names, 1))
-                ->get(['projects.key', 'activities.code', 'activities.uid']);
+                ->get(['projects.key', 'activities.code', 'activities.uid', 'projects.branch_id', 'projects.kept', 'o.start', 'o.finish',
+                    'o.source', 'o.as_of']);
             foreach ($rows as $row) {
-                /** @var object{key: string, code: string, uid: string} $row */
-                $known["{$row->key}/{$row->code}"] = $row->uid;
+                /** @var object{key: string, code: string, uid: string, branch_id: int, kept: string, start: int|null, finish: int|null,
+                 *     source: string|null, as_of: int|null} $row */
+                $known["{$row->key}/{$row->code}"] = $row;
             }
         }
 
         return $known;
+    }
+
+    /**
+     * Dates of an activity that is kept outside, where the file knows later ones.
+     *
+     * @param  object{uid: string, branch_id: int, kept: string, start: int|null, finish: int|null, source: string|null, as_of: int|null}  $now
+     */
+    private function promised(Stub $stub, object $now): void
+    {
+        if ($now->kept !== Kept::Outside->value || $now->start === null || ! $this->reach->may(Role::Planner, $now->branch_id)
+            || ($stub->asOf ?? Instant::MIN) < ($now->as_of ?? Instant::MIN)
+            || ($stub->start === $now->start && $stub->finish === $now->finish)) {
+            return;
+        }
+        $this->operations[] = Operation::update(EntityKind::Activity, $now->uid, ['outsideStart' => Instant::format($stub->start),
+            'outsideFinish' => Instant::format($stub->finish), 'source' => mb_substr($stub->source === '' ? $this->source : $stub->source, 0, 190),
+            'asOf' => Instant::formatOrNull($stub->asOf)], ['outsideStart' => Instant::format($now->start),
+                'outsideFinish' => Instant::formatOrNull($now->finish), 'source' => $now->source, 'asOf' => Instant::formatOrNull($now->as_of)]);
+        $this->notes[] = "{$stub->code} is promised for ".Instant::said($stub->start).' to '.Instant::said($stub->finish)
+            .' now, before '.Instant::said($now->start).' to '.Instant::said($now->finish ?? $now->start).'.';
     }
 
     /** Is this far end an activity that is here already? */

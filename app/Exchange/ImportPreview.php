@@ -12,7 +12,10 @@ use App\Planning\Planning;
 use App\Planning\RippleView;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Schedule\ActivityDates;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\PlanXml\TheirDates;
 use Reihe\Formats\Text;
@@ -20,6 +23,9 @@ use Reihe\Formats\Text;
 /** Reads a file, tries what it would do, and keeps that as a proposal of whoever brought it. */
 final class ImportPreview
 {
+    /** lines of the mapping that are shown */
+    private const LINES = 500;
+
     /**
      * @param  callable(string, int, int): void|null  $tick  hears the step, what is done of it and of how much (0: not known)
      * @return array<string, mixed>
@@ -39,22 +45,38 @@ final class ImportPreview
             'baselines' => $import->baselines === [] ? null : $import->baselines]);
         $schedule = $outcome->schedule ?? throw new \LogicException('a dry run has a schedule');
         $network = $schedule->network;
-        $theirs = TheirDates::compare($import->computed, $schedule, $schedule->plan->label(...));
+        $theirs = self::theirDates($import, $schedule);
         $activities = array_count_values($network->project);
         $number = array_flip($network->projectUid);
         $projects = [];
         foreach ($import->operations as $o) {
-            if ($o->kind === EntityKind::Project) {
+            if ($o->kind === EntityKind::Project && $o->verb === Verb::Create) {
                 $p = $number[$o->uid];
                 $projects[] = ['uid' => $o->uid, 'key' => $o->after['key'] ?? '', 'name' => $o->after['name'] ?? '',
                     'activities' => $activities[$p] ?? 0, 'finish' => Instant::formatOrNull($schedule->dates->ownEnd[$p])];
             }
         }
 
-        $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, $import->operations));
+        $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, array_filter($import->operations,
+            static fn (Operation $o): bool => $o->verb === Verb::Create)));
 
         return ['changeSet' => $stored->uid, 'format' => $import->format->value,
             'notes' => [...$import->notes, ...($theirs === null ? [] : [$theirs])], 'projects' => $projects,
+            'mapping' => array_map(static fn (MappingLine $l): array => $l->shown(), array_slice($import->mapping, 0, self::LINES)),
+            'update' => $import->updating === null ? null : ['states' => $import->updating->states,
+                'operations' => count($import->operations), 'changes' => $import->updating->changes,
+                'conflicts' => $import->updating->conflicts, 'missing' => $import->updating->missing],
             'counts' => (object) $counts, 'ripple' => RippleView::of($outcome->ripple, $reach)];
+    }
+
+    /** What is updated without a change that matters here is not calculated again. */
+    private static function theirDates(Import $import, Schedule $after): ?string
+    {
+        $in = static fn (Schedule $s, string $uid): bool => isset($s->plan->activities[$uid]);
+        $of = static fn (string $uid): Schedule => $import->before === null || $in($after, $uid) ? $after : $import->before;
+        $known = array_filter($import->computed, static fn (string $uid): bool => $in($of($uid), $uid), ARRAY_FILTER_USE_KEY);
+
+        return TheirDates::compare($known, static fn (string $uid): ActivityDates => $of($uid)->activity($uid),
+            static fn (string $uid): string => $of($uid)->plan->label($uid));
     }
 }

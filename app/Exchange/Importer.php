@@ -6,12 +6,16 @@ namespace App\Exchange;
 
 use App\Access\Reach;
 use App\Baselines\Imported;
+use App\Planning\Connected;
 use App\Planning\Enterprise;
 use App\Planning\PlanStore;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
 use Reihe\Core\Plan\InvalidPlan;
@@ -20,12 +24,15 @@ use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\InvalidInstant;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanFile;
 use Reihe\Formats\PlanXml\PlanXmlReader;
+use Reihe\Formats\Todo\Todo;
 use Reihe\Formats\Todo\TodoReader;
+use Reihe\Formats\Todo\Todos;
 
 /**
  * File → operations that create its projects on a branch. What is taken already is renamed, calendars that exist are
@@ -33,6 +40,9 @@ use Reihe\Formats\Todo\TodoReader;
  */
 final class Importer
 {
+    /** what the project of a calendar of others is called in its source */
+    public const CALENDAR = 'calendar';
+
     /** @var list<string> keys of the projects so far */
     private array $keys = [];
 
@@ -44,6 +54,26 @@ final class Importer
 
     /** @var list<array{Baseline, bool}> of the file, with whether it is the current one */
     private array $baselines = [];
+
+    /** when the file was written, in minutes since 2000-01-01, where it says so */
+    private ?int $written = null;
+
+    private bool $updates = false;
+
+    /** @var array<array-key, string> what the source calls projects => uid here, or nothing for a new one */
+    private array $byHand = [];
+
+    /** @var array<array-key, string> those of them that somebody chose now */
+    private array $chosen = [];
+
+    /** @var array<string, array<string, true>> project => codes that are taken there */
+    private array $codes = [];
+
+    /** @var array<string, true> uids in the file of activities that the file gives no code */
+    private array $withoutCode = [];
+
+    /** uid in the file of the project that a calendar of others goes into, which says nothing of projects */
+    private string $madeUp = '';
 
     private readonly Arrivals $here;
 
@@ -63,18 +93,105 @@ final class Importer
     {
         $format = PlanFile::formatOf($content);
         $self = new self($reach, $branch);
+        $self->updates = $reading->update;
+        $self->chosen = $self->byHand = $reading->mapping[EntityKind::Project->value] ?? [];
         $plan = $self->read($content, $format, $name, $reading, $tick);
         $tick === null ?: $tick('comparing', 0, 0);
-        (new SharedArrivals($self->here))->take($plan);
+        $isOurs = $self->source === Enterprise::source();
+        $known = $reading->update ? new Known($plan, $self->source, $self->here->given, $isOurs, $self->written, $reach,
+            $self->byHand, $self->withoutCode) : null;
+        $self->here->known = $known?->schedule === null ? null : $known;
+        $self->newBaselines();
+        $shared = new SharedArrivals($self->here, $self->source, $isOurs, $reading->mapping);
+        $shared->take($plan);
         $self->projects($plan);
         $self->rows($plan);
         $self->links($plan);
+        $operations = $self->here->operations;
+        $told = $isOurs ? [] : $self->told($operations);
+        $updating = null;
+        if ($self->here->known !== null) {
+            $updating = new Updating($self->here, $self->here->known, $reading->fileWins, $reading->deleteMissing);
+            $updating->of($operations);
+            $operations = $updating->operations;
+        }
 
-        return new Import($format, $self->here->operations, $self->here->notes, $self->source,
-            $self->source === Enterprise::source() ? [] : $self->here->identities,
+        return new Import($format, $operations, $self->here->notes, $self->source, $isOurs ? [] : $self->identities($told),
             array_map(static fn (array $b): array => Imported::packed($b[0], $b[1], $self->here->uids), $self->baselines),
             array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($self->computed)),
-                $self->computed));
+                $self->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
+    }
+
+    /** Baselines never change: those that are here came before. */
+    private function newBaselines(): void
+    {
+        if ($this->here->known !== null && $this->baselines !== []) {
+            /** @var list<string> $uids */
+            $uids = DB::table('baselines')->whereIn('uid', array_map(static fn (array $b): string => $b[0]->uid, $this->baselines))
+                ->pluck('uid')->all();
+            $there = array_flip($uids);
+            $this->baselines = array_values(array_filter($this->baselines, static fn (array $b): bool => ! isset($there[$b[0]->uid])));
+        }
+        $n = count($this->baselines);
+        $n === 0 ?: $this->here->notes[] = $n === 1 ? '1 baseline comes along.' : "{$n} baselines come along.";
+    }
+
+    /**
+     * What the projects of the file are here.
+     *
+     * @return list<MappingLine>
+     */
+    private function lines(Plan $plan): array
+    {
+        $lines = [];
+        foreach ($plan->projects as $uid => $project) {
+            $foreign = $this->here->given[$uid] ?? (string) $uid;
+            $to = $this->here->known?->uid(EntityKind::Project, $foreign);
+            $now = $this->here->known->plan->projects[(string) $to] ?? null;
+            $how = $this->here->known->projects[(string) $to] ?? 'new';
+            $lines[] = new MappingLine(EntityKind::Project, $foreign, "{$project->key} {$project->name}", $to,
+                $now === null ? null : "{$now->key} {$now->name}", $how === 'hand' && ! isset($this->chosen[$foreign]) ? 'known' : $how);
+        }
+
+        return $lines;
+    }
+
+    /**
+     * What the file says of each object, for the next time.
+     *
+     * @param  list<Operation>  $creates
+     * @return array<string, array<string, array<string, mixed>>> kind => uid here => fields
+     */
+    private function told(array $creates): array
+    {
+        $told = [];
+        foreach ($creates as $o) {
+            isset($this->here->identities[$o->kind->value][$o->uid])
+                && $told[$o->kind->value][$o->uid] = $o->kind->complete($o->after ?? []);
+        }
+
+        return $told;
+    }
+
+    /**
+     * @param  array<string, array<string, array<string, mixed>>>  $told
+     * @return array<string, list<array{string, string, array<string, mixed>|null}>> kind => uid here, what the source calls it and says of it
+     */
+    private function identities(array $told): array
+    {
+        $identities = [];
+        foreach ($this->here->identities as $kind => $list) {
+            foreach ($list as $uid => $foreign) {
+                $identities[$kind][] = [(string) $uid, $foreign, $told[$kind][$uid] ?? null];
+            }
+        }
+        foreach ($this->here->mapped as $kind => $list) {
+            foreach ($list as $foreign => $uid) {
+                $identities[$kind][] = [$uid, (string) $foreign, null];
+            }
+        }
+
+        return $identities;
     }
 
     private function read(string $content, Format $format, string $name, Reading $reading, ?callable $tick): Plan
@@ -86,8 +203,7 @@ final class Importer
             $this->here->given = $document->given;
             $this->computed = $document->computed;
             $this->baselines = $document->baselines;
-            $n = count($this->baselines);
-            $n === 0 ?: $this->here->notes[] = $n === 1 ? '1 baseline comes along.' : "{$n} baselines come along.";
+            $this->written = $document->written;
 
             return $document->plan;
         }
@@ -97,10 +213,21 @@ final class Importer
         }
         $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
         $todos = PlanFile::todos($content, $format, app(Zone::class), $reading->events);
-        $foreign = PlanFile::projectOf($todos, (string) Str::ulid(), $name, $office, ProjectKeys::isTaken(...),
-            Instant::parse(now()->format('Y-m-d')));
-        $this->source = 'file:'.PlanFile::title($name);
-        [$plan, $notes, $this->here->given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
+        [$this->source, $this->written] = $this->sender($todos, $name);
+        $this->madeUp = (string) Str::ulid();
+        $of = $reading->update ? $this->updatedBy(array_map(static fn (Todo $t): string => $t->uid, $todos->items)) : null;
+        /** @var Project $foreign */
+        $foreign = $of === null ? PlanFile::projectOf($todos, $this->madeUp, $name, $office, ProjectKeys::isTaken(...),
+            Instant::parse(now()->format('Y-m-d'))) : EntityKind::Project->read($this->madeUp, array_diff_key($of->fields(), array_flip(Project::STANDING)));
+        [$plan, $notes, $given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
+        $this->here->given = [$this->madeUp => self::CALENDAR] + $given;
+        foreach ($todos->items as $todo) {
+            $todo->extra('CODE') !== null ?: $this->withoutCode[$todo->uid] = true;
+        }
+        foreach ($plan->links as $uid => $link) { // those of others have no name of their own
+            $this->here->given[$uid] ??= Uid::of(implode(' ', [$given[$link->from] ?? $link->from, $link->type->value,
+                $given[$link->to] ?? $link->to]));
+        }
         array_push($this->here->notes, ...$notes);
         try {
             PlanCheck::of($plan);
@@ -111,19 +238,66 @@ final class Importer
         return $plan;
     }
 
+    /** @return array{string, int|null} who wrote a calendar, and when */
+    private function sender(Todos $todos, string $name): array
+    {
+        $source = array_values(array_unique($todos->extras['X-REIHE-SOURCE'] ?? []));
+        $written = $todos->extras['X-REIHE-WRITTEN'] ?? [];
+        if (count($source) !== 1) {
+            return ['file:'.PlanFile::title($name), null];
+        }
+        try {
+            return [$source[0], $written === [] ? null : min(array_map(Instant::parse(...), $written))];
+        } catch (InvalidInstant) {
+            return [$source[0], null];
+        }
+    }
+
+    /**
+     * The project that a calendar of others went into before, or is to go into, whose calendar then measures it. Other calendars may be in
+     * files of the same name: something of it must be known.
+     *
+     * @param  list<string>  $uids  of its components
+     */
+    private function updatedBy(array $uids): ?Project
+    {
+        $of = fn (EntityKind $kind): Builder => DB::table('external_identities')->where('source', $this->source)->where('kind', $kind->value);
+        $uid = $this->byHand[self::CALENDAR] ?? null;
+        if ($uid === null) {
+            $known = array_filter(array_chunk($uids, 1000), static fn (array $chunk): bool => $of(EntityKind::Activity)
+                ->whereIn('foreign_id', $chunk)->exists());
+            $uid = $known === [] ? null : $of(EntityKind::Project)->where('foreign_id', self::CALENDAR)->value('uid');
+        }
+        $id = ! is_string($uid) || $uid === '' ? null
+            : $this->reach->limit(DB::table('projects'))->where('uid', $uid)->where('archived', false)->value('id');
+        $project = is_int($id) ? Connected::with([$id])->plan->projects[$uid] ?? null : null;
+        $this->byHand[self::CALENDAR] = $project->uid ?? '';
+
+        return $project;
+    }
+
     private function projects(Plan $plan): void
     {
         foreach ($plan->projects as $uid => $project) {
+            $now = $this->here->known?->uid(EntityKind::Project, $this->here->given[$uid] ?? (string) $uid);
+            $now = $this->here->known->plan->projects[(string) $now] ?? null;
             $fields = $project->fields();
-            $fields['key'] = ProjectKeys::free($project->key, $this->keys);
-            $this->keys[] = $fields['key'];
-            if ($fields['key'] !== $project->key) {
-                $this->here->notes[] = "Project key {$project->key} is taken; the project is imported as {$fields['key']}.";
+            if ($uid === $this->madeUp && $now !== null) {
+                $fields = ['statusDate' => max($fields['statusDate'], $now->fields()['statusDate'])] + $now->fields();
+            } else {
+                $fields['calendar'] = $this->here->uids[$project->calendar];
+                $fields['levelScheme'] = $project->levelScheme === null ? null : $this->here->uids[$project->levelScheme];
             }
-            $fields['branch'] = $this->branch;
-            $fields['calendar'] = $this->here->uids[$project->calendar];
-            $fields['levelScheme'] = $project->levelScheme === null ? null : $this->here->uids[$project->levelScheme];
-            $this->here->create(EntityKind::Project, $uid, $fields);
+            if ($now !== null) { // what is decided here, not in the file
+                $fields = array_intersect_key($now->fields(), array_flip(Project::STANDING)) + $fields;
+                $key = $uid === $this->madeUp || ProjectKeys::free($project->key, $this->keys) !== $project->key ? $now->key : $project->key;
+            } else {
+                $key = ProjectKeys::free($project->key, $this->keys);
+                $fields['branch'] = $this->branch;
+                $key === $project->key ?: $this->here->notes[] = "Project key {$project->key} is taken; the project is imported as {$key}.";
+            }
+            $this->keys[] = $key;
+            $this->here->create(EntityKind::Project, $uid, ['key' => $key] + $fields);
         }
     }
 
@@ -139,12 +313,38 @@ final class Importer
                     $to = $fields[$reference->field];
                     $fields[$reference->field] = is_string($to) ? $this->here->uids[$to] : null;
                 }
+                if ($object instanceof Activity && isset($this->withoutCode[$uid]) && $this->here->known !== null) {
+                    $fields['code'] = $this->code($this->here->uids[$uid], $this->here->uids[$object->project], $object->code, $plan);
+                }
                 if ($object instanceof Insertion) {
                     $fields['pairs'] = $this->pairs($object);
                 }
                 $this->here->operations[] = Operation::create($kind, $this->here->uids[$uid], $kind->brief($fields));
             }
         }
+    }
+
+    /** The code that it has here, or one that is free there, where the file says none. */
+    private function code(string $uid, string $project, string $proposed, Plan $file): string
+    {
+        $plan = $this->here->known->plan ?? new Plan;
+        if ($this->codes === []) {
+            foreach ($plan->activities as $a) {
+                $this->codes[$a->project][$a->code] = true;
+            }
+            foreach ($file->activities as $a) {
+                isset($this->withoutCode[$a->uid]) ?: $this->codes[$this->here->uids[$a->project]][$a->code] = true;
+            }
+        }
+        if (isset($plan->activities[$uid])) {
+            return $plan->activities[$uid]->code;
+        }
+        for ($n = 1, $code = $proposed; isset($this->codes[$project][$code]); $n++) {
+            $code = mb_substr($proposed, 0, 30)."-{$n}";
+        }
+        $this->codes[$project][$code] = true;
+
+        return $code;
     }
 
     /** @return list<array{of: string, made: string}> of what is in the file */
@@ -165,7 +365,7 @@ final class Importer
         $first = array_values($plan->projects)[0] ?? null;
         $far = new FarEnds($this->reach, $this->branch, $this->source, $this->keys,
             $first === null ? '' : $this->here->uids[$first->calendar],
-            $first === null ? null : new WorkAxis($plan->calendars[$first->calendar], $plan->calendars));
+            $first === null ? null : new WorkAxis($plan->calendars[$first->calendar], $plan->calendars), $this->updates);
         $far->find($plan);
         array_push($this->here->operations, ...$far->operations);
         array_push($this->here->notes, ...$far->notes);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Planning\PlanStore;
+use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\Plan;
@@ -13,14 +14,37 @@ use Reihe\Core\Plan\Plan;
  * What projects of a file share: calendars, code sets, own fields, level schemes. What is here already and says the same is used, what says
  * something else comes in beside it.
  */
-final readonly class SharedArrivals
+final class SharedArrivals
 {
-    /** what the enterprise has */
-    private Plan $ours;
+    /** @var list<MappingLine> what is not plainly the same */
+    public array $lines = [];
 
-    public function __construct(private Arrivals $here)
+    /** fields that say what a calendar is called, not what it counts */
+    private const NAMES = ['key' => 0, 'name' => 0];
+
+    /** what the enterprise has */
+    private readonly Plan $ours;
+
+    /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here, from an earlier file */
+    private array $before = [];
+
+    /**
+     * @param  string  $source  where the file comes from
+     * @param  bool  $isOurs  it was written here
+     * @param  array<string, array<array-key, string>>  $mapping  kind => what the source calls it => uid here, or nothing; decided by hand
+     */
+    public function __construct(private readonly Arrivals $here, string $source, private readonly bool $isOurs,
+        private readonly array $mapping)
     {
         $this->ours = PlanStore::load([])[0];
+        if (! $isOurs && $here->known !== null) {
+            /** @var object{kind: string, foreign_id: string, uid: string} $row */
+            foreach (DB::table('external_identities')->where('source', $source)
+                ->whereIn('kind', [EntityKind::Calendar->value, EntityKind::CodeSet->value, EntityKind::Entry->value])
+                ->get(['kind', 'foreign_id', 'uid']) as $row) {
+                $this->before[$row->kind][$row->foreign_id] = $row->uid;
+            }
+        }
     }
 
     public function take(Plan $plan): void
@@ -29,6 +53,32 @@ final readonly class SharedArrivals
         $this->codes($plan);
         $this->ownFields($plan);
         $this->levelSchemes($plan);
+    }
+
+    /**
+     * What it is here, as somebody decided, now or with an earlier file.
+     *
+     * @param  string  $within  uid of the code set that it must be in
+     * @return array{string, string}|null uid, nothing for one of its own, and how it was found
+     */
+    private function decided(EntityKind $kind, string $uid, string $within = ''): ?array
+    {
+        $foreign = $this->here->foreign($uid);
+        $hand = $this->mapping[$kind->value][$foreign] ?? null;
+        $found = $hand ?? $this->before[$kind->value][$foreign] ?? ($this->isOurs && $this->here->known !== null ? $uid : '');
+        $entity = $found === '' ? null : $this->ours->find($kind, $found);
+        if ($entity !== null && ($within === '' || ($entity->fields()['codeSet'] ?? '') === $within)) {
+            return [$found, $hand === null ? 'known' : 'hand'];
+        }
+
+        return $hand === '' ? ['', 'new'] : null;
+    }
+
+    private function line(EntityKind $kind, string $uid, string $label, ?string $to, string $how, ?string $within = null,
+        bool $differs = false): void
+    {
+        $this->lines[] = new MappingLine($kind, $this->here->foreign($uid), $label, $to,
+            $to === null ? null : $this->ours->callName($kind, $to), $how, $within, $differs);
     }
 
     private function calendars(Plan $plan): void
@@ -47,11 +97,23 @@ final readonly class SharedArrivals
                 $fields = $calendar->fields();
                 $fields['base'] = $calendar->base === null ? null : $this->here->uids[$calendar->base];
                 $same = $here[$calendar->key] ?? null;
-                if ($same !== null && $same->fields() == $fields) {
-                    $this->here->uids[$uid] = $same->uid;
+                $decided = $this->decided(EntityKind::Calendar, (string) $uid);
+                if ($decided === null && $same !== null && $same->fields() == $fields) {
+                    $this->here->map(EntityKind::Calendar, (string) $uid, $same->uid);
 
                     continue;
                 }
+                [$to, $how] = $decided ?? ['', 'new'];
+                if ($to !== '') {
+                    $this->here->map(EntityKind::Calendar, (string) $uid, $to);
+                    $differs = array_diff_key($this->ours->calendars[$to]->fields(), self::NAMES) != array_diff_key($fields, self::NAMES);
+                    if ($differs || $how === 'hand') {
+                        $this->line(EntityKind::Calendar, (string) $uid, $calendar->key, $to, $how, differs: $differs);
+                    }
+
+                    continue;
+                }
+                $this->line(EntityKind::Calendar, (string) $uid, $calendar->key, null, $how);
                 $key = $calendar->key;
                 for ($n = 2; isset($here[$key]); $n++) {
                     $key = "{$calendar->key}-{$n}";
@@ -77,12 +139,21 @@ final readonly class SharedArrivals
             $entries["{$entry->codeSet} {$entry->key}"] = $entry->uid;
         }
         foreach ($plan->codeSets as $uid => $set) {
-            $found = $sets["{$set->scope->value} {$set->key}"] ?? null;
-            if ($found !== null) {
-                $this->here->uids[$uid] = $found;
+            $decided = $this->decided(EntityKind::CodeSet, (string) $uid);
+            $found = $decided[0] ?? $sets["{$set->scope->value} {$set->key}"] ?? '';
+            $now = $this->ours->codeSets[$found] ?? null;
+            if ($now !== null && $now->scope === $set->scope) {
+                $this->here->map(EntityKind::CodeSet, (string) $uid, $found);
+                $differs = mb_strtolower($now->name) !== mb_strtolower($set->name);
+                if ($differs || ($decided[1] ?? '') === 'hand') {
+                    $this->line(EntityKind::CodeSet, (string) $uid, "{$set->key} {$set->name}", $found, $decided[1] ?? 'key', differs: $differs);
+                }
             } else {
-                $this->here->create(EntityKind::CodeSet, $uid, $set->fields());
+                $key = self::free($set->key, static fn (string $k): bool => isset($sets["{$set->scope->value} {$k}"]));
+                $sets["{$set->scope->value} {$key}"] = '';
+                $this->here->create(EntityKind::CodeSet, $uid, ['key' => $key] + $set->fields());
                 $made[] = "code set {$set->name}";
+                $this->line(EntityKind::CodeSet, (string) $uid, "{$set->key} {$set->name}", null, 'new');
             }
         }
         $pending = $plan->entries;
@@ -93,13 +164,22 @@ final readonly class SharedArrivals
                 }
                 unset($pending[$uid]);
                 $set = $this->here->uids[$entry->codeSet];
-                $found = $entries["{$set} {$entry->key}"] ?? null;
-                if ($found !== null) {
-                    $this->here->uids[$uid] = $found;
+                $decided = $this->decided(EntityKind::Entry, (string) $uid, $set);
+                $found = $decided[0] ?? $entries["{$set} {$entry->key}"] ?? '';
+                $label = $plan->entryName((string) $uid);
+                if ($found !== '') {
+                    $this->here->map(EntityKind::Entry, (string) $uid, $found);
+                    $differs = mb_strtolower($this->ours->entries[$found]->name) !== mb_strtolower($entry->name);
+                    if ($differs || ($decided[1] ?? '') === 'hand') {
+                        $this->line(EntityKind::Entry, (string) $uid, $label, $found, $decided[1] ?? 'key', $set, $differs);
+                    }
 
                     continue;
                 }
-                $fields = ['codeSet' => $set, 'parent' => $entry->parent === null ? null : $this->here->uids[$entry->parent]]
+                isset($this->ours->codeSets[$set]) ? $this->line(EntityKind::Entry, (string) $uid, $label, null, 'new', $set) : null;
+                $key = self::free($entry->key, static fn (string $k): bool => isset($entries["{$set} {$k}"]));
+                $entries["{$set} {$key}"] = '';
+                $fields = ['key' => $key, 'codeSet' => $set, 'parent' => $entry->parent === null ? null : $this->here->uids[$entry->parent]]
                     + $entry->fields();
                 $this->here->create(EntityKind::Entry, $uid, $this->withFreeName($fields));
                 $made[] = "entry {$plan->entryName($uid)}";
@@ -109,6 +189,16 @@ final readonly class SharedArrivals
             $this->here->notes[] = 'Not here yet and made: '.implode(', ',
                 array_slice($made, 0, 8)).(count($made) > 8 ? ' and '.(count($made) - 8).' more' : '').'.';
         }
+    }
+
+    /** @param  callable(string): bool  $isTaken */
+    private static function free(string $key, callable $isTaken): string
+    {
+        for ($n = 2, $free = $key; $isTaken($free); $n++) {
+            $free = mb_substr($key, 0, 16)."-{$n}";
+        }
+
+        return $free;
     }
 
     /**

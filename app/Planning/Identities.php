@@ -17,7 +17,7 @@ use Reihe\Core\Plan\EntityKind;
 final class Identities
 {
     /**
-     * Keeps what the source of a proposal calls the objects that were made of it.
+     * Keeps what the source of a proposal calls the objects that were made or changed by it, and what it said of them.
      *
      * @param  list<Operation>  $applied
      */
@@ -27,16 +27,36 @@ final class Identities
         if ($proposal?->exchanged_with === null || $known === []) {
             return;
         }
-        $rows = [];
+        $rows = $there = $open = [];
         foreach ($applied as $o) {
-            $foreign = $known[$o->kind->value][$o->uid] ?? null;
-            if ($o->verb === Verb::Create && $foreign !== null) {
-                $rows[] = ['source' => $proposal->exchanged_with, 'kind' => $o->kind->value, 'foreign_id' => mb_substr($foreign, 0, 255),
-                    'uid' => $o->uid];
+            $there[$o->kind->value][$o->uid] = $o->verb !== Verb::Delete;
+        }
+        foreach ($proposal->operationList() as $o) {
+            $open[$o->kind->value][$o->uid] = true;
+        }
+        foreach ($known as $kind => $list) {
+            foreach ($list as $uid => $identity) {
+                [$uid, $foreign, $told] = is_array($identity) ? $identity : [$uid, $identity, null]; // proposals of before said only that
+                if ($there[$kind][$uid] ?? ! isset($open[$kind][$uid])) { // what the proposal leaves as it is was told too
+                    $rows[] = ['source' => $proposal->exchanged_with, 'kind' => $kind, 'foreign_id' => mb_substr($foreign, 0, 255),
+                        'uid' => $uid, 'told' => $told === null ? null : json_encode($told, JSON_THROW_ON_ERROR)];
+                }
             }
         }
         foreach (array_chunk($rows, Rows::CHUNK) as $chunk) {
-            DB::table('external_identities')->upsert($chunk, ['source', 'kind', 'foreign_id'], ['uid']);
+            DB::table('external_identities')->upsert($chunk, ['source', 'kind', 'foreign_id'], ['uid', 'told']);
+        }
+    }
+
+    /**
+     * What is undone counts as never told: the next file brings it again.
+     *
+     * @param  list<Operation>  $undone
+     */
+    public static function forget(array $undone): void
+    {
+        foreach (array_chunk(array_map(static fn (Operation $o): string => $o->uid, $undone), Rows::CHUNK) as $uids) {
+            DB::table('external_identities')->whereIn('uid', $uids)->whereNotNull('told')->update(['told' => null]);
         }
     }
 
@@ -45,6 +65,7 @@ final class Identities
     {
         /** @var list<array{source: string, id: string}> */
         return DB::table('external_identities')->where('kind', $kind->value)->where('uid', $uid)->orderBy('source')
+            ->where('foreign_id', 'not like', 'f-%') // made of its key or code, the source gives none
             ->get(['source', 'foreign_id'])
             ->map(static fn (object $r): array => ['source' => $r->source, 'id' => $r->foreign_id])->all();
     }

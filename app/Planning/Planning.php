@@ -338,6 +338,7 @@ final class Planning
         DateMoves::record($stored->id, $outcome->moves);
         Notices::send($outcome->operations, $plan, $this->user);
         Identities::keep($request->proposal, $outcome->operations);
+        $request->undoes?->source !== 'import' ?: Identities::forget($outcome->operations);
         Imported::keep($request->proposal, $outcome->operations, $this->user);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));

@@ -27,6 +27,9 @@ use Reihe\Formats\Text;
 /** Files out and in. What comes in is a proposal that is shown before it is applied. */
 final class ExchangeController
 {
+    /** how a file is read, see {@see Reading} */
+    private const READING = ['successorCarries', 'events', 'update', 'fileWins', 'deleteMissing'];
+
     public function __construct(private readonly Reach $reach)
     {
     }
@@ -75,8 +78,9 @@ final class ExchangeController
     {
         $limit = config('reihe.import_limit');
         $request->validate(['file' => 'required|file|max:'.(is_int($limit) ? $limit * 1024 : 32768), 'branch' => 'required|string',
-            'successorCarries' => 'in:0,1', 'events' => 'in:0,1']);
-        $reading = ['successorCarries' => $request->boolean('successorCarries'), 'events' => $request->boolean('events')];
+            'mapping' => 'nullable|json|max:1000000', ...array_fill_keys(self::READING, 'in:0,1')]);
+        $reading = array_combine(self::READING, array_map($request->boolean(...), self::READING))
+            + ['mapping' => json_decode((string) $request->string('mapping', '[]'), true, 8)];
         $branch = (string) $request->string('branch');
         $this->reach->require(Role::Planner,
             $this->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']));

@@ -62,6 +62,8 @@ final class PlanXmlReader
 
     private ?string $source = null;
 
+    private ?int $written = null;
+
     /** @var array<string, array{int, int}> uid => early start and finish, as the sender computed them */
     private array $computed = [];
 
@@ -97,7 +99,7 @@ final class PlanXmlReader
         return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts,
             ...$self->beside->insertions]), $xml,
             $self->uids->ordinals, $self->source,
-            $self->uids->given, $self->computed, $self->beside->baselines);
+            $self->uids->given, $self->computed, $self->beside->baselines, $self->written);
     }
 
     private function document(): void
@@ -151,6 +153,7 @@ final class PlanXmlReader
         switch ($name) {
             case 'plan':
                 $this->source = $a['source'] ?? null;
+                $this->written = isset($a['written']) ? Instant::parse($a['written']) : null;
                 break;
             case 'constraint':
                 if ($this->pending !== null) {

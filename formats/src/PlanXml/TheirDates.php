@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
-use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Schedule\ActivityDates;
 use Reihe\Core\Time\Instant;
 
 /** Dates that a sender computed beside those that are computed here, in a sentence. */
@@ -15,14 +15,15 @@ final class TheirDates
 
     /**
      * @param  array<string, array{int, int}>  $theirs  uid of an activity of the schedule => early start and finish
+     * @param  \Closure(string): ActivityDates  $ours  dates that are computed here
      * @param  \Closure(string): string  $nameOf  what an activity is called
      * @return string|null null where the sender says nothing
      */
-    public static function compare(array $theirs, Schedule $ours, \Closure $nameOf): ?string
+    public static function compare(array $theirs, \Closure $ours, \Closure $nameOf): ?string
     {
         $differing = [];
         foreach ($theirs as $uid => [$start, $finish]) {
-            $d = $ours->activity((string) $uid);
+            $d = $ours((string) $uid);
             $apart = max(abs($d->earlyStart - $start), abs($d->earlyFinish - $finish));
             $apart === 0 ?: $differing[(string) $uid] = $apart;
         }
@@ -38,7 +39,7 @@ final class TheirDates
         $named = [];
         foreach (array_slice($differing, 0, self::NAMED, true) as $uid => $apart) {
             [$start, $finish] = $theirs[$uid];
-            $d = $ours->activity((string) $uid);
+            $d = $ours((string) $uid);
             $named[] = $nameOf((string) $uid).' (theirs '.Instant::said($start).' to '.Instant::said($finish).', here '
                 .Instant::said($d->earlyStart).' to '.Instant::said($d->earlyFinish).')';
         }

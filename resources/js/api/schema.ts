@@ -3543,6 +3543,23 @@ export interface paths {
                          * @enum {unknown}
                          */
                         events?: "0" | "1";
+                        /**
+                         * @description Projects that came from the same source before, are our own or called the same are updated, not copied
+                         * @enum {unknown}
+                         */
+                        update?: "0" | "1";
+                        /**
+                         * @description Where both changed the same the file counts
+                         * @enum {unknown}
+                         */
+                        fileWins?: "0" | "1";
+                        /**
+                         * @description What the source knew of and does not tell any more is deleted
+                         * @enum {unknown}
+                         */
+                        deleteMissing?: "0" | "1";
+                        /** @description JSON: kind (project, calendar, codeSet, entry) => what the source calls it => uid here, or nothing for one of its own */
+                        mapping?: string;
                     };
                 };
             };
@@ -5782,6 +5799,46 @@ export interface components {
             changeSet: string;
             /** @enum {unknown} */
             format: "plan-xml" | "icalendar" | "xcal" | "jcal";
+            /** @description What of the file is what here: all projects, and what is not plainly the same */
+            mapping: components["schemas"]["MappingLine"][];
+            /** @description What is here is updated */
+            update: {
+                /** @description How many objects */
+                states: {
+                    new: number;
+                    changed: number;
+                    unchanged: number;
+                    missing: number;
+                    conflicting: number;
+                };
+                /** @description Of the change set */
+                operations: number;
+                /** @description The first 500 */
+                changes: {
+                    /** @description Position of its operation */
+                    at: number;
+                    kind: string;
+                    label: string;
+                    field: string;
+                    before: unknown;
+                    after: unknown;
+                }[];
+                /** @description The first 500 */
+                conflicts: {
+                    kind: string;
+                    label: string;
+                    /** @description Null: deleted here, changed there */
+                    field: string | null;
+                    last: unknown;
+                    before: unknown;
+                    after: unknown;
+                }[];
+                /** @description The first 500 */
+                missing: {
+                    kind: string;
+                    label: string;
+                }[];
+            } | null;
             notes: components["schemas"]["Texts"];
             projects: {
                 uid: string;
@@ -5794,6 +5851,22 @@ export interface components {
                 [key: string]: number;
             };
             ripple: components["schemas"]["Ripple"];
+        };
+        MappingLine: {
+            /** @enum {unknown} */
+            kind: "project" | "calendar" | "codeSet" | "entry";
+            /** @description What the source calls it */
+            foreign: string;
+            label: string;
+            /** @description Uid here; null where it is made */
+            to: string | null;
+            name: string | null;
+            /** @enum {unknown} */
+            how: "new" | "known" | "key" | "outside" | "hand";
+            /** @description Code set that it is in */
+            within: string | null;
+            /** @description What it is here says something else */
+            differs: boolean;
         };
         Token: {
             id: number;

@@ -2,7 +2,7 @@
 import { NButton } from 'naive-ui';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { conflictText } from './conflictText';
+import { conflictText } from '@/words/conflictText';
 import { useBoard } from './store';
 
 /** Says that the board shows a draft and not the plan, and the way back; and, where the plan went on under it, what clashes. */

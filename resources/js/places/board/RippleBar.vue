@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Ripple } from '@/api/client';
-import { conflictText } from './conflictText';
+import { conflictText } from '@/words/conflictText';
 import { rippleParts } from '@/words/rippleText';
 import { useBoard } from './store';
 

@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, type SinceColumns } from '@/api/client';
 import { BRIEFLY } from '@/api/queries';
 import { formatShort, type Instant } from '@/time/instant';
-import { fieldName } from './conflictText';
+import { fieldName } from '@/words/conflictText';
 import type { Model } from './model';
 import { useBoard } from './store';
 

@@ -44,7 +44,7 @@ const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastT
                                  download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
                 <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
         </section>
-        <div class="column"><ImportPanel :branches="portfolio.data.value?.branches ?? []" /><OpenProposals /></div>
+        <div class="column"><ImportPanel :portfolio="portfolio.data.value" /><OpenProposals /></div>
     </div>
 </template>
 

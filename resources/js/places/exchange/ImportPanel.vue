@@ -8,23 +8,35 @@ import { ApiError, ask, http, type ImportPreview, type Job, messageOf, type Port
 import { isOpen, share, useJobs } from '@/frame/jobs';
 import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
+import MappingTable from './MappingTable.vue';
+import type { Mapping } from './model';
+import UpdateTable from './UpdateTable.vue';
 
 /**
  * Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed
  * meanwhile.
  */
-const props = defineProps<{ branches: Portfolio['branches'] }>();
+const props = defineProps<{ portfolio: Portfolio | undefined }>();
 const { t, n } = useI18n();
 const router = useRouter();
 const cache = useQueryClient();
 const { jobs, started, cancel } = useJobs();
 
-const choices = computed(() => props.branches.filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.uid })));
+const choices = computed(() => (props.portfolio?.branches ?? []).filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.uid })));
 const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);
 const events = ref(false);
+const updates = ref(true);
+const wins = ref(false);
+const deletes = ref(false);
+const mapping = ref<Mapping>({});
+const looked = ref(''); // what the preview was made with
+const wish = computed(() => JSON.stringify([wins.value, deletes.value, mapping.value]));
+const leftChanges = ref<ReadonlySet<number>>(new Set()); // positions of changes of the preview that are not taken
 const preview = ref<ImportPreview | null>(null);
+/** something was decided otherwise since the preview */
+const stale = computed(() => preview.value !== null && file.value !== null && wish.value !== looked.value);
 const title = ref(''); // of the file that the preview is of
 const busy = ref(false);
 const sent = ref<number | null>(null); // share of the file that has left
@@ -46,6 +58,9 @@ function take(e: Event): void {
     file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
     preview.value = null;
     left.value = new Set();
+    leftChanges.value = new Set();
+    wins.value = deletes.value = false;
+    mapping.value = {};
     clear();
 }
 async function attempt(work: () => Promise<void>): Promise<void> {
@@ -64,7 +79,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
 const taken = computed(() => (preview.value?.projects ?? []).filter((p) => !left.value.has(p.uid)));
 const counted = computed(() => Object.entries(preview.value?.counts ?? {})
     .map(([kind, count]) => t(`exchange.counts.${kind}`, { n: n(count) }, count)).join(' · '));
-const several = computed(() => (preview.value?.projects.length ?? 0) > 1);
+const several = computed(() => (preview.value?.projects.length ?? 0) > 1 && preview.value?.update === null);
 function openBoard(): void {
     void router.push({ name: 'board', query: { projects: arrived.value.slice(0, 20).join(',') } });
 }
@@ -80,12 +95,20 @@ function wait(answer: Job): void {
 }
 
 const look = () => attempt(async () => {
+    // one proposal for one file: that of an earlier look goes
+    if (stale.value) await ask(http.POST('/changes/{uid}/reject', { params: { path: { uid: preview.value!.changeSet } } })).catch(() => null);
     preview.value = null;
+    looked.value = wish.value;
+    leftChanges.value = new Set();
     const body = new FormData();
     body.set('file', file.value!);
     body.set('branch', String(branch.value));
     body.set('successorCarries', turned.value ? '1' : '0');
     body.set('events', events.value ? '1' : '0');
+    body.set('update', updates.value ? '1' : '0');
+    body.set('fileWins', wins.value ? '1' : '0');
+    body.set('deleteMissing', deletes.value ? '1' : '0');
+    body.set('mapping', JSON.stringify(mapping.value));
     const answer = await upload(body, (part) => (sent.value = part));
     if (isJob(answer)) wait(answer);
     else [preview.value, title.value] = [answer, file.value!.name];
@@ -100,6 +123,14 @@ async function rest(p: ImportPreview): Promise<ImportPreview | null> {
 }
 /** Projects that were not taken wait in the preview. */
 async function applied(p: ImportPreview): Promise<void> {
+    if (p.update) {
+        const left = (await rest(p)) !== null;
+        said.value = t(left ? 'exchange.updatedSome' : 'exchange.updated');
+        arrived.value = p.mapping.flatMap((l) => props.portfolio?.projects.find((x) => x.uid === l.to)?.key ?? []);
+        preview.value = null;
+        await Promise.all([cache.invalidateQueries({ queryKey: ['portfolio'] }), cache.invalidateQueries({ queryKey: ['proposals'] })]);
+        return;
+    }
     const waiting = await rest(p);
     const done = p.projects.filter((x) => !waiting?.projects.some((w) => w.uid === x.uid));
     said.value = t('exchange.applied', { n: done.length }, done.length);
@@ -110,7 +141,9 @@ async function applied(p: ImportPreview): Promise<void> {
 }
 const apply = () => attempt(async () => {
     const params = { path: { uid: preview.value!.changeSet } };
-    const answer = left.value.size === 0 ? await ask(http.POST('/changes/{uid}/apply', { params }))
+    const answer = left.value.size + leftChanges.value.size === 0 ? await ask(http.POST('/changes/{uid}/apply', { params }))
+        : preview.value!.update ? await ask(http.POST('/changes/{uid}/decide', { params,
+            body: { accept: [...Array(preview.value!.update.operations).keys()].filter((at) => !leftChanges.value.has(at)) } }))
         : await ask(http.POST('/changes/{uid}/decide', { params, body: { projects: taken.value.map((p) => p.uid) } }));
     if (isJob(answer)) wait(answer);
     else await applied(preview.value!);
@@ -165,6 +198,7 @@ onMounted(() => attempt(async () => {
                 :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')"
             />
         </div>
+        <NCheckbox v-model:checked="updates">{{ t('exchange.update') }}</NCheckbox>
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
         <NCheckbox v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
         <div class="row">
@@ -199,9 +233,13 @@ onMounted(() => attempt(async () => {
         <p v-if="said" role="status">{{ said }} <button v-if="arrived.length" class="verb"
             @click="openBoard">{{ t('exchange.openBoard') }}</button></p>
         <div v-if="preview" class="preview" data-test="preview">
-            <h3>{{ title ? `${title}: ` : '' }}{{ t('exchange.would') }}</h3>
-            <p v-if="preview.counts.project === preview.projects.length">{{ counted }}</p>
-            <div class="projects">
+            <h3>{{ title ? `${title}: ` : '' }}{{ t(preview.update ? 'exchange.wouldUpdate' : 'exchange.would') }}</h3>
+            <MappingTable v-if="portfolio" v-model="mapping" :lines="preview.mapping" :portfolio="portfolio" :fixed="file === null" />
+            <UpdateTable v-if="preview.update" v-model:file-wins="wins" v-model:delete-missing="deletes" v-model:left="leftChanges"
+                :update="preview.update" :several="preview.update.operations > 1" />
+            <p v-if="counted && (preview.counts.project ?? 0) === preview.projects.length">{{ preview.update ? t('exchange.alsoNew') : '' }}
+                {{ counted }}</p>
+            <div v-if="preview.projects.length" class="projects">
                 <table>
                     <thead><tr><th v-if="several" /><th>{{ t('exchange.key') }}</th><th>{{ t('exchange.name') }}</th>
                         <th>{{ t('exchange.activities') }}</th><th>{{ t('exchange.finish') }}</th></tr></thead>
@@ -223,9 +261,11 @@ onMounted(() => attempt(async () => {
                 <h3>{{ t('exchange.notes') }}</h3>
                 <ul><li v-for="(note, i) in preview.notes" :key="i">{{ note }}</li></ul>
             </template>
-            <div v-if="waitingFor === null" class="row">
+            <div v-if="stale" class="row"><NButton :loading="busy" @click="look">{{ t('exchange.again') }}</NButton>
+                <span class="faint">{{ t('exchange.stale') }}</span></div>
+            <div v-else-if="waitingFor === null" class="row">
                 <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
-                    {{ left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
+                    {{ leftChanges.size > 0 ? t('exchange.applyWithout', leftChanges.size) : left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
                 </NButton>
                 <RouterLink class="verb"
                     :to="{ name: 'proposal', params: { uid: preview.changeSet } }">{{ t('exchange.lookAt') }}</RouterLink>

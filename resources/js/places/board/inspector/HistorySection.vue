@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, type History, http, messageOf } from '@/api/client';
 import { BRIEFLY } from '@/api/queries';
 import { formatMoment, formatShort, parseIso } from '@/time/instant';
-import { fieldName, valueText } from '../conflictText';
+import { fieldName, valueText } from '@/words/conflictText';
 import { useBoard } from '../store';
 
 type Entry = History['entries'][number];

@@ -1,0 +1,246 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use App\Access\Reach;
+use App\Models\ChangeSet;
+use App\Planning\Connected;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\ValidationException;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Role;
+use Reihe\Core\Schedule\Schedule;
+use Reihe\Core\Time\Instant;
+
+/**
+ * What of a file is here already: projects that came from its source before, that are our own, that are called the same, or that somebody
+ * chose; with everything in them, found by what the source calls it, then activities by their codes.
+ *
+ * What happened here since the file was written, or since the source spoke last, tells who changed what.
+ */
+final class Known
+{
+    /** the projects that are updated, calculated; null for none */
+    public readonly ?Schedule $schedule;
+
+    public readonly Plan $plan;
+
+    /** @var array<string, string> uids of the projects that are updated => how they were found: known, key, outside, hand */
+    public readonly array $projects;
+
+    /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here */
+    private array $uids = [];
+
+    /** @var array<string, array<array-key, array<string, mixed>>> kind => what the source calls what was deleted or moved elsewhere here =>
+     *     what it said of it */
+    private array $gone = [];
+
+    /** @var array<string, array<string, array<string, mixed>>> kind => uid here => what the source said of it last, as far as it is known */
+    private array $told = [];
+
+    /** @var array<string, array<string, true>> kind => uid here, made here after the file was written */
+    private array $newer = [];
+
+    /**
+     * @param  Plan  $file  the plan of the file
+     * @param  array<string, string>  $given  uid in the file => what it really says
+     * @param  bool  $isOurs  the file was written here: uids are what they are called
+     * @param  int|null  $written  when, in minutes since 2000-01-01
+     * @param  array<array-key, string>  $byHand  what the source calls projects => uid here, or nothing for a new one
+     * @param  array<string, true>  $withoutCode  uids in the file of activities that it gives no code
+     */
+    public function __construct(Plan $file, string $source, array $given, public readonly bool $isOurs, ?int $written, Reach $reach,
+        array $byHand = [], array $withoutCode = [])
+    {
+        $calls = static fn (int|string $uid): string => $given[$uid] ?? (string) $uid;
+        $found = $this->projects($file, $source, $calls, $reach, $byHand);
+        $uids = array_column($found, 0);
+        $this->projects = array_combine($uids, array_column($found, 1));
+        $ids = DB::table('projects')->whereIn('uid', $uids)->pluck('id')->all();
+        /** @var list<int> $ids */
+        $this->schedule = $ids === [] ? null : Connected::with($ids)->schedule;
+        $this->plan = $this->schedule->plan ?? new Plan;
+        if ($this->schedule === null) {
+            return;
+        }
+        $isOurs ? $this->ours($written) : $this->foreign($source);
+        foreach ($found as $foreign => [$uid]) {
+            $this->uids[EntityKind::Project->value][$foreign] = $uid;
+        }
+        $this->byCode($file, $calls, $withoutCode);
+    }
+
+    /** Uid here of what a file calls so; null where it is not known. */
+    public function uid(EntityKind $kind, string $foreign): ?string
+    {
+        return $this->uids[$kind->value][$foreign] ?? null;
+    }
+
+    /** @return array<string, mixed>|null what was said last of what was deleted or moved elsewhere here; null where it is not so */
+    public function gone(EntityKind $kind, string $foreign): ?array
+    {
+        return isset($this->uids[$kind->value][$foreign]) ? null : $this->gone[$kind->value][$foreign] ?? null;
+    }
+
+    /** @return array<string, mixed>|null written form, as the source said it last, or as far as something was changed here since */
+    public function told(EntityKind $kind, string $uid): ?array
+    {
+        return $this->told[$kind->value][$uid] ?? null;
+    }
+
+    /** @return list<string> uids here that the source knows */
+    public function all(EntityKind $kind): array
+    {
+        return array_values(array_unique(array_diff_key(array_combine($this->uids[$kind->value] ?? [], $this->uids[$kind->value] ?? []),
+            $this->newer[$kind->value] ?? [])));
+    }
+
+    /**
+     * @param  callable(int|string): string  $calls
+     * @param  array<array-key, string>  $byHand
+     * @return array<array-key, array{string, string}> what the source calls it => uid here, and how it was found
+     */
+    private function projects(Plan $file, string $source, callable $calls, Reach $reach, array $byHand): array
+    {
+        $names = [];
+        foreach ($file->projects as $uid => $project) {
+            $names[$calls($uid)] = $project;
+        }
+        $foreign = array_map(strval(...), array_keys($names));
+        $known = $this->isOurs ? array_combine($foreign, $foreign)
+            : DB::table('external_identities')->where('source', $source)->where('kind', EntityKind::Project->value)
+                ->whereIn('foreign_id', $foreign)->pluck('uid', 'foreign_id')->all();
+        /** @var array<array-key, string> $known */
+        $rows = [];
+        $there = $reach->limit(DB::table('projects'))->whereIn('kept', [Kept::Here->value, Kept::Outside->value])->where('archived', false)
+            ->where(static fn (Builder $q): Builder => $q->whereIn('uid', [...array_values($known), ...array_values($byHand)])
+                ->orWhereIn('key', array_values(array_map(static fn (Project $p): string => $p->key, $names))))
+            ->get(['uid', 'key', 'name', 'branch_id', 'kept']);
+        foreach ($there as $row) {
+            /** @var object{uid: string, key: string, name: string, branch_id: int, kept: string} $row */
+            if ($reach->may(Role::Planner, $row->branch_id)) {
+                $rows[$row->uid] = $row;
+            }
+        }
+        $found = $taken = [];
+        $take = static function (string $foreign, string $uid, string $how) use (&$found, &$taken): void {
+            if (! isset($taken[$uid])) {
+                $found[$foreign] = [$uid, $how];
+                $taken[$uid] = true;
+            }
+        };
+        foreach ($byHand as $name => $uid) {
+            if ($uid === '' || ! isset($names[$name])) {
+                continue;
+            }
+            if (! isset($rows[$uid]) || isset($taken[$uid])) {
+                throw ValidationException::withMessages(['mapping' => 'The project that '.$names[$name]->key.' is to update '
+                    .(isset($taken[$uid]) ? 'is chosen twice.' : 'is not there to be planned.')]);
+            }
+            $take((string) $name, $uid, 'hand');
+        }
+        foreach ($known as $name => $uid) {
+            isset($rows[$uid]) && ! isset($byHand[$name]) && $take((string) $name, $uid, 'known');
+        }
+        foreach ($names as $name => $project) {
+            foreach (isset($byHand[$name]) || isset($found[$name]) ? [] : $rows as $row) {
+                $isOutside = $row->kept === Kept::Outside->value;
+                if ($row->key === $project->key && ($isOutside
+                    || mb_strtolower(trim($row->name)) === mb_strtolower(trim($project->name)))) {
+                    $take((string) $name, $row->uid, $isOutside ? 'outside' : 'key');
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    private function isUpdated(EntityKind $kind, string $uid): bool
+    {
+        return $this->plan->find($kind, $uid) !== null && isset($this->projects[$this->plan->ownerOf($kind, $uid) ?? '']);
+    }
+
+    /** @param  int|null  $written  when the file was written */
+    private function ours(?int $written): void
+    {
+        foreach (EntityKind::cases() as $kind) {
+            foreach (array_keys($this->plan->all($kind)) as $uid) {
+                $this->isUpdated($kind, (string) $uid) && $this->uids[$kind->value][(string) $uid] = (string) $uid;
+            }
+        }
+        $written === null ?: $this->since(str_replace('T', ' ', Instant::format($written)));
+    }
+
+    /** What happened here since tells what a file of then said of it. */
+    private function since(string $moment): void
+    {
+        $sets = ChangeSet::query()->whereIn('state', ['applied', 'undone'])->where('applied_at', '>=', $moment)
+            ->whereIn('id', DB::table('change_set_projects')->whereIn('project_uid', array_map(strval(...), array_keys($this->projects)))
+                ->select('change_set_id'))
+            ->orderBy('applied_at')->orderBy('id')->lazy(20);
+        foreach ($sets as $set) {
+            foreach ($set->operationList() as $o) {
+                if ($o->verb === Verb::Update) {
+                    $this->told[$o->kind->value][$o->uid] = ($this->told[$o->kind->value][$o->uid] ?? []) + ($o->before ?? []);
+                } elseif ($o->verb === Verb::Delete) {
+                    $said = ($this->told[$o->kind->value][$o->uid] ?? []) + $o->kind->complete($o->before ?? []);
+                    isset($this->newer[$o->kind->value][$o->uid]) ?: $this->gone[$o->kind->value][$o->uid] = $said;
+                    $this->told[$o->kind->value][$o->uid] = $said; // put back by an undo it may be another since
+                } elseif (! isset($this->gone[$o->kind->value][$o->uid])) {
+                    $this->newer[$o->kind->value][$o->uid] = true;
+                }
+            }
+        }
+    }
+
+    private function foreign(string $source): void
+    {
+        /** @var iterable<object{kind: string, foreign_id: string, uid: string, told: string|null}> $rows */
+        $rows = DB::table('external_identities')->where('source', $source)->orderBy('id')->lazy(5000);
+        foreach ($rows as $row) {
+            $kind = EntityKind::tryFrom($row->kind);
+            if ($kind === null) {
+                continue;
+            }
+            /** @var array<string, mixed>|null $told */
+            $told = json_decode($row->told ?? '', true);
+            if (! $this->isUpdated($kind, $row->uid)) {
+                $told === null ?: $this->gone[$kind->value][$row->foreign_id] = $told;
+
+                continue;
+            }
+            $this->uids[$kind->value][$row->foreign_id] = $row->uid;
+            $told === null ?: $this->told[$kind->value][$row->uid] = $told;
+        }
+    }
+
+    /**
+     * Activities that nobody told the source about, but that have the code of one of the file.
+     *
+     * @param  callable(int|string): string  $calls
+     * @param  array<string, true>  $withoutCode  uids in the file
+     */
+    private function byCode(Plan $file, callable $calls, array $withoutCode): void
+    {
+        $met = array_flip($this->uids[EntityKind::Activity->value] ?? []);
+        $codes = [];
+        foreach ($this->plan->activities as $a) {
+            isset($this->projects[$a->project]) && (! isset($met[$a->uid]) || isset($this->newer[EntityKind::Activity->value][$a->uid]))
+                && $codes["{$a->project} {$a->code}"] = $a->uid;
+        }
+        foreach ($file->activities as $a) {
+            $project = $this->uid(EntityKind::Project, $calls($a->project));
+            $uid = $codes["{$project} {$a->code}"] ?? null;
+            if ($uid !== null && $this->uid(EntityKind::Activity, $calls($a->uid)) === null && ! isset($withoutCode[$a->uid])) {
+                $this->uids[EntityKind::Activity->value][$calls($a->uid)] = $uid;
+            }
+        }
+    }
+}

@@ -1,0 +1,352 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\Entity;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
+
+/**
+ * Turns what a file would create into what it changes of what is known. Three-way against what the source said last: what only we changed,
+ * or deleted, stays; what both changed to different things is a conflict, which is ours unless the file is to win.
+ */
+final class Updating
+{
+    /** kinds that may be missing or deleted here; what stands on them goes along */
+    private const STRUCTURE = [EntityKind::Link, EntityKind::Activity, EntityKind::Wbs];
+
+    /** where rows lie among others follows from the order of the file and is no change */
+    private const ORDER = ['position' => 0];
+
+    /** of each list that is shown */
+    private const MOST = 500;
+
+    /** @var list<Operation> */
+    public array $operations = [];
+
+    /** @var array{new: int, changed: int, unchanged: int, missing: int, conflicting: int} */
+    public array $states = ['new' => 0, 'changed' => 0, 'unchanged' => 0, 'missing' => 0, 'conflicting' => 0];
+
+    /** @var list<array{at: int, kind: string, label: string, field: string, before: mixed, after: mixed}> at: position of the operation */
+    public array $changes = [];
+
+    /** @var list<array{kind: string, label: string, field: string|null, last: mixed, before: mixed, after: mixed}> field null: deleted here,
+     *     changed there */
+    public array $conflicts = [];
+
+    /** @var list<array{kind: string, label: string}> */
+    public array $missing = [];
+
+    private readonly Plan $plan;
+
+    /** @var array<string, array<string, Entity>> */
+    private array $alike = [];
+
+    /** @var array<string, string> uid of what the file has => what it calls it */
+    private array $made = [];
+
+    /** @var array<string, string> entries of the file => their code sets */
+    private array $setOf = [];
+
+    /** @var array<string, bool> code sets of the file => do they give several entries to one */
+    private array $multiple = [];
+
+    /** @var array<string, true> uids of what stays deleted */
+    private array $left = [];
+
+    /** @var array<string, array<string, true>> kind => uid here of what is in the file */
+    private array $met = [];
+
+    public function __construct(private readonly Arrivals $here, private readonly Known $known, private readonly bool $fileWins,
+        private readonly bool $deleteMissing)
+    {
+        $this->plan = $known->plan;
+    }
+
+    /** @param  list<Operation>  $creates  in the order of kinds; updates among them are carried over */
+    public function of(array $creates): void
+    {
+        $gone = 0;
+        foreach ($creates as $o) {
+            $name = $o->after['key'] ?? $o->after['name'] ?? null;
+            is_string($name) && $this->made[$o->uid] = $name;
+            if ($o->kind === EntityKind::Entry && is_string($o->after['codeSet'] ?? null)) {
+                $this->setOf[$o->uid] = $o->after['codeSet'];
+            } elseif ($o->kind === EntityKind::CodeSet) {
+                $this->multiple[$o->uid] = ($o->after['multiple'] ?? false) === true;
+            }
+            if ($o->verb === Verb::Update) {
+                $this->operations[] = $o;
+                $this->changed($o->kind, $o->uid, $o->after ?? [], $o->before ?? []);
+
+                continue;
+            }
+            $o = $this->withoutLeft($o);
+            $now = $o === null ? null : $this->plan->find($o->kind, $o->uid) ?? $this->alike($o);
+            if ($o === null) {
+                continue;
+            }
+            if ($now === null && $this->staysDeleted($o)) {
+                $this->left[$o->uid] = true;
+                $gone += $o->kind === EntityKind::Link ? 0 : 1;
+            } elseif ($now === null) {
+                $this->operations[] = $o;
+                $this->states['new']++;
+            } else {
+                $this->met[$o->kind->value][$now->uid()] = true;
+                $this->update($o, $now);
+            }
+        }
+        $gone === 0 ?: $this->here->notes[] = ($gone === 1 ? '1 row' : "{$gone} rows").' of the file '.($gone === 1 ? 'was' : 'were')
+            .' deleted or moved elsewhere here and '.($gone === 1 ? 'stays' : 'stay').' so.';
+        $this->missing();
+    }
+
+    /** Without what leads to something that stays deleted; null where nothing is left to stand on. */
+    private function withoutLeft(Operation $o): ?Operation
+    {
+        $after = $o->after ?? [];
+        foreach ($this->left === [] ? [] : $o->kind->entry()->references as $reference) {
+            $to = $after[$reference->field] ?? null;
+            if (is_string($to) && isset($this->left[$to])) {
+                if ($reference->to !== EntityKind::Wbs) {
+                    return null;
+                }
+                $now = $this->plan->find($o->kind, $o->uid)?->fields();
+                $after[$reference->field] = $now[$reference->field] ?? null;
+            }
+        }
+
+        return $after === $o->after ? $o : Operation::create($o->kind, $o->uid, $after);
+    }
+
+    /** It was here and was deleted; that counts unless the source says something else of it now and is to win. */
+    private function staysDeleted(Operation $o): bool
+    {
+        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
+        $last = $foreign === null || ! in_array($o->kind, self::STRUCTURE, true) ? null : $this->known->gone($o->kind, $foreign);
+        if ($last === null || ! $this->isInUpdated($o)) {
+            return false;
+        }
+        $file = $o->kind->complete($o->after ?? []);
+        $differs = false;
+        foreach (array_diff_key($file, self::ORDER, ['project' => 0, 'wbs' => 0, 'parent' => 0]) as $field => $value) {
+            $differs = $differs || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! self::same($value, $last[$field]));
+        }
+        if ($differs) {
+            $this->states['conflicting']++;
+            $code = is_string($file['code'] ?? null) ? $file['code'] : '';
+            $name = is_string($file['name'] ?? null) ? $file['name'] : '';
+            $this->conflict($o->kind, trim("{$code} {$name}"), null, null, null, null);
+
+            return ! $this->fileWins;
+        }
+        $this->states['unchanged']++;
+
+        return true;
+    }
+
+    private function isInUpdated(Operation $o): bool
+    {
+        if ($o->kind === EntityKind::Link) {
+            foreach (['from', 'to'] as $end) {
+                $uid = $o->after[$end] ?? null;
+                if (! is_string($uid) || ! isset($this->plan->activities[$uid])) {
+                    return false;
+                }
+            }
+
+            return true;
+        }
+        $project = $o->after['project'] ?? null;
+
+        return is_string($project) && isset($this->known->projects[$project]);
+    }
+
+    /** An object that means the same where its kind says what may be there once: a link between the same ends, a coding, a value. */
+    private function alike(Operation $o): ?Entity
+    {
+        $fields = match ($o->kind) {
+            EntityKind::Link => ['from', 'to', 'type'],
+            EntityKind::Coding => ['project', 'activity', 'once'],
+            EntityKind::OwnValue => ['project', 'activity', 'field'],
+            EntityKind::Assignment => ['activity'],
+            EntityKind::Foreign => ['project', 'wbs', 'activity', 'format'],
+            default => [],
+        };
+        if ($fields === []) {
+            return null;
+        }
+        $keyOf = fn (array $of): string => json_encode(array_map(fn (string $f): mixed => $f === 'once' ? $this->once($of['entry'] ?? null)
+            : $of[$f] ?? null, $fields), JSON_THROW_ON_ERROR);
+        if (! isset($this->alike[$o->kind->value])) {
+            $this->alike[$o->kind->value] = [];
+            foreach ($this->plan->all($o->kind) as $object) {
+                $this->alike[$o->kind->value][$keyOf($object->fields())] = $object;
+            }
+        }
+
+        return $this->alike[$o->kind->value][$keyOf($o->kind->complete($o->after ?? []))] ?? null;
+    }
+
+    /** What an object is coded with once: the entry, or its code set where that gives one entry to each. */
+    private function once(mixed $entry): ?string
+    {
+        $entry = is_string($entry) ? $entry : '';
+        $set = $this->plan->entries[$entry]->codeSet ?? $this->setOf[$entry] ?? null;
+
+        return $set !== null && ($this->plan->codeSets[$set]->multiple ?? $this->multiple[$set] ?? false) ? $entry : $set;
+    }
+
+    private function update(Operation $o, Entity $entity): void
+    {
+        $uid = $entity->uid();
+        $now = $entity->fields();
+        $last = $this->known->told($o->kind, $uid);
+        $project = $this->known->projects[$this->plan->ownerOf($o->kind, $uid) ?? ''] ?? '';
+        // of a file that was never compared with what is here only what it says counts, not what it leaves out
+        $file = $o->after ?? [];
+        $isWhole = $this->known->isOurs || $last !== null || $project === 'outside';
+        $after = [];
+        $hasConflict = false;
+        foreach (array_diff_key($isWhole ? $o->kind->complete($file) : $file, self::ORDER) as $field => $value) {
+            $ours = $now[$field] ?? null;
+            if (self::same($value, $ours)) {
+                continue;
+            }
+            if ($last !== null && array_key_exists($field, $last)) {
+                if (self::same($value, $last[$field])) {
+                    continue; // only we changed it
+                }
+                if (! self::same($ours, $last[$field])) {
+                    $hasConflict = true;
+                    $this->conflict($o->kind, $this->plan->callName($o->kind, $uid), $field, $last[$field], $ours, $value);
+                    if (! $this->fileWins) {
+                        continue;
+                    }
+                }
+            }
+            $after[$field] = $value;
+        }
+        if ($hasConflict) {
+            $this->states['conflicting']++;
+        } elseif ($after === []) {
+            $this->states['unchanged']++;
+        }
+        if ($after !== []) {
+            $before = [];
+            foreach (array_keys($after) as $field) {
+                $before[$field] = $now[$field] ?? null;
+            }
+            $this->operations[] = Operation::update($o->kind, $uid, $after, $before);
+            $this->changed($o->kind, $uid, $after, $before, ! $hasConflict);
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $after
+     * @param  array<string, mixed>  $before
+     */
+    private function changed(EntityKind $kind, string $uid, array $after, array $before, bool $counts = true): void
+    {
+        $this->states['changed'] += $counts ? 1 : 0;
+        foreach ($after as $field => $value) {
+            count($this->changes) < self::MOST && $this->changes[] = ['at' => count($this->operations) - 1, 'kind' => $kind->value,
+                'label' => $this->plan->callName($kind, $uid), 'field' => $field,
+                'before' => $this->called($kind, $field, $before[$field] ?? null), 'after' => $this->called($kind, $field, $value)];
+        }
+    }
+
+    /** What a reference leads to by its name, other values as they are. */
+    private function called(EntityKind $kind, string $field, mixed $value): mixed
+    {
+        foreach (is_string($value) ? $kind->entry()->references : [] as $reference) {
+            if ($reference->field === $field) {
+                return $this->plan->find($reference->to, $value) === null ? $this->made[$value] ?? $value
+                    : $this->plan->callName($reference->to, $value);
+            }
+        }
+
+        return $value;
+    }
+
+    private function conflict(EntityKind $kind, string $label, ?string $field, mixed $last, mixed $before, mixed $after): void
+    {
+        count($this->conflicts) < self::MOST && $this->conflicts[] = ['kind' => $kind->value, 'label' => $label, 'field' => $field,
+            'last' => $field === null ? null : $this->called($kind, $field, $last),
+            'before' => $field === null ? null : $this->called($kind, $field, $before),
+            'after' => $field === null ? null : $this->called($kind, $field, $after)];
+    }
+
+    /** What the source knew of and does not tell any more. */
+    private function missing(): void
+    {
+        $missing = [];
+        foreach (self::STRUCTURE as $kind) {
+            foreach ($this->known->all($kind) as $uid) {
+                if (! isset($this->met[$kind->value][$uid]) && $this->plan->find($kind, $uid) !== null) {
+                    $missing[$kind->value][$uid] = true;
+                    $this->states['missing']++;
+                    count($this->missing) < self::MOST
+                        && $this->missing[] = ['kind' => $kind->value, 'label' => $this->plan->callName($kind, $uid)];
+                }
+            }
+        }
+        $this->deleteMissing && $this->delete($missing);
+    }
+
+    /**
+     * Each is deleted once: what lies in a part that is deleted, and links of what is deleted, go along. A part in which something is that
+     * the source does not know, or that is to come, stays.
+     *
+     * @param  array<string, array<string, true>>  $missing  kind => uid
+     */
+    private function delete(array $missing): void
+    {
+        $wbs = $missing[EntityKind::Wbs->value] ?? [];
+        $needed = [];
+        foreach ($this->plan->activities as $a) {
+            isset($missing[EntityKind::Activity->value][$a->uid]) ?: $needed[] = $a->wbs;
+        }
+        foreach ($this->plan->wbs as $w) {
+            isset($wbs[$w->uid]) ?: $needed[] = $w->parent;
+        }
+        foreach ($this->operations as $o) { // what comes in or moves there
+            foreach (['wbs', 'parent'] as $field) {
+                $at = $o->after[$field] ?? null;
+                is_string($at) && $needed[] = $at;
+            }
+        }
+        foreach ($needed as $uid) {
+            for ($at = $uid; $at !== null && isset($wbs[$at]); $at = $this->plan->wbs[$at]->parent ?? null) {
+                unset($wbs[$at]);
+            }
+        }
+        $goesAlong = static fn (?string $in): bool => $in !== null && isset($wbs[$in]);
+        $activities = $missing[EntityKind::Activity->value] ?? [];
+        foreach (array_keys($missing[EntityKind::Link->value] ?? []) as $uid) {
+            $link = $this->plan->links[$uid];
+            if (! isset($activities[$link->from]) && ! isset($activities[$link->to])) {
+                $this->operations[] = Operation::delete(EntityKind::Link, (string) $uid, $link->fields());
+            }
+        }
+        foreach (array_keys($activities) as $uid) {
+            $activity = $this->plan->activities[$uid];
+            $goesAlong($activity->wbs) ?: $this->operations[] = Operation::delete(EntityKind::Activity, (string) $uid, $activity->fields());
+        }
+        foreach (array_keys($wbs) as $uid) {
+            $element = $this->plan->wbs[$uid];
+            $goesAlong($element->parent) ?: $this->operations[] = Operation::delete(EntityKind::Wbs, (string) $uid, $element->fields());
+        }
+    }
+
+    private static function same(mixed $a, mixed $b): bool
+    {
+        return $a === $b || (is_numeric($a) && is_numeric($b) && (float) $a === (float) $b)
+            || (is_array($a) && is_array($b) && json_encode($a) === json_encode($b));
+    }
+}
