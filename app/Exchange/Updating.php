@@ -224,7 +224,7 @@ final class Updating
                 }
                 if (! self::same($ours, $last[$field])) {
                     $hasConflict = true;
-                    $this->conflict($o->kind, $this->plan->callName($o->kind, $uid), $field, $last[$field], $ours, $value);
+                    $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $last[$field], $ours, $value);
                     if (! $this->fileWins) {
                         continue;
                     }
@@ -256,9 +256,16 @@ final class Updating
         $this->states['changed'] += $counts ? 1 : 0;
         foreach ($after as $field => $value) {
             count($this->changes) < self::MOST && $this->changes[] = ['at' => count($this->operations) - 1, 'kind' => $kind->value,
-                'label' => $this->plan->callName($kind, $uid), 'field' => $field,
+                'label' => $this->label($kind, $uid), 'field' => $field,
                 'before' => $this->called($kind, $field, $before[$field] ?? null), 'after' => $this->called($kind, $field, $value)];
         }
+    }
+
+    private function label(EntityKind $kind, string $uid): string
+    {
+        $name = $kind === EntityKind::Activity ? $this->plan->activities[$uid]->name : '';
+
+        return trim("{$this->plan->callName($kind, $uid)} {$name}");
     }
 
     /** What a reference leads to by its name, other values as they are. */
@@ -292,7 +299,7 @@ final class Updating
                     $missing[$kind->value][$uid] = true;
                     $this->states['missing']++;
                     count($this->missing) < self::MOST
-                        && $this->missing[] = ['kind' => $kind->value, 'label' => $this->plan->callName($kind, $uid)];
+                        && $this->missing[] = ['kind' => $kind->value, 'label' => $this->label($kind, $uid)];
                 }
             }
         }

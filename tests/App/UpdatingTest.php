@@ -40,7 +40,7 @@ final class UpdatingTest extends TestCase
             array_diff_key($same->json('update.states'), ['unchanged' => 0]), json_encode($same->json('update.changes')) ?: '');
         $preview = $this->import(str_replace('Cable laid and jointed', 'Cable laid', $file))->assertCreated();
         self::assertSame([1, 0], [$preview->json('update.states.changed'), $preview->json('update.states.new')]);
-        self::assertSame([['at' => 0, 'kind' => 'activity', 'label' => 'GRID/GRID-CA-0050', 'field' => 'name', 'before' => 'Cable laid and jointed',
+        self::assertSame([['at' => 0, 'kind' => 'activity', 'label' => 'GRID/GRID-CA-0050 Cable laid and jointed', 'field' => 'name', 'before' => 'Cable laid and jointed',
             'after' => 'Cable laid']], $preview->json('update.changes'));
         $this->apply($preview);
         self::assertSame('Cable laid', $this->plan()->activities['act-grid-ca-0050']->name);
@@ -60,7 +60,7 @@ final class UpdatingTest extends TestCase
         // the link to C that is gone, and C
         self::assertSame(['new' => 2, 'changed' => 1, 'missing' => 2, 'conflicting' => 0], array_diff_key($preview->json('update.states'),
             ['unchanged' => 0]));
-        self::assertContains('SUP/C', array_column($preview->json('update.missing'), 'label'));
+        self::assertContains('SUP/C Build', array_column($preview->json('update.missing'), 'label'));
         $this->apply($preview);
         $now = $this->activities();
         ksort($now);
@@ -80,7 +80,7 @@ final class UpdatingTest extends TestCase
         $second = self::file(['B' => ['Design there', 960]] + self::FIRST);
         $preview = $this->import($second)->assertCreated();
         self::assertSame([1, 0], [$preview->json('update.states.conflicting'), $preview->json('update.states.changed')]);
-        self::assertSame([['kind' => 'activity', 'label' => 'SUP/B', 'field' => 'name', 'last' => 'Design', 'before' => 'Design here',
+        self::assertSame([['kind' => 'activity', 'label' => 'SUP/B Design here', 'field' => 'name', 'last' => 'Design', 'before' => 'Design here',
             'after' => 'Design there']], $preview->json('update.conflicts'));
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/reject")->assertOk();
         $this->apply($this->import($second, ['fileWins' => '1']));

@@ -55,6 +55,7 @@ test('files go out and come in again through a preview', async ({ page }, info) 
     await signIn(page);
     await openBoard(page, 'GRID', 'OSTV');
     await page.getByRole('link', { name: 'Exchange' }).click();
+    await page.getByText('Update projects that came from there').click(); // as copies
     for (const format of ['plan-xml', 'icalendar', 'xcal']) {
         const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`,
             { headers: { referer: page.url() } });
@@ -245,6 +246,7 @@ test('some projects of a file are taken now, the others wait', async ({ page }) 
     const file = await (await page.request.get('/api/v1/exchange/export?projects=CREW,LYNG&format=plan-xml',
         { headers: { referer: page.url() } })).text();
     await page.goto('/exchange');
+    await page.getByText('Update projects that came from there').click(); // as copies
     await page.setInputFiles('#x-file', { name: 'two.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
     await page.getByLabel('Into branch').last().click();
     await page.keyboard.type('Archive');
@@ -257,4 +259,50 @@ test('some projects of a file are taken now, the others wait', async ({ page }) 
     await expect(preview.getByRole('row')).toHaveCount(2); // the heading, and what waits
     await preview.getByRole('button', { name: 'Discard' }).click();
     await expect(preview).toHaveCount(0);
+});
+
+test('a file that comes back updates the projects that it was written of', async ({ page }) => {
+    await signIn(page);
+    const csrf = async () => decodeURIComponent((await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value);
+    const change = async (operations: object[]) => expect((await page.request.post('/api/v1/changes', { data: { operations },
+        headers: { referer: page.url(), 'x-xsrf-token': await csrf() } })).ok()).toBeTruthy();
+    const nameOf = async (uid: string) => (await (await page.request.get('/api/v1/exchange/export?projects=KALV&format=plan-xml',
+        { headers: { referer: page.url() } })).text()).match(new RegExp(`uid="${uid}"[^>]* name="([^"]*)"`))?.[1];
+    const file = await (await page.request.get('/api/v1/exchange/export?projects=KALV&format=plan-xml',
+        { headers: { referer: page.url() } })).text();
+    const [first, second, third] = [...file.matchAll(/<activity uid="([^"]*)"[^>]* name="([^"]*)"/g)];
+    const theirs = [[first, `First there ${Date.now()}`], [second, `Second there ${Date.now()}`], [third, 'Third there']].reduce((text, [a, name]) =>
+        text.replace(a![0]!, a![0]!.replace(`name="${a![2]}"`, `name="${name as string}"`)), file);
+    await change([{ verb: 'update', kind: 'activity', uid: first![1], after: { name: `First here ${Date.now()}` } }]);
+
+    await page.goto('/exchange');
+    await page.setInputFiles('#x-file', { name: 'back.xml', mimeType: 'application/xml', buffer: Buffer.from(theirs) });
+    await page.getByLabel('Into branch').last().click();
+    await page.keyboard.type('Archive');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Preview' }).click();
+    const preview = page.locator('[data-test=preview]');
+    await expect(preview).toContainText('0 new2 changed1 conflicting0 missing');
+    await expect(preview.getByRole('row').filter({ hasText: 'First there' })).toContainText('“First here');
+    await preview.getByLabel('The file wins').check();
+    await expect(preview.getByRole('button', { name: 'Apply' })).toHaveCount(0); // what was decided must be seen first
+    await preview.getByRole('button', { name: 'Preview again' }).click();
+    const row = (text: string) => preview.locator('[data-test=update] tbody').first().locator('xpath=..').getByRole('row')
+        .filter({ hasText: text });
+    await row('Third there').getByRole('checkbox').uncheck();
+    await preview.getByRole('button', { name: 'Apply without 1 of them' }).click();
+    await expect(page.getByText('The changes that you took were applied')).toBeVisible();
+    expect([await nameOf(first![1]!), await nameOf(second![1]!), await nameOf(third![1]!)])
+        .toEqual([expect.stringContaining('First there'), expect.stringContaining('Second there'), third![2]]);
+
+    // as a new project, when somebody decides so
+    await page.getByRole('button', { name: 'Preview' }).click();
+    await expect(preview).toContainText('What is what: 1 known here, 0 new');
+    await preview.getByText('What is what').click();
+    await preview.locator('[data-test=mapping] .n-base-selection').first().click();
+    await page.keyboard.type('new');
+    await page.keyboard.press('Enter');
+    await preview.getByRole('button', { name: 'Preview again' }).click();
+    await expect(preview).toContainText('0 known here, 1 new');
+    await preview.getByRole('button', { name: 'Discard' }).click();
 });

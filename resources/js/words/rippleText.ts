@@ -3,8 +3,9 @@ import { formatDays } from '@/time/duration';
 
 type Translate = (key: string, values?: Record<string, unknown>) => string;
 
-/** Working minutes in days of the project's calendar, below a day in hours. */
+/** Working minutes in days of the project's calendar, below a day in hours, below six minutes in minutes. */
 function amount(minutes: number, perDay: number): string {
+    if (minutes < 6) return `${minutes} min`;
     return minutes < perDay ? `${Math.round((minutes / 60) * 10) / 10} h` : `${formatDays(minutes, perDay)} d`;
 }
 
@@ -26,8 +27,10 @@ export function rippleParts(ripple: Ripple, t: Translate): { text: string; tone:
             .push({ text: t(p.shift < 0 ? 'ripple.earlier' : 'ripple.later',
                 { name: p.name, by: amount(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
     }
-    if (ripple.risks.length > 0) parts.push({ text: t('ripple.risk', { n: ripple.risks.length }), tone: 'brick' });
-    if (ripple.hidden.activities > 0) parts.push({ text: t('ripple.hidden', { n: ripple.hidden.activities }), tone: 'plain' });
+    if (ripple.risks.length > 0) parts.push({ text: ripple.risks.length === 1 ? t('ripple.riskOne')
+        : t('ripple.risk', { n: ripple.risks.length }), tone: 'brick' });
+    if (ripple.hidden.activities > 0) parts.push({ text: ripple.hidden.activities === 1 ? t('ripple.hiddenOne')
+        : t('ripple.hidden', { n: ripple.hidden.activities }), tone: 'plain' });
     if (parts.length === 0) parts.push({ text: t('ripple.nothing'), tone: 'plain' });
     return parts;
 }

@@ -294,5 +294,6 @@ input[type=checkbox] { accent-color: var(--petrol); margin: 3px 0; }
 .out td { color: var(--faint); }
 .out b { font-weight: 400; }
 ul { margin: 0; padding-left: 18px; }
+.ripple { display: flex; flex-wrap: wrap; column-gap: 12px; }
 .brick { color: var(--brick); }
 </style>

@@ -79,7 +79,7 @@ p { margin: 0; }
 .list { max-height: 260px; overflow: auto; }
 table { width: 100%; border-collapse: collapse; }
 th { text-align: left; font-weight: 400; color: var(--faint); font-size: 13px; }
-td, th { padding: 2px 10px 2px 0; vertical-align: top; overflow-wrap: anywhere; }
+td, th { padding: 2px 10px 2px 0; vertical-align: top; overflow-wrap: break-word; }
 .out td, .loses { color: var(--faint); text-decoration: line-through; }
 input[type=checkbox] { accent-color: var(--petrol); }
 ul { margin: 4px 0; padding-left: 18px; max-height: 180px; overflow: auto; }
