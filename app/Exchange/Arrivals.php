@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
+use App\Planning\Rows;
 use App\Planning\Tables\Table;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\EntityKind;
@@ -67,8 +67,8 @@ final class Arrivals
     public function reserve(EntityKind $kind, array $uids): void
     {
         $taken = [];
-        foreach (array_chunk($uids, 1000) as $chunk) {
-            $taken += DB::table(Table::of($kind)->name())->whereIn('uid', array_map(strval(...), $chunk))->pluck('id', 'uid')->all();
+        foreach (Rows::there(Table::of($kind)->name(), array_map(strval(...), $uids)) as $uid) {
+            $taken[$uid] = true;
         }
         foreach ($uids as $uid) {
             $known = $this->known?->uid($kind, $this->foreign((string) $uid));

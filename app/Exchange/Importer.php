@@ -108,7 +108,7 @@ final class Importer
         $self->rows($plan);
         $self->links($plan);
         $operations = $self->here->operations;
-        $told = $isOurs ? [] : $self->told($operations);
+        $told = $isOurs ? [] : $self->told($operations, $self->here->known === null);
         $updating = null;
         if ($self->here->known !== null) {
             $updating = new Updating($self->here, $self->here->known, $reading->fileWins, $reading->deleteMissing);
@@ -157,17 +157,19 @@ final class Importer
     }
 
     /**
-     * What the file says of each object, for the next time.
+     * What the file says of each object, for the next time. Of what is made the proposal tells it, apart from projects, which are given
+     * more.
      *
      * @param  list<Operation>  $creates
+     * @param  bool  $allMade  nothing of it is here
      * @return array<string, array<string, array<string, mixed>>> kind => uid here => fields
      */
-    private function told(array $creates): array
+    private function told(array $creates, bool $allMade): array
     {
         $told = [];
         foreach ($creates as $o) {
-            isset($this->here->identities[$o->kind->value][$o->uid])
-                && $told[$o->kind->value][$o->uid] = $o->kind->complete($o->after ?? []);
+            isset($this->here->identities[$o->kind->value][$o->uid]) && (! $allMade || $o->kind === EntityKind::Project)
+                && $told[$o->kind->value][$o->uid] = $o->after ?? [];
         }
 
         return $told;

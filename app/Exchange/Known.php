@@ -209,8 +209,9 @@ final class Known
             if ($kind === null) {
                 continue;
             }
-            /** @var array<string, mixed>|null $told */
-            $told = json_decode($row->told ?? '', true);
+            /** @var array<string, mixed>|null $said */
+            $said = json_decode($row->told ?? '', true);
+            $told = $said === null ? null : $kind->complete($said); // what is as it would be anyway is left out
             if (! $this->isUpdated($kind, $row->uid)) {
                 $told === null ?: $this->gone[$kind->value][$row->foreign_id] = $told;
 

@@ -263,16 +263,14 @@ final class Updating
 
     private function label(EntityKind $kind, string $uid): string
     {
-        $name = $kind === EntityKind::Activity ? $this->plan->activities[$uid]->name : '';
-
-        return trim("{$this->plan->callName($kind, $uid)} {$name}");
+        return $kind === EntityKind::Activity ? trim("{$this->plan->label($uid)} {$this->plan->name($uid)}") : $this->plan->callName($kind, $uid);
     }
 
     /** What a reference leads to by its name, other values as they are. */
     private function called(EntityKind $kind, string $field, mixed $value): mixed
     {
-        foreach (is_string($value) ? $kind->entry()->references : [] as $reference) {
-            if ($reference->field === $field) {
+        foreach ($kind->entry()->references as $reference) {
+            if ($reference->field === $field && is_string($value)) {
                 return $this->plan->find($reference->to, $value) === null ? $this->made[$value] ?? $value
                     : $this->plan->callName($reference->to, $value);
             }

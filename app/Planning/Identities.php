@@ -28,8 +28,10 @@ final class Identities
             return;
         }
         $rows = $there = $open = [];
+        $made = [];
         foreach ($applied as $o) {
             $there[$o->kind->value][$o->uid] = $o->verb !== Verb::Delete;
+            $o->verb !== Verb::Create ?: $made[$o->kind->value][$o->uid] = $o->after;
         }
         foreach ($proposal->operationList() as $o) {
             $open[$o->kind->value][$o->uid] = true;
@@ -38,6 +40,7 @@ final class Identities
             foreach ($list as $uid => $identity) {
                 [$uid, $foreign, $told] = is_array($identity) ? $identity : [$uid, $identity, null]; // proposals of before said only that
                 if ($there[$kind][$uid] ?? ! isset($open[$kind][$uid])) { // what the proposal leaves as it is was told too
+                    $told ??= $made[$kind][$uid] ?? null;
                     $rows[] = ['source' => $proposal->exchanged_with, 'kind' => $kind, 'foreign_id' => mb_substr($foreign, 0, 255),
                         'uid' => $uid, 'told' => $told === null ? null : json_encode($told, JSON_THROW_ON_ERROR)];
                 }

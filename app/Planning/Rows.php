@@ -88,6 +88,21 @@ final class Rows
             array_map(static fn (string $text): string => (string) $pdo->quote($text), $texts)).')';
     }
 
+    /**
+     * Those of some uids that are in a table.
+     *
+     * @param  list<string>  $uids
+     * @return iterable<string>
+     */
+    public static function there(string $table, array $uids): iterable
+    {
+        foreach (array_chunk($uids, self::CHUNK) as $chunk) {
+            foreach (self::all("SELECT uid FROM {$table} WHERE uid IN ".self::quoted($chunk)) as [$uid]) {
+                yield (string) $uid;
+            }
+        }
+    }
+
     /** @param  list<array<string, int|float|string|bool|null>>  $rows  with the same columns in the same order */
     public static function insert(string $table, array $rows): void
     {

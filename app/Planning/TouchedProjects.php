@@ -21,9 +21,14 @@ final class TouchedProjects
      */
     public static function of(array $operations): array
     {
-        $named = [];
+        $named = $made = []; // what they make is in no project yet
         foreach ($operations as $o) {
-            $named[$o->kind->value][$o->uid] = true;
+            $kind = $o->kind->value;
+            if ($o->verb === Verb::Create && ! isset($named[$kind][$o->uid])) {
+                $made[$kind][$o->uid] = true;
+            } else {
+                $named[$kind][$o->uid] = true;
+            }
             foreach ($o->kind->entry()->references as $reference) {
                 foreach ([$o->before ?? [], $o->after ?? []] as $fields) {
                     $uid = $fields[$reference->field] ?? null;
@@ -36,7 +41,8 @@ final class TouchedProjects
         }
         $found = [];
         foreach ($named as $kind => $uids) {
-            array_push($found, ...self::projectsOf(EntityKind::from($kind), array_map(strval(...), array_keys($uids))));
+            array_push($found, ...self::projectsOf(EntityKind::from($kind), array_map(strval(...),
+                array_keys(array_diff_key($uids, $made[$kind] ?? [])))));
         }
         $shared = [];
         foreach ($operations as $o) {

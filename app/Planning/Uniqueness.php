@@ -29,11 +29,8 @@ final class Uniqueness
             }
         }
         foreach ($new as $kind => $positions) {
-            foreach (array_chunk(array_map(strval(...), array_keys($positions)), Rows::CHUNK) as $chunk) {
-                $taken = DB::table(Table::of(EntityKind::from($kind))->name())->whereIn('uid', $chunk)->value('uid');
-                if (is_string($taken)) {
-                    throw new InvalidOperation($positions[$taken], 'uid', 'is taken already');
-                }
+            foreach (Rows::there(Table::of(EntityKind::from($kind))->name(), array_map(strval(...), array_keys($positions))) as $taken) {
+                throw new InvalidOperation($positions[$taken], 'uid', 'is taken already');
             }
         }
     }

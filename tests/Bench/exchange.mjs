@@ -75,11 +75,9 @@ console.log(`OData, ${rows} activities: a page of 1000 with three properties ${p
 const { projects } = await (await call('/api/v1/portfolio')).json();
 const keys = projects.map((p) => p.key).join(',');
 let t = performance.now();
-const file = await (await call(`/api/v1/exchange/export?projects=${keys}&format=plan-xml`, { headers: { Accept: '*/*' } })).blob();
+const file = await (await call(`/api/v1/exchange/export?projects=${keys}&format=plan-xml`, { headers: { Accept: '*/*' } })).text();
 const written = performance.now() - t;
-const form = new FormData();
-form.set('file', file, 'bench.plan.xml');
-form.set('branch', (await (await call('/api/v1/portfolio')).json()).branches.find((b) => b.mayPlan).uid);
+const branch = (await (await call('/api/v1/portfolio')).json()).branches.find((b) => b.mayPlan).uid;
 const wait = async (job) => {
     for (;;) {
         const now = await (await call(`/api/v1/jobs/${job.uid}`)).json();
@@ -87,12 +85,33 @@ const wait = async (job) => {
         await new Promise((resolve) => setTimeout(resolve, 100));
     }
 };
-t = performance.now();
-let preview = await (await call('/api/v1/exchange/import', { method: 'POST', body: form })).json();
-if (preview.what) preview = (await wait(preview)).result;
-const previewed = performance.now() - t;
-t = performance.now();
-const applied = await json(`changes/${preview.changeSet}/apply`, {});
-const end = applied.what ? await wait(applied) : applied;
-console.log(`plan XML of ${(file.size / 1e6).toFixed(1)} MB: written ${(written / 1000).toFixed(1)} s, previewed ${(previewed / 1000).toFixed(1)} s, `
-    + `applied ${((performance.now() - t) / 1000).toFixed(1)} s (${end.state ?? 'done'})`);
+async function previewed(text, update) {
+    const form = new FormData();
+    form.set('file', new Blob([text]), 'bench.plan.xml');
+    form.set('branch', branch);
+    form.set('update', update);
+    t = performance.now();
+    let preview = await (await call('/api/v1/exchange/import', { method: 'POST', body: form })).json();
+    if (preview.what) {
+        const end = await wait(preview);
+        if (end.state !== 'done') throw new Error(JSON.stringify(end.problem));
+        preview = end.result;
+    }
+    return [preview, performance.now() - t];
+}
+async function applied(preview) {
+    t = performance.now();
+    const answer = await json(`changes/${preview.changeSet}/apply`, {});
+    const end = answer.what ? await wait(answer) : answer;
+    return [end.state ?? 'done', performance.now() - t];
+}
+const s = (ms) => `${(ms / 1000).toFixed(1)} s`;
+// again with a tenth of the durations changed
+let count = 0;
+const changed = file.replace(/ duration="([1-9]\d*)"/g, (text, minutes) => (count++ % 10 ? text : ` duration="${Number(minutes) + 60}"`));
+const [update, looked] = await previewed(changed, '1');
+console.log(`the same projects with ${update.update.states.changed} rows changed of ${Object.values(update.update.states).reduce((a, b) => a + b)}: `
+    + `previewed ${s(looked)}, applied ${s((await applied(update))[1])}`);
+const [copy, seen] = await previewed(file, '0');
+const [state, took] = await applied(copy);
+console.log(`plan XML of ${(file.length / 1e6).toFixed(1)} MB as a copy: written ${s(written)}, previewed ${s(seen)}, applied ${s(took)} (${state})`);

@@ -120,8 +120,9 @@ final class PlanXmlReader
                 $name = $reader->localName;
                 $attributes = $others = [];
                 while ($reader->moveToNextAttribute()) {
-                    if ($reader->namespaceURI === '') {
-                        $attributes[$reader->localName] = $reader->value;
+                    $of = $reader->name;
+                    if (! str_contains($of, ':') && $of !== 'xmlns') {
+                        $attributes[$of] = $reader->value;
                     } elseif (ForeignXml::isForeign($reader->namespaceURI)) {
                         $others[] = [$reader->prefix, $reader->localName, $reader->namespaceURI, $reader->value];
                     }
