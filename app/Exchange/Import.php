@@ -15,8 +15,8 @@ final readonly class Import
      * @param  list<Operation>  $operations
      * @param  list<string>  $notes
      * @param  string  $source  where it comes from
-     * @param  array<string, list<array{string, string, array<string, mixed>|null}>>  $identities  kind => uid here, what the source calls it
-     *     and says of it
+     * @param  array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>>  $identities  kind => uid here =>
+     *     what the source calls it; or uid, what it calls it and what it says of it
      * @param  list<array<string, mixed>>  $baselines  as they wait with the proposal
      * @param  Updating|null  $updating  where something that is here is updated
      * @param  array<string, array{int, int}>  $computed  uid here => early start and finish that the sender computed

@@ -15,6 +15,7 @@ use Illuminate\Support\Str;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
@@ -108,15 +109,15 @@ final class Importer
         $self->rows($plan);
         $self->links($plan);
         $operations = $self->here->operations;
-        $told = $isOurs ? [] : $self->told($operations, $self->here->known === null);
         $updating = null;
         if ($self->here->known !== null) {
             $updating = new Updating($self->here, $self->here->known, $reading->fileWins, $reading->deleteMissing);
             $updating->of($operations);
             $operations = $updating->operations;
+            $self->here->operations = [];
         }
 
-        return new Import($format, $operations, $self->here->notes, $self->source, $isOurs ? [] : $self->identities($told),
+        return new Import($format, $operations, $self->here->notes, $self->source, $isOurs ? [] : $self->identities($operations, $updating->said ?? []),
             array_map(static fn (array $b): array => Imported::packed($b[0], $b[1], $self->here->uids), $self->baselines),
             array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($self->computed)),
                 $self->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
@@ -157,34 +158,24 @@ final class Importer
     }
 
     /**
-     * What the file says of each object, for the next time. Of what is made the proposal tells it, apart from projects, which are given
-     * more.
+     * What the source calls what is made, and what it says of it for the next time. Of what is made the proposal tells it, apart from
+     * projects, which are given more.
      *
-     * @param  list<Operation>  $creates
-     * @param  bool  $allMade  nothing of it is here
-     * @return array<string, array<string, array<string, mixed>>> kind => uid here => fields
+     * @param  list<Operation>  $operations
+     * @param  array<string, list<array{string, string, array<string, mixed>|null}>>  $identities  of what is here: kind => uid here, what the
+     *     source calls it and says of it
+     * @return array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>> kind => uid here => what the source
+     *     calls it; or uid, what it calls it and what it says of it
      */
-    private function told(array $creates, bool $allMade): array
+    private function identities(array $operations, array $identities): array
     {
-        $told = [];
-        foreach ($creates as $o) {
-            isset($this->here->identities[$o->kind->value][$o->uid]) && (! $allMade || $o->kind === EntityKind::Project)
-                && $told[$o->kind->value][$o->uid] = $o->after ?? [];
-        }
-
-        return $told;
-    }
-
-    /**
-     * @param  array<string, array<string, array<string, mixed>>>  $told
-     * @return array<string, list<array{string, string, array<string, mixed>|null}>> kind => uid here, what the source calls it and says of it
-     */
-    private function identities(array $told): array
-    {
-        $identities = [];
-        foreach ($this->here->identities as $kind => $list) {
-            foreach ($list as $uid => $foreign) {
-                $identities[$kind][] = [(string) $uid, $foreign, $told[$kind][$uid] ?? null];
+        foreach ($operations as $o) {
+            $kind = $o->kind->value;
+            $foreign = $o->verb === Verb::Create ? $this->here->identities[$kind][$o->uid] ?? null : null;
+            if ($foreign !== null && $o->kind === EntityKind::Project) {
+                $identities[$kind][] = [$o->uid, $foreign, $o->after];
+            } elseif ($foreign !== null) {
+                $identities[$kind][$o->uid] = $foreign;
             }
         }
         foreach ($this->here->mapped as $kind => $list) {

@@ -7,6 +7,7 @@ namespace App\Exchange;
 use App\Access\Reach;
 use App\Models\ChangeSet;
 use App\Planning\Connected;
+use App\Planning\Rows;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
@@ -38,11 +39,11 @@ final class Known
     /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here */
     private array $uids = [];
 
-    /** @var array<string, array<array-key, array<string, mixed>>> kind => what the source calls what was deleted or moved elsewhere here =>
-     *     what it said of it */
+    /** @var array<string, array<array-key, string|array<string, mixed>>> kind => what the source calls what was deleted or moved elsewhere
+     *     here => what it said of it, as JSON where there may be many */
     private array $gone = [];
 
-    /** @var array<string, array<string, array<string, mixed>>> kind => uid here => what the source said of it last, as far as it is known */
+    /** @var array<string, array<string, string|array<string, mixed>>> kind => uid here => what the source said of it last, the same way */
     private array $told = [];
 
     /** @var array<string, array<string, true>> kind => uid here, made here after the file was written */
@@ -86,13 +87,28 @@ final class Known
     /** @return array<string, mixed>|null what was said last of what was deleted or moved elsewhere here; null where it is not so */
     public function gone(EntityKind $kind, string $foreign): ?array
     {
-        return isset($this->uids[$kind->value][$foreign]) ? null : $this->gone[$kind->value][$foreign] ?? null;
+        return isset($this->uids[$kind->value][$foreign]) ? null : self::said($kind, $this->gone[$kind->value][$foreign] ?? null);
     }
 
     /** @return array<string, mixed>|null written form, as the source said it last, or as far as something was changed here since */
     public function told(EntityKind $kind, string $uid): ?array
     {
-        return $this->told[$kind->value][$uid] ?? null;
+        return self::said($kind, $this->told[$kind->value][$uid] ?? null);
+    }
+
+    /**
+     * @param  string|array<string, mixed>|null  $told
+     * @return array<string, mixed>|null
+     */
+    private static function said(EntityKind $kind, string|array|null $told): ?array
+    {
+        if (! is_string($told)) {
+            return $told;
+        }
+        /** @var array<string, mixed>|null $said */
+        $said = json_decode($told, true);
+
+        return $said === null ? null : $kind->complete($said); // what is as it would be anyway is left out
     }
 
     /** @return list<string> uids here that the source knows */
@@ -187,12 +203,13 @@ final class Known
             ->orderBy('applied_at')->orderBy('id')->lazy(20);
         foreach ($sets as $set) {
             foreach ($set->operationList() as $o) {
+                $told = self::said($o->kind, $this->told[$o->kind->value][$o->uid] ?? null) ?? [];
                 if ($o->verb === Verb::Update) {
-                    $this->told[$o->kind->value][$o->uid] = ($this->told[$o->kind->value][$o->uid] ?? []) + ($o->before ?? []);
+                    $this->told[$o->kind->value][$o->uid] = $told + ($o->before ?? []);
                 } elseif ($o->verb === Verb::Delete) {
-                    $said = ($this->told[$o->kind->value][$o->uid] ?? []) + $o->kind->complete($o->before ?? []);
-                    isset($this->newer[$o->kind->value][$o->uid]) ?: $this->gone[$o->kind->value][$o->uid] = $said;
-                    $this->told[$o->kind->value][$o->uid] = $said; // put back by an undo it may be another since
+                    $told += $o->kind->complete($o->before ?? []);
+                    isset($this->newer[$o->kind->value][$o->uid]) ?: $this->gone[$o->kind->value][$o->uid] = $told;
+                    $this->told[$o->kind->value][$o->uid] = $told; // put back by an undo it may be another since
                 } elseif (! isset($this->gone[$o->kind->value][$o->uid])) {
                     $this->newer[$o->kind->value][$o->uid] = true;
                 }
@@ -202,23 +219,22 @@ final class Known
 
     private function foreign(string $source): void
     {
-        /** @var iterable<object{kind: string, foreign_id: string, uid: string, told: string|null}> $rows */
-        $rows = DB::table('external_identities')->where('source', $source)->orderBy('id')->lazy(5000);
-        foreach ($rows as $row) {
-            $kind = EntityKind::tryFrom($row->kind);
-            if ($kind === null) {
+        $rows = Rows::each("SELECT kind, foreign_id, uid, told FROM external_identities WHERE source = "
+            .Rows::quoted([$source]).' ORDER BY id');
+        foreach ($rows as [$name, $foreign, $uid, $told]) {
+            $kind = EntityKind::tryFrom(is_string($name) ? $name : '');
+            if ($kind === null || ! is_string($foreign) || ! is_string($uid)) {
                 continue;
             }
-            /** @var array<string, mixed>|null $said */
-            $said = json_decode($row->told ?? '', true);
-            $told = $said === null ? null : $kind->complete($said); // what is as it would be anyway is left out
-            if (! $this->isUpdated($kind, $row->uid)) {
-                $told === null ?: $this->gone[$kind->value][$row->foreign_id] = $told;
-
-                continue;
+            $isHere = $this->isUpdated($kind, $uid);
+            if ($isHere) {
+                $this->uids[$kind->value][$foreign] = $uid;
             }
-            $this->uids[$kind->value][$row->foreign_id] = $row->uid;
-            $told === null ?: $this->told[$kind->value][$row->uid] = $told;
+            if (is_string($told) && $isHere) {
+                $this->told[$kind->value][$uid] = $told;
+            } elseif (is_string($told)) {
+                $this->gone[$kind->value][$foreign] = $told;
+            }
         }
     }
 

@@ -41,6 +41,10 @@ final class Updating
     /** @var list<array{kind: string, label: string}> */
     public array $missing = [];
 
+    /** @var array<string, list<array{string, string, array<string, mixed>}>> kind => uid here, what the source calls it and says of it now,
+     *     where that is something new */
+    public array $said = [];
+
     private readonly Plan $plan;
 
     /** @var array<string, array<string, Entity>> */
@@ -213,24 +217,27 @@ final class Updating
         $isWhole = $this->known->isOurs || $last !== null || $project === 'outside';
         $after = [];
         $hasConflict = false;
+        $isNews = $last === null;
         foreach (array_diff_key($isWhole ? $o->kind->complete($file) : $file, self::ORDER) as $field => $value) {
             $ours = $now[$field] ?? null;
-            if (self::same($value, $ours)) {
-                continue;
+            $isKnown = $last !== null && array_key_exists($field, $last);
+            $changedThere = ! $isKnown || ! self::same($value, $last[$field]);
+            $isNews = $isNews || $changedThere;
+            if (! $changedThere || self::same($value, $ours)) {
+                continue; // or only we changed it
             }
-            if ($last !== null && array_key_exists($field, $last)) {
-                if (self::same($value, $last[$field])) {
-                    continue; // only we changed it
-                }
-                if (! self::same($ours, $last[$field])) {
-                    $hasConflict = true;
-                    $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $last[$field], $ours, $value);
-                    if (! $this->fileWins) {
-                        continue;
-                    }
+            if ($isKnown && ! self::same($ours, $last[$field])) {
+                $hasConflict = true;
+                $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $last[$field], $ours, $value);
+                if (! $this->fileWins) {
+                    continue;
                 }
             }
             $after[$field] = $value;
+        }
+        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
+        if ($isNews && $foreign !== null && ! $this->known->isOurs) {
+            $this->said[$o->kind->value][] = [$uid, $foreign, $file];
         }
         if ($hasConflict) {
             $this->states['conflicting']++;

@@ -26,8 +26,8 @@ use Reihe\Core\Change\Proposal;
  * @property int|null $part_of_id
  * @property string|null $step  uid of the change set together with which it is undone
  * @property string|null $exchanged_with  where a file came from
- * @property array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>>|null $identities  kind => uid here,
- *     what the source calls it and says of it; earlier uid => what it calls it
+ * @property array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>>|null $identities  kind => uid here
+ *     => what the source calls it; or uid, what it calls it and what it says of it
  * @property list<array<string, mixed>>|null $baselines  that came with a file, see {@see \App\Baselines\Imported}
  * @property string|null $applied_at  when it was carried out, to the microsecond; a proposal later than it was made
  * @property \Illuminate\Support\Carbon $created_at

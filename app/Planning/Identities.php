@@ -16,39 +16,43 @@ use Reihe\Core\Plan\EntityKind;
  */
 final class Identities
 {
+    private const COLUMNS = ['source', 'kind', 'foreign_id', 'uid', 'told'];
+
     /**
      * Keeps what the source of a proposal calls the objects that were made or changed by it, and what it said of them.
      *
      * @param  list<Operation>  $applied
+     * @param  bool  $isPart  the proposal has more
      */
-    public static function keep(?ChangeSet $proposal, array $applied): void
+    public static function keep(?ChangeSet $proposal, array $applied, bool $isPart): void
     {
         $known = $proposal->identities ?? [];
         if ($proposal?->exchanged_with === null || $known === []) {
             return;
         }
-        $rows = $there = $open = [];
-        $made = [];
+        $there = $open = $made = $rows = [];
         foreach ($applied as $o) {
             $there[$o->kind->value][$o->uid] = $o->verb !== Verb::Delete;
-            $o->verb !== Verb::Create ?: $made[$o->kind->value][$o->uid] = $o->after;
+            $o->verb !== Verb::Create ?: $made[$o->kind->value][$o->uid] = $o;
         }
-        foreach ($proposal->operationList() as $o) {
+        foreach ($isPart ? $proposal->operationList() : [] as $o) {
             $open[$o->kind->value][$o->uid] = true;
         }
         foreach ($known as $kind => $list) {
             foreach ($list as $uid => $identity) {
-                [$uid, $foreign, $told] = is_array($identity) ? $identity : [$uid, $identity, null]; // proposals of before said only that
+                [$uid, $foreign, $told] = is_array($identity) ? $identity : [$uid, $identity, null];
                 if ($there[$kind][$uid] ?? ! isset($open[$kind][$uid])) { // what the proposal leaves as it is was told too
-                    $told ??= $made[$kind][$uid] ?? null;
-                    $rows[] = ['source' => $proposal->exchanged_with, 'kind' => $kind, 'foreign_id' => mb_substr($foreign, 0, 255),
-                        'uid' => $uid, 'told' => $told === null ? null : json_encode($told, JSON_THROW_ON_ERROR)];
+                    $told ??= ($made[$kind][$uid] ?? null)?->after;
+                    $rows[] = [$proposal->exchanged_with, $kind, mb_substr($foreign, 0, 255), $uid,
+                        $told === null ? null : json_encode($told, JSON_THROW_ON_ERROR)];
+                }
+                if (count($rows) === Rows::CHUNK - 1) { // there may be hundreds of thousands
+                    Rows::upsert('external_identities', self::COLUMNS, $rows);
+                    $rows = [];
                 }
             }
         }
-        foreach (array_chunk($rows, Rows::CHUNK) as $chunk) {
-            DB::table('external_identities')->upsert($chunk, ['source', 'kind', 'foreign_id'], ['uid', 'told']);
-        }
+        $rows === [] ?: Rows::upsert('external_identities', self::COLUMNS, $rows);
     }
 
     /**

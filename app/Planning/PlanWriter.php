@@ -7,6 +7,7 @@ namespace App\Planning;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
@@ -96,12 +97,12 @@ final class PlanWriter
     /** Rows give their keys up for a moment when somebody else takes them. */
     private function park(EntityKind $kind): void
     {
-        $fields = array_flip($kind->entry()->naturalKey);
+        $fields = $kind->entry()->naturalKey;
         if ($fields === []) {
             return;
         }
-        $key = static fn (Entity $e): string => (string) json_encode(array_map(static fn ($v): mixed => $v instanceof \BackedEnum
-            ? $v->value : $v, array_intersect_key(get_object_vars($e), $fields)));
+        $key = static fn (Entity $e): string => (string) json_encode(array_map(static fn (string $name): mixed
+            => Catalogue::value($e, $name), $fields));
         $taken = [];
         foreach ([...$this->new[$kind->value], ...$this->changed[$kind->value]] as $entity) {
             $taken[$key($entity)] = $entity->uid();

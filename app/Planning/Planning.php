@@ -337,7 +337,7 @@ final class Planning
             $before, $plan, $revisions), $along)));
         DateMoves::record($stored->id, $outcome->moves);
         Notices::send($outcome->operations, $plan, $this->user);
-        Identities::keep($request->proposal, $outcome->operations);
+        Identities::keep($request->proposal, $outcome->operations, $isPart);
         $request->undoes?->source !== 'import' ?: Identities::forget($outcome->operations);
         Imported::keep($request->proposal, $outcome->operations, $this->user);
         if ($isPart) {

@@ -98,7 +98,7 @@ final class Rows
     {
         foreach (array_chunk($uids, self::CHUNK) as $chunk) {
             foreach (self::all("SELECT uid FROM {$table} WHERE uid IN ".self::quoted($chunk)) as [$uid]) {
-                yield (string) $uid;
+                yield is_string($uid) ? $uid : '';
             }
         }
     }

@@ -7,6 +7,7 @@ namespace App\Planning;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
@@ -58,7 +59,7 @@ final class Touched
             }
             foreach (array_diff_key($after->all($kind), $named[$kind->value] ?? []) as $uid => $entity) {
                 foreach ($kind->entry()->references as $reference) {
-                    $to = get_object_vars($entity)[$reference->field] ?? null;
+                    $to = Catalogue::value($entity, $reference->field);
                     if ($reference->to === EntityKind::Activity && is_string($to) && isset($moved[$to])) {
                         $along[$uid] = [$kind, (string) $uid];
                     }

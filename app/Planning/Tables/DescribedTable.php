@@ -76,9 +76,8 @@ abstract class DescribedTable extends Table
     public function values(Entity $entity, Ids $ids, Plan $plan): array
     {
         $values = [];
-        $properties = get_object_vars($entity);
         foreach (Catalogue::fields($entity::class) as $name => $field) {
-            $value = $properties[$name];
+            $value = Catalogue::value($entity, $name);
             $values[self::columnOf($field)] = match (true) {
                 $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
                 $value instanceof \BackedEnum => $value->value,

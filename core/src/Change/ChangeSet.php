@@ -10,6 +10,7 @@ use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Coding\EntryKey;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Assignment;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
@@ -291,7 +292,7 @@ final class ChangeSet
         $refused = false;
         foreach (array_reverse($this->referrers[$kind->value][$uid] ?? []) as [$of, $referrer, $field]) {
             $referring = $this->objects[$of->value][$referrer] ?? null;
-            if ($referring === null || get_object_vars($referring)[$field] !== $uid) {
+            if ($referring === null || Catalogue::value($referring, $field) !== $uid) {
                 continue; // gone, or refers to something else by now
             }
             if ($this->rule($of, $field) === OnDelete::GoesAlong) {
@@ -325,7 +326,7 @@ final class ChangeSet
             $users = [];
             foreach ($this->referrers[$kind->value][$uid] ?? [] as [$of, $referrer, $field]) {
                 $object = $this->objects[$of->value][$referrer] ?? null;
-                if (! isset($this->objects[$kind->value][$uid]) && $object !== null && get_object_vars($object)[$field] === $uid) {
+                if (! isset($this->objects[$kind->value][$uid]) && $object !== null && Catalogue::value($object, $field) === $uid) {
                     $users[$of->value][$referrer] = true;
                 }
             }
@@ -363,7 +364,7 @@ final class ChangeSet
     private function refer(array &$referrers, EntityKind $kind, Entity $object): void
     {
         foreach ($kind->entry()->references as $reference) {
-            $to = get_object_vars($object)[$reference->field] ?? null;
+            $to = Catalogue::value($object, $reference->field);
             if (is_string($to)) {
                 $referrers[$reference->to->value][$to][] = [$kind, $object->uid(), $reference->field];
             }

@@ -7,6 +7,7 @@ namespace Reihe\Core\Copying;
 use Reihe\Core\Change\Merge;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
@@ -141,7 +142,7 @@ final class FragmentUpdate
         }
         foreach ([[$this->plan->wbs, 'parent'], [$this->plan->activities, 'wbs']] as [$list, $field]) {
             foreach ($list as $uid => $object) {
-                if (get_object_vars($object)[$field] === $wbs && ! isset($gone[$uid])) {
+                if (Catalogue::value($object, $field) === $wbs && ! isset($gone[$uid])) {
                     return true;
                 }
             }

@@ -48,9 +48,8 @@ final class Catalogue
     public static function written(object $object): array
     {
         $written = [];
-        $values = get_object_vars($object);
         foreach (self::fields($object::class) as $name => $field) {
-            $value = $values[$name];
+            $value = self::value($object, $name);
             if ($field->type === FieldType::Part && is_object($value)) {
                 $written += self::written($value);
             } else {
@@ -59,6 +58,14 @@ final class Catalogue
         }
 
         return $written;
+    }
+
+    /**
+     * One property, null where there is none. To ask an object for all of them at once makes a table that it then keeps, several times its own size.
+     */
+    public static function value(object $object, string $property): mixed
+    {
+        return $object->{$property} ?? null;
     }
 
     /**

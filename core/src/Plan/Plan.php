@@ -124,7 +124,8 @@ final readonly class Plan implements Names
     private function above(EntityKind $kind, string $uid): ?string
     {
         $entity = $this->find($kind, $uid);
-        $above = $entity === null ? null : get_object_vars($entity)[$kind->entry()->ownedThrough->field ?? ''] ?? null;
+        $field = $kind->entry()->ownedThrough?->field;
+        $above = $entity === null || $field === null ? null : Catalogue::value($entity, $field);
 
         return is_string($above) ? $above : null;
     }

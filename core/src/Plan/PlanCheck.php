@@ -66,7 +66,7 @@ final class PlanCheck
                     throw new InvalidPlan($kind, $object->uid(), $plan->callName($kind, $object->uid()), $field, $why);
                 }
                 $path[$at->uid()] = true;
-                $above = get_object_vars($at)[$field];
+                $above = Catalogue::value($at, $field);
                 if (! is_string($above)) {
                     break;
                 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Schedule;
 
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Owner;
@@ -79,7 +80,7 @@ final class Extract
                         continue;
                     }
                     foreach ($all as $object) {
-                        $uid = get_object_vars($object)[$reference->field] ?? null;
+                        $uid = Catalogue::value($object, $reference->field);
                         is_string($uid) ? $wanted[$reference->to->value][$uid] = true : null;
                     }
                 }
