@@ -103,13 +103,15 @@ final class TableExport
         if (! isset(self::COLUMNS[$column])) {
             $own = $plan->ownFields[substr($column, 4)] ?? null;
 
-            return ['name' => $plan->codeSets[substr($column, 5)]->name ?? $own->name ?? $column, 'type' => match ($own?->type) {
+            [$name, $type] = [$plan->codeSets[substr($column, 5)]->name ?? $own->name ?? $column, match ($own?->type) {
                 OwnType::Number => 'number',
                 OwnType::Date => 'moment',
+                OwnType::Duration => 'span',
                 default => 'text',
             }];
+        } else {
+            [$name, $type] = self::COLUMNS[$column];
         }
-        [$name, $type] = self::COLUMNS[$column];
 
         return match ($type) {
             'span' => $this->durations === 'text' ? ['name' => $name, 'type' => 'text']
@@ -209,17 +211,18 @@ final class TableExport
             'successors' => implode('; ', $this->links[1][$a->uid] ?? []),
             'work' => ($work = ($this->work[$a->uid] ?? null)?->remaining) === null ? null : $work / 60,
             'cost' => ($cost = ($this->work[$a->uid] ?? null)?->cost) === null ? null : $cost / 100,
-            default => $this->own($column, $a->uid),
+            default => $this->own($column, $a),
         };
     }
 
-    private function own(string $column, string $activity): string|int|float|null
+    private function own(string $column, Activity $a): string|int|float|null
     {
-        $text = $this->said[$column][$activity] ?? null;
+        $text = $this->said[$column][$a->uid] ?? null;
 
         return match ($text === null ? null : ($this->schedule->plan->ownFields[substr($column, 4)] ?? null)?->type) {
             OwnType::Number => (float) $text,
             OwnType::Date => Instant::parse((string) $text),
+            OwnType::Duration => $this->span((int) $text, $a),
             default => $text,
         };
     }

@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Testing\TestResponse;
 use PHPUnit\Framework\Attributes\TestWith;
+use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\OwnValue;
 use Reihe\Formats\Table\TableReader;
 
 /** Tables out, and in again: merged they change nothing. */
@@ -26,7 +29,8 @@ final class TablesTest extends TestCase
     public function test_a_table_of_a_project_merged_changes_nothing(string $format, string $durations): void
     {
         foreach (['GRID', 'TERN'] as $key) {
-            $file = $this->table($format, "projects={$key}&durations={$durations}")->assertOk();
+            $columns ??= $this->columns();
+            $file = $this->table($format, "projects={$key}&durations={$durations}", $columns)->assertOk();
             $text = $this->sheets((string) $file->getContent(), "a.{$format}")->assertOk()->json('sheets.0.text');
             $answer = $this->paste(['project' => "prj-{$key}", 'text' => $text, 'merge' => 'code'])->assertOk();
             self::assertSame(['new' => 0, 'changed' => 0, 'missing' => 0], array_intersect_key($answer->json('states'),
@@ -36,6 +40,52 @@ final class TablesTest extends TestCase
             self::assertSame([0, 0], [$answer->json('operations'), $answer->json('dates.differ')]);
             self::assertGreaterThan(10, $answer->json('dates.same'));
         }
+    }
+
+    /** All columns that are read again, with own fields of every type and a code set, which some activities have. */
+    private function columns(): string
+    {
+        $values = ['text' => 'a word', 'number' => '12.5', 'date' => '2027-03-01T00:00', 'choice' => 'Good', 'duration' => '960',
+            'flag' => 'true'];
+        $operations = [self::made('codeSet', 'x-set', ['scope' => 'activity', 'key' => 'WHO', 'name' => 'Contractor']),
+            self::made('entry', 'x-yard', ['codeSet' => 'x-set', 'key' => 'YARD', 'name' => 'The yard'])];
+        foreach (array_keys($values) as $type) {
+            $operations[] = self::made('ownField', "x-{$type}", ['scope' => 'activity', 'key' => strtoupper($type), 'name' => "Of {$type}",
+                'type' => $type, 'choices' => $type === 'choice' ? [['name' => 'Good'], ['name' => 'Bad']] : []]);
+        }
+        $this->change($operations)->assertOk();
+        $operations = [];
+        foreach (DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')->whereIn('p.key', ['GRID', 'TERN'])
+            ->get(['a.uid', 'p.uid as project']) as $i => $row) {
+            foreach ($i % 3 === 0 ? $values : [] as $type => $value) {
+                $operations[] = self::made('ownValue', "v-{$i}-{$type}", ['project' => $row->project, 'activity' => $row->uid,
+                    'field' => "x-{$type}", 'value' => $value]);
+            }
+            $i % 4 !== 0 ?: $operations[] = self::made('coding', "c-{$i}", ['project' => $row->project, 'activity' => $row->uid,
+                'entry' => 'x-yard']);
+        }
+        $this->change($operations)->assertOk();
+
+        return self::COLUMNS.',progress,actualStart,actualFinish,remaining,cost,code:x-set,'
+            .implode(',', array_map(static fn (string $type): string => "own:x-{$type}", array_keys($values)));
+    }
+
+    public function test_what_a_table_says_of_progress_cost_and_own_fields_comes_in(): void
+    {
+        $this->columns();
+        $code = $this->plan()->activities['act-grid-ca-0050']->code;
+        $text = "Code\tDone\tStarted\tCost\tOf choice\n{$code}\t30 %\t2026-11-02\t1 250,50\tBAD\n";
+        $answer = $this->paste(['project' => 'prj-GRID', 'text' => $text, 'merge' => 'code', 'dryRun' => false])->assertOk();
+        self::assertSame([], array_values(array_filter(array_column($answer->json('rows.0.cells'), 'wrong'))));
+        $plan = $this->plan();
+        $a = $plan->activities['act-grid-ca-0050'];
+        self::assertSame(['2026-11-02T08:00', (int) round($a->duration * 0.7)], [$a->fields()['actualStart'], $a->remaining]);
+        self::assertSame(125_050, AssignedWork::on($plan, $a->uid)->cost);
+        self::assertContains('Bad', array_map(static fn (OwnValue $v): string => $v->activity === $a->uid && $v->field === 'x-choice'
+            ? $v->value : '', $plan->ownValues));
+        self::assertSame(1, $this->paste(['project' => 'prj-GRID', 'text' => $text, 'merge' => 'code'])->json('states.unchanged'));
+        $this->postJson("/api/v1/changes/{$answer->json('changeSet')}/undo")->assertOk();
+        self::assertNull(AssignedWork::on($this->plan(), $a->uid)->cost);
     }
 
     public function test_rows_are_merged_in_one_step_that_is_undone(): void

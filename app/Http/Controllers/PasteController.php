@@ -67,8 +67,13 @@ final class PasteController
     private static function check(array $columns, ?string $wbs, string $project, Plan $plan): void
     {
         foreach ($columns as $at => $column) {
-            $set = str_starts_with($column, 'code:') ? $plan->codeSets[substr($column, 5)] ?? null : null;
-            if (Meaning::tryFrom($column) === null && $set?->scope !== CodeScope::Activity) {
+            [$prefix, $uid] = [...explode(':', $column, 2), ''];
+            $of = match ($prefix) {
+                'code' => $plan->codeSets[$uid] ?? null,
+                'own' => $plan->ownFields[$uid] ?? null,
+                default => null,
+            };
+            if (Meaning::tryFrom($column) === null && $of?->scope !== CodeScope::Activity) {
                 throw ValidationException::withMessages(["columns.{$at}" => 'This is nothing that a column can hold.']);
             }
         }

@@ -5,25 +5,34 @@ declare(strict_types=1);
 namespace Reihe\Core\Pasting;
 
 use Reihe\Core\Plan\CodeScope;
-use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\LinkType;
+use Reihe\Core\Plan\Plan;
 
 /** What the columns of a pasted table hold, by their headings, and where those say nothing by their contents. */
 final readonly class Columns
 {
-    /** @param  list<string>  $meanings  of {@see Meaning}, or `code:` and the uid of a code set */
-    private function __construct(public array $meanings, public bool $heading)
+    /**
+     * @param  list<string>  $meanings  of {@see Meaning}, or `code:` and the uid of a code set, or `own:` and that of an own field
+     * @param  array<int, string>  $units
+     */
+    private function __construct(public array $meanings, public bool $heading, private array $units)
     {
+    }
+
+    /** Unit of plain numbers in a column, as its heading says it: d, h or w; null where it does not. */
+    public function unit(int $column): ?string
+    {
+        return $this->units[$column] ?? null;
     }
 
     /**
      * @param  list<array{line: int, indent: int, cells: list<string>}>  $rows  at least one
-     * @param  array<string, CodeSet>  $sets
+     * @param  Plan  $plan  with the code sets and own fields there are
      */
-    public static function of(array $rows, PasteWish $wish, array $sets): self
+    public static function of(array $rows, PasteWish $wish, Plan $plan): self
     {
         $width = max(0, ...array_map(static fn (array $r): int => count($r['cells']), $rows));
-        $first = array_map(static fn (string $c): ?string => self::named($c, $sets), $rows[0]['cells']);
+        $first = array_map(static fn (string $c): ?string => self::named($c, $plan), $rows[0]['cells']);
         $heading = $wish->heading ?? (count(array_filter($first, static fn (?string $m): bool => $m !== null)) * 2 > count(array_filter(
             $rows[0]['cells'], static fn (string $c): bool => $c !== '')) || count(array_unique(array_filter($first))) > 1);
         $meanings = $taken = [];
@@ -48,7 +57,8 @@ final readonly class Columns
             }
         }
 
-        return new self(array_map(static fn (?string $m): string => $m ?? Meaning::Ignore->value, $meanings), $heading);
+        return new self(array_map(static fn (?string $m): string => $m ?? Meaning::Ignore->value, $meanings), $heading,
+            $heading ? array_filter(array_map(static fn (string $c): ?string => self::split($c)[1], $rows[0]['cells'])) : []);
     }
 
     public function has(Meaning $meaning): bool
@@ -56,17 +66,27 @@ final readonly class Columns
         return in_array($meaning->value, $this->meanings, true);
     }
 
-    /** @param  array<string, CodeSet>  $sets */
-    private static function named(string $heading, array $sets): ?string
+    private static function named(string $heading, Plan $plan): ?string
     {
-        foreach ($sets as $set) {
-            if ($set->scope === CodeScope::Activity && in_array(mb_strtolower(trim($heading)), [mb_strtolower($set->name),
-                mb_strtolower($set->key)], true)) {
-                return "code:{$set->uid}";
+        $named = $keyed = null; // what has the name comes before our own words, what only has the key after them
+        [$plain] = self::split($heading);
+        foreach (['code' => $plan->codeSets, 'own' => $plan->ownFields] as $prefix => $list) {
+            foreach ($list as $object) {
+                $is = static fn (string $text): bool => $object->scope === CodeScope::Activity
+                    && in_array(mb_strtolower($text), [mb_strtolower(trim($heading)), mb_strtolower($plain)], true);
+                $named ??= $is($object->name) ? "{$prefix}:{$object->uid}" : null;
+                $keyed ??= $is($object->key) ? "{$prefix}:{$object->uid}" : null;
             }
         }
 
-        return Meaning::ofHeading($heading)?->value;
+        return $named ?? Meaning::ofHeading($heading)->value ?? Meaning::ofHeading($plain)->value ?? $keyed;
+    }
+
+    /** @return array{string, string|null} a heading without the unit that it ends with, and that: d, h or w */
+    private static function split(string $heading): array
+    {
+        return preg_match('/^(.*\S)\s*[\s(\[,]\s*(d|days?|h|hours?|hrs?|w|weeks?)\s*[)\]]?$/iuD', trim($heading), $m) === 1
+            ? [trim($m[1], ' ,'), mb_strtolower($m[2][0])] : [trim($heading), null];
     }
 
     /** @param  list<string>  $cells */

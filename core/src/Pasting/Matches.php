@@ -6,6 +6,7 @@ namespace Reihe\Core\Pasting;
 
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kind;
@@ -21,6 +22,9 @@ final class Matches
 
     /** @var array<string, WbsElement|null> */
     private array $wbs = [];
+
+    /** @var array<string, AssignedWork>|null by activity */
+    private ?array $work = null;
 
     /** @var array<string, true> uids that a row was about */
     private array $met = [];
@@ -110,6 +114,11 @@ final class Matches
                 'duration' => $existing instanceof Activity ? ($existing->kind->isMilestone() ? 'finish milestone'
                     : ($existing->estimate ? '≈ ' : '').TypedSpan::shown($existing->duration, $day)) : null,
                 'deadline' => $existing->deadline === null ? null : Instant::format($existing->deadline),
+                'actualStart' => $existing instanceof Activity ? Instant::formatOrNull($existing->actualStart) : null,
+                'actualFinish' => $existing instanceof Activity ? Instant::formatOrNull($existing->actualFinish) : null,
+                'remaining' => $existing instanceof Activity ? TypedSpan::shown($existing->remainingDuration(), $day) : null,
+                'progress' => $existing instanceof Activity ? PastedProgress::percent($existing->percent(($this->work
+                    ??= AssignedWork::of($this->plan))[$existing->uid] ?? new AssignedWork) / 1000) : null,
                 default => null,
             };
             if ($was !== null && $cell->understood !== null && $cell->wrong === null && $was !== $cell->understood) {

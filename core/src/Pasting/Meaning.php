@@ -20,6 +20,13 @@ enum Meaning: string
     case Start = 'start';
     case Finish = 'finish';
     case Deadline = 'deadline';
+    case ActualStart = 'actualStart';
+    case ActualFinish = 'actualFinish';
+
+    /** share that is done */
+    case Progress = 'progress';
+    case Remaining = 'remaining';
+    case Cost = 'cost';
     case Predecessors = 'predecessors';
     case Successors = 'successors';
     case Remark = 'remark';
@@ -34,6 +41,11 @@ enum Meaning: string
         'start' => ['start', 'begin', 'from', 'start date', 'begins'],
         'finish' => ['finish', 'end', 'until', 'finish date', 'end date', 'due', 'to', 'ends'],
         'deadline' => ['deadline', 'due date', 'no later than'],
+        'actualStart' => ['actual start', 'started', 'began', 'started on'],
+        'actualFinish' => ['actual finish', 'actual end', 'finished', 'ended', 'done on', 'completed on'],
+        'progress' => ['progress', 'complete', 'percent complete', 'done', 'percent', 'status percent', 'share done'],
+        'remaining' => ['remaining', 'remaining duration', 'left', 'to go', 'remaining days'],
+        'cost' => ['cost', 'costs', 'price'],
         'predecessors' => ['predecessors', 'predecessor', 'depends on', 'after', 'dependencies', 'dependency', 'pred', 'needs',
             'waits for'],
         'successors' => ['successors', 'successor', 'before', 'then', 'succ', 'gives to'],

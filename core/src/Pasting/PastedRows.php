@@ -21,6 +21,9 @@ use Reihe\Core\Time\Instant;
  */
 final class PastedRows
 {
+    /** columns that tell progress, the one first that a fault is said of */
+    private const PROGRESS = ['progress', 'actualFinish', 'actualStart', 'remaining'];
+
     /** @var list<Operation> */
     public array $operations = [];
 
@@ -58,6 +61,11 @@ final class PastedRows
 
     private readonly int $day;
 
+    private readonly PastedValues $values;
+
+    /** shares that are done are fractions of one */
+    private readonly bool $areFractions;
+
     /** plain numbers of the outline are levels: some of them come again */
     private readonly bool $areLevels;
 
@@ -67,7 +75,7 @@ final class PastedRows
         $project = $plan->projects[$wish->project];
         $this->axis = new WorkAxis($plan->calendars[$project->calendar], $plan->calendars);
         $this->day = $plan->calendars[$project->calendar]->dayLength($plan->calendars);
-        $this->columns = Columns::of($all === [] ? [['line' => 1, 'indent' => 0, 'cells' => ['']]] : $all, $wish, $plan->codeSets);
+        $this->columns = Columns::of($all === [] ? [['line' => 1, 'indent' => 0, 'cells' => ['']]] : $all, $wish, $plan);
         $this->headings = $this->columns->heading ? $all[0]['cells'] : [];
         $this->read = $this->columns->heading ? array_slice($all, 1) : $all;
         $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
@@ -75,6 +83,8 @@ final class PastedRows
             && array_filter($outline, static fn (string $o): bool => str_contains($o, '.')) === [];
         $this->links = new PastedLinks($plan, $wish->project, $this->day, $wish->merge !== null);
         $this->matches = new Matches($plan, $wish);
+        $this->values = new PastedValues($plan, $wish);
+        $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress), $this->read));
     }
 
     /** @throws InvalidField */
@@ -158,22 +168,40 @@ final class PastedRows
         $cells = $fields = [];
         $kind = $isWbs ? 'wbs' : 'activity';
         $uid = $this->uids[$n];
+        $day = $this->matches->day($existing) ?? $this->day;
+        $progress = new PastedProgress($this->plan, $this->wish->project, $day, $this->wish->unit, $this->areFractions);
         foreach ($this->columns->meanings as $at => $meaning) {
             $text = $row['cells'][$at] ?? '';
             $cells[] = match (true) {
                 $text === '' || $meaning === 'ignore' => new Cell($text),
                 $meaning === 'name' => $this->name($text, $fields),
                 $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes, $existing),
-                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $this->matches->day($existing) ?? $this->day),
+                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $day, $this->columns->unit($at)),
                 $meaning === 'deadline' => $this->deadline($text, $fields),
                 $meaning === 'start' && ! $isWbs => $this->start($text, $n, $row['line'], $fields),
                 $meaning === 'finish' && ! $isWbs => $this->finish($text, $n, $row['line']),
                 $meaning === 'remark' && ! $isWbs => $this->remark($text, $n, $uid),
                 str_starts_with($meaning, 'code:') && ! $isWbs => $this->entry($text, substr($meaning, 5), $n, $uid),
+                in_array($meaning, self::PROGRESS, true) && ! $isWbs => $progress->cell(Meaning::from($meaning), $text,
+                    $this->columns->unit($at)),
+                $meaning === 'cost' && ! $isWbs => $this->valued($this->values->cost($text, $uid, $this->uid('cost', $n))),
+                str_starts_with($meaning, 'own:') && ! $isWbs => $this->valued($this->values->own($text,
+                    $this->plan->ownFields[substr($meaning, 4)], $uid, $this->uid($meaning, $n), $day, $this->columns->unit($at))),
                 in_array($meaning, ['predecessors', 'successors'], true) && ! $isWbs => new Cell($text), // when all rows are known
                 in_array($meaning, ['row', 'outline'], true) => new Cell($text, $text),
+                $isWbs && in_array($meaning, ['duration', 'start', 'finish', 'cost', ...self::PROGRESS], true) => new Cell($text,
+                    'follows from the rows below'),
                 default => new Cell($text, null, 'is for activities; this row has others below it'),
             };
+        }
+        $fault = $isWbs ? null : $progress->into($fields, $existing instanceof Activity ? $existing : null, $this->dates[$n]['start'] ?? null,
+            $this->dates[$n]['finish'] ?? null);
+        foreach ($fault === null ? [] : self::PROGRESS as $meaning) {
+            $at = array_search($meaning, $this->columns->meanings, true);
+            if (is_int($at) && $cells[$at]->understood !== null) {
+                $cells[$at] = new Cell($cells[$at]->text, null, $fault);
+                break;
+            }
         }
         if (! isset($fields['name']) && $existing === null) {
             $fields['name'] = is_string($fields['code'] ?? null) ? $fields['code'] : 'Row '.($n + 1);
@@ -184,7 +212,7 @@ final class PastedRows
             $fields['estimate'] = true;
         }
         $this->rows[] = ['line' => $row['line'], 'indent' => $this->depth($row), 'kind' => $kind, 'state' => 'new',
-            'cells' => $this->matches->was($existing, $cells, $this->columns->meanings)];
+            'cells' => $this->matches->was($existing, array_values($cells), $this->columns->meanings)];
 
         return $fields;
     }
@@ -218,9 +246,9 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function duration(string $text, array &$fields, string &$kind, int $day): Cell
+    private function duration(string $text, array &$fields, string &$kind, int $day, ?string $unit): Cell
     {
-        $span = TypedSpan::read($text, $day, $this->wish->unit);
+        $span = TypedSpan::read($text, $day, $unit ?? $this->wish->unit);
         if ($span === null || $span->minutes < 0) {
             return new Cell($text, null, 'is no duration');
         }
@@ -315,6 +343,14 @@ final class PastedRows
         }
 
         return new Cell($text, null, 'is no entry of '.($this->plan->codeSets[$set]->name ?? '?'));
+    }
+
+    /** @param  array{Cell, Operation|null}  $value */
+    private function valued(array $value): Cell
+    {
+        $value[1] === null ?: $this->operations[] = $value[1];
+
+        return $value[0];
     }
 
     private function isCalled(CodeEntry $entry, string $text): bool

@@ -1927,7 +1927,7 @@ export interface paths {
                         /** @description Row there that they follow */
                         after?: string | null;
                         text: string;
-                        /** @description ignore, row, code, name, outline, duration, start, finish, deadline, predecessors, successors, remark, or code: and a code set; told from headings and contents where missing */
+                        /** @description ignore, row, code, name, outline, duration, start, finish, deadline, progress, remaining, actualStart, actualFinish, cost, predecessors, successors, remark, or code: or own: and the uid of a code set or own field; told from headings and contents where missing */
                         columns?: string[] | null;
                         heading?: boolean | null;
                         /**

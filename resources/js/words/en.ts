@@ -187,6 +187,7 @@ export default {
         noFindings: 'Nothing odd was found.', done: '{n} rows pasted into {place}',
         meaning: { ignore: '–', row: 'row number', code: 'code', name: 'name', outline: 'outline or level', duration: 'duration',
             start: 'start', finish: 'finish, to compare', deadline: 'deadline', predecessors: 'predecessors', successors: 'successors',
+            progress: 'share done', remaining: 'remaining', actualStart: 'actual start', actualFinish: 'actual finish', cost: 'cost',
             remark: 'remark' },
         file: 'take a file (XLSX, ODS, CSV, OPML, text)', reading: 'reading …', sheet: 'Sheet', recipe: 'read by the recipe {name}',
         recipeUpdate: 'keep as it is now', recipeForget: 'forget it', recipeKeep: 'keep as a recipe', recipeName: 'Name of the recipe',

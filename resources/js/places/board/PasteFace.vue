@@ -17,7 +17,7 @@ const { t } = useI18n();
 const board = useBoard();
 const SHOWN = 300;
 const MEANINGS = ['ignore', 'row', 'code', 'name', 'outline', 'duration', 'start', 'finish', 'deadline', 'predecessors', 'successors',
-    'remark'] as const;
+    'progress', 'remaining', 'actualStart', 'actualFinish', 'cost', 'remark'] as const;
 
 const typed = ref(props.text);
 watch(() => props.text, (now) => now !== '' && (typed.value = now));
@@ -35,7 +35,8 @@ const error = ref('');
 const wbs = computed(() => (props.at.kind === 'wbs' ? props.at.id : props.at.kind === 'activity' ? props.at.activity.wbs : null));
 const place = computed(() => [props.at.project.key, wbs.value ? board.model?.wbs.get(wbs.value)?.name : null].filter(Boolean).join(' › '));
 const meanings = computed(() => [...MEANINGS.map((value) => ({ value, label: t(`paste.meaning.${value}`) })),
-    ...props.codes.sets.value.filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! }))]);
+    ...props.codes.sets.value.filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! })),
+    ...props.codes.ownFields.value.filter((f) => !f.formula).map((f) => ({ value: `own:${f.uid}`, label: f.name! }))]);
 const body = computed(() => ({ project: props.at.project.uid, wbs: wbs.value, after: props.at.kind === 'activity' ? props.at.id : null,
     text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, hold: hold.value, merge: merge.value,
     deleteMissing: merge.value !== null && deleteMissing.value }));
@@ -88,9 +89,9 @@ async function apply(): Promise<void> {
             <NCheckbox :checked="seen?.heading ?? false" :disabled="!seen" @update:checked="(v) => (heading = v)">{{ t('paste.heading') }}
             </NCheckbox>
             <NCheckbox v-model:checked="hold">{{ t('paste.hold') }}</NCheckbox>
-            <NSelect v-model:value="merge" size="tiny" class="merge" :aria-label="t('paste.merge')"
-                :options="([null, 'code', 'name'] as const).map((value) => ({ value: value as never, label:
-                    t(`paste.merges.${value ?? 'none'}`) }))" />
+            <NSelect :value="merge ?? 'none'" size="tiny" class="merge" :aria-label="t('paste.merge')"
+                :options="(['none', 'code', 'name'] as const).map((value) => ({ value, label: t(`paste.merges.${value}`) }))"
+                @update:value="(v: 'none' | 'code' | 'name') => (merge = v === 'none' ? null : v)" />
             <NCheckbox v-if="merge !== null" v-model:checked="deleteMissing">{{ t('paste.deleteMissing') }}</NCheckbox>
             <span class="grow" />
             <NButton type="primary" size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{

@@ -36,7 +36,7 @@ const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastT
                 :options="projects" /></div>
             <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
                 :aria-label="t('exchange.format')" :options="formats" /></div>
-            <TableColumns v-if="isTable" v-model="lastTable" />
+            <TableColumns v-if="isTable" v-model="lastTable" :project="chosen[0]" />
             <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
                 v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
                 :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" /></div>

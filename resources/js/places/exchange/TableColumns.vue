@@ -4,15 +4,19 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http } from '@/api/client';
+import { useBoardCodes } from '@/api/queries';
 import { COLUMNS, type TableWish } from './table';
 
 /** Columns of a table that goes out, in the order in which they are chosen, and how it is written. */
+const props = defineProps<{ project: string | undefined }>();
 const wish = defineModel<TableWish>({ required: true });
 const { t } = useI18n();
 const codes = useQuery({ queryKey: ['code-sets'], queryFn: () => ask(http.GET('/code-sets')) });
 const views = useQuery({ queryKey: ['views', 'board'], queryFn: () => ask(http.GET('/views', { params: { query: { place: 'board' } } })) });
+const own = useBoardCodes(() => props.project ?? '', 0, () => props.project !== undefined);
 const columns = computed(() => [...COLUMNS.map((value) => ({ value, label: t(`exchange.columns.${value}`) })),
-    ...(codes.data.value?.codeSets ?? []).filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! }))]);
+    ...(codes.data.value?.codeSets ?? []).filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! })),
+    ...(own.data.value?.ownFields ?? []).map((f) => ({ value: `own:${f.uid}`, label: f.name! }))]);
 const change = (part: Partial<TableWish>) => (wish.value = { ...wish.value, ...part });
 </script>
 
