@@ -30,7 +30,7 @@ final class Arrivals
     /** @var array<string, array<string, string>> kind => uid here => what the source calls it */
     public array $identities = [];
 
-    /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here of what is used for it, without a change */
+    /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here of what is used for it as it is */
     public array $mapped = [];
 
     /** @var array<string, string> uid in the file => what it really says */

@@ -105,7 +105,8 @@ final class FarEnds
     /**
      * Dates of an activity that is kept outside, where the file knows later ones.
      *
-     * @param  object{uid: string, branch_id: int, kept: string, start: int|null, finish: int|null, source: string|null, as_of: int|null}  $now
+     * @param  object{uid: string, branch_id: int, kept: string, start: int|null, finish: int|null, source: string|null,
+     *     as_of: int|null}  $now
      */
     private function promised(Stub $stub, object $now): void
     {
@@ -115,9 +116,11 @@ final class FarEnds
             return;
         }
         $this->operations[] = Operation::update(EntityKind::Activity, $now->uid, ['outsideStart' => Instant::format($stub->start),
-            'outsideFinish' => Instant::format($stub->finish), 'source' => mb_substr($stub->source === '' ? $this->source : $stub->source, 0, 190),
+            'outsideFinish' => Instant::format($stub->finish),
+            'source' => mb_substr($stub->source === '' ? $this->source : $stub->source, 0, 190),
             'asOf' => Instant::formatOrNull($stub->asOf)], ['outsideStart' => Instant::format($now->start),
-                'outsideFinish' => Instant::formatOrNull($now->finish), 'source' => $now->source, 'asOf' => Instant::formatOrNull($now->as_of)]);
+                'outsideFinish' => Instant::formatOrNull($now->finish), 'source' => $now->source,
+                'asOf' => Instant::formatOrNull($now->as_of)]);
         $this->notes[] = "{$stub->code} is promised for ".Instant::said($stub->start).' to '.Instant::said($stub->finish)
             .' now, before '.Instant::said($now->start).' to '.Instant::said($now->finish ?? $now->start).'.';
     }

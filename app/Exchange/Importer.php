@@ -117,7 +117,8 @@ final class Importer
             $self->here->operations = [];
         }
 
-        return new Import($format, $operations, $self->here->notes, $self->source, $isOurs ? [] : $self->identities($operations, $updating->said ?? []),
+        return new Import($format, $operations, $self->here->notes, $self->source,
+            $isOurs ? [] : $self->identities($operations, $updating->said ?? []),
             array_map(static fn (array $b): array => Imported::packed($b[0], $b[1], $self->here->uids), $self->baselines),
             array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($self->computed)),
                 $self->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
@@ -162,8 +163,8 @@ final class Importer
      * projects, which are given more.
      *
      * @param  list<Operation>  $operations
-     * @param  array<string, list<array{string, string, array<string, mixed>|null}>>  $identities  of what is here: kind => uid here, what the
-     *     source calls it and says of it
+     * @param  array<string, list<array{string, string, array<string, mixed>|null}>>  $identities  of what is here: kind => uid here,
+     *     what the source calls it and says of it
      * @return array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>> kind => uid here => what the source
      *     calls it; or uid, what it calls it and what it says of it
      */
@@ -211,7 +212,8 @@ final class Importer
         $of = $reading->update ? $this->updatedBy(array_map(static fn (Todo $t): string => $t->uid, $todos->items)) : null;
         /** @var Project $foreign */
         $foreign = $of === null ? PlanFile::projectOf($todos, $this->madeUp, $name, $office, ProjectKeys::isTaken(...),
-            Instant::parse(now()->format('Y-m-d'))) : EntityKind::Project->read($this->madeUp, array_diff_key($of->fields(), array_flip(Project::STANDING)));
+            Instant::parse(now()->format('Y-m-d')))
+                : EntityKind::Project->read($this->madeUp, array_diff_key($of->fields(), array_flip(Project::STANDING)));
         [$plan, $notes, $given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
         $this->here->given = [$this->madeUp => self::CALENDAR] + $given;
         foreach ($todos->items as $todo) {
@@ -254,7 +256,8 @@ final class Importer
      */
     private function updatedBy(array $uids): ?Project
     {
-        $of = fn (EntityKind $kind): Builder => DB::table('external_identities')->where('source', $this->source)->where('kind', $kind->value);
+        $of = fn (EntityKind $kind): Builder => DB::table('external_identities')
+            ->where('source', $this->source)->where('kind', $kind->value);
         $uid = $this->byHand[self::CALENDAR] ?? null;
         if ($uid === null) {
             $known = array_filter(array_chunk($uids, 1000), static fn (array $chunk): bool => $of(EntityKind::Activity)
@@ -283,7 +286,8 @@ final class Importer
             }
             if ($now !== null) { // what is decided here, not in the file
                 $fields = array_intersect_key($now->fields(), array_flip(Project::STANDING)) + $fields;
-                $key = $uid === $this->madeUp || ProjectKeys::free($project->key, $this->keys) !== $project->key ? $now->key : $project->key;
+                $key = $uid === $this->madeUp || ProjectKeys::free($project->key, $this->keys) !== $project->key ? $now->key
+                    : $project->key;
             } else {
                 $key = ProjectKeys::free($project->key, $this->keys);
                 $fields['branch'] = $this->branch;

@@ -219,7 +219,7 @@ final class Known
 
     private function foreign(string $source): void
     {
-        $rows = Rows::each("SELECT kind, foreign_id, uid, told FROM external_identities WHERE source = "
+        $rows = Rows::each('SELECT kind, foreign_id, uid, told FROM external_identities WHERE source = '
             .Rows::quoted([$source]).' ORDER BY id');
         foreach ($rows as [$name, $foreign, $uid, $told]) {
             $kind = EntityKind::tryFrom(is_string($name) ? $name : '');

@@ -26,7 +26,8 @@ final readonly class MappingLine
     /** @return array<string, mixed> */
     public function shown(): array
     {
-        return ['kind' => $this->kind->value, 'foreign' => $this->foreign, 'label' => $this->label, 'to' => $this->to, 'name' => $this->name,
+        return ['kind' => $this->kind->value, 'foreign' => $this->foreign, 'label' => $this->label, 'to' => $this->to,
+            'name' => $this->name,
             'how' => $this->how, 'within' => $this->within, 'differs' => $this->differs];
     }
 }

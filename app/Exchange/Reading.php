@@ -16,8 +16,8 @@ final readonly class Reading
      * @param  bool  $update  projects that came from the same source before are updated, not copied
      * @param  bool  $fileWins  where we and the file changed the same, the file counts
      * @param  bool  $deleteMissing  what the source knew of and does not tell any more is deleted
-     * @param  array<string, array<array-key, string>>  $mapping  kind => what the source calls it => uid here, or nothing for one of its own;
-     *     decided by hand
+     * @param  array<string, array<array-key, string>>  $mapping  kind => what the source calls it => uid here, or nothing for one of
+     *     its own; decided by hand
      */
     public function __construct(public bool $successorCarries = false, public bool $events = false, public bool $update = false,
         public bool $fileWins = false, public bool $deleteMissing = false, public array $mapping = [])

@@ -146,7 +146,8 @@ final class SharedArrivals
                 $this->here->map(EntityKind::CodeSet, (string) $uid, $found);
                 $differs = mb_strtolower($now->name) !== mb_strtolower($set->name);
                 if ($differs || ($decided[1] ?? '') === 'hand') {
-                    $this->line(EntityKind::CodeSet, (string) $uid, "{$set->key} {$set->name}", $found, $decided[1] ?? 'key', differs: $differs);
+                    $this->line(EntityKind::CodeSet, (string) $uid, "{$set->key} {$set->name}", $found, $decided[1] ?? 'key',
+                        differs: $differs);
                 }
             } else {
                 $key = self::free($set->key, static fn (string $k): bool => isset($sets["{$set->scope->value} {$k}"]));

@@ -34,8 +34,8 @@ final class Updating
     /** @var list<array{at: int, kind: string, label: string, field: string, before: mixed, after: mixed}> at: position of the operation */
     public array $changes = [];
 
-    /** @var list<array{kind: string, label: string, field: string|null, last: mixed, before: mixed, after: mixed}> field null: deleted here,
-     *     changed there */
+    /** @var list<array{kind: string, label: string, field: string|null, last: mixed, before: mixed, after: mixed}> field null: deleted
+     *     here, changed there */
     public array $conflicts = [];
 
     /** @var list<array{kind: string, label: string}> */
@@ -139,7 +139,8 @@ final class Updating
         $file = $o->kind->complete($o->after ?? []);
         $differs = false;
         foreach (array_diff_key($file, self::ORDER, ['project' => 0, 'wbs' => 0, 'parent' => 0]) as $field => $value) {
-            $differs = $differs || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! self::same($value, $last[$field]));
+            $differs = $differs
+                || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! self::same($value, $last[$field]));
         }
         if ($differs) {
             $this->states['conflicting']++;
@@ -270,7 +271,8 @@ final class Updating
 
     private function label(EntityKind $kind, string $uid): string
     {
-        return $kind === EntityKind::Activity ? trim("{$this->plan->label($uid)} {$this->plan->name($uid)}") : $this->plan->callName($kind, $uid);
+        return $kind === EntityKind::Activity ? trim("{$this->plan->label($uid)} {$this->plan->name($uid)}")
+            : $this->plan->callName($kind, $uid);
     }
 
     /** What a reference leads to by its name, other values as they are. */

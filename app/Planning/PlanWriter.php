@@ -101,8 +101,8 @@ final class PlanWriter
         if ($fields === []) {
             return;
         }
-        $key = static fn (Entity $e): string => (string) json_encode(array_map(static fn (string $name): mixed
-            => Catalogue::value($e, $name), $fields));
+        $key = static fn (Entity $e): string => (string) json_encode(
+            array_map(static fn (string $name): mixed => Catalogue::value($e, $name), $fields));
         $taken = [];
         foreach ([...$this->new[$kind->value], ...$this->changed[$kind->value]] as $entity) {
             $taken[$key($entity)] = $entity->uid();

@@ -48,7 +48,8 @@ final class PlanXmlTest extends TestCase
         $xml = PlanXmlWriter::write($plan, new Told(computed: $schedule));
         $again = PlanXmlReader::read($xml);
         self::assertSame($xml, PlanXmlWriter::write($again->plan, new Told(computed: $again->schedule())));
-        $say = static fn (PlanDocument $d): ?string => TheirDates::compare($d->computed, $d->schedule()->activity(...), $d->plan->label(...));
+        $say = static fn (PlanDocument $d): ?string => TheirDates::compare($d->computed, $d->schedule()->activity(...),
+            $d->plan->label(...));
         self::assertSame('All '.count($plan->activities).' activities have the dates that the sender computed.', $say($again));
         self::assertNull($say(PlanXmlReader::read(PlanXmlWriter::write($plan))));
         // a sender who counts otherwise

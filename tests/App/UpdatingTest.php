@@ -40,7 +40,8 @@ final class UpdatingTest extends TestCase
             array_diff_key($same->json('update.states'), ['unchanged' => 0]), json_encode($same->json('update.changes')) ?: '');
         $preview = $this->import(str_replace('Cable laid and jointed', 'Cable laid', $file))->assertCreated();
         self::assertSame([1, 0], [$preview->json('update.states.changed'), $preview->json('update.states.new')]);
-        self::assertSame([['at' => 0, 'kind' => 'activity', 'label' => 'GRID/GRID-CA-0050 Cable laid and jointed', 'field' => 'name', 'before' => 'Cable laid and jointed',
+        self::assertSame([['at' => 0, 'kind' => 'activity', 'label' => 'GRID/GRID-CA-0050 Cable laid and jointed', 'field' => 'name',
+            'before' => 'Cable laid and jointed',
             'after' => 'Cable laid']], $preview->json('update.changes'));
         $this->apply($preview);
         self::assertSame('Cable laid', $this->plan()->activities['act-grid-ca-0050']->name);
@@ -80,7 +81,8 @@ final class UpdatingTest extends TestCase
         $second = self::file(['B' => ['Design there', 960]] + self::FIRST);
         $preview = $this->import($second)->assertCreated();
         self::assertSame([1, 0], [$preview->json('update.states.conflicting'), $preview->json('update.states.changed')]);
-        self::assertSame([['kind' => 'activity', 'label' => 'SUP/B Design here', 'field' => 'name', 'last' => 'Design', 'before' => 'Design here',
+        self::assertSame([['kind' => 'activity', 'label' => 'SUP/B Design here', 'field' => 'name', 'last' => 'Design',
+            'before' => 'Design here',
             'after' => 'Design there']], $preview->json('update.conflicts'));
         $this->postJson("/api/v1/changes/{$preview->json('changeSet')}/reject")->assertOk();
         $this->apply($this->import($second, ['fileWins' => '1']));
@@ -118,14 +120,16 @@ final class UpdatingTest extends TestCase
         // changed there since, it is a conflict, and comes back when the file is to win
         $other = self::file(['C' => ['Build it', 1440]] + self::FIRST);
         $preview = $this->import($other)->assertCreated();
-        self::assertSame([['kind' => 'activity', 'label' => 'C Build it', 'field' => null, 'last' => null, 'before' => null, 'after' => null]],
+        self::assertSame([['kind' => 'activity', 'label' => 'C Build it', 'field' => null, 'last' => null, 'before' => null,
+            'after' => null]],
             $preview->json('update.conflicts'));
         $this->apply($preview);
         self::assertArrayNotHasKey('C', $this->activities());
         // seen and decided once, it is no conflict any more, but comes back when the source says something new
         $this->apply($this->import(self::file(['C' => ['Build that', 1440]] + self::FIRST), ['fileWins' => '1']));
         self::assertArrayHasKey('C', $this->activities());
-        self::assertSame(2, DB::table('links')->join('activities', 'activities.id', '=', 'links.from_id')->join('projects', 'projects.id', '=',
+        self::assertSame(2, DB::table('links')->join('activities', 'activities.id', '=', 'links.from_id')->join('projects', 'projects.id',
+            '=',
             'activities.project_id')->where('projects.key', 'SUP')->count());
     }
 
@@ -162,14 +166,16 @@ final class UpdatingTest extends TestCase
     public function test_an_old_file_of_ours_does_not_undo_what_was_done_here_since(): void
     {
         foreach (['plan-xml', 'icalendar', 'xcal', 'jcal'] as $format) {
-            $export = fn (): string => (string) $this->get("/api/v1/exchange/export?projects=GRID&format={$format}")->assertOk()->getContent();
+            $export = fn (): string => (string) $this->get("/api/v1/exchange/export?projects=GRID&format={$format}")->assertOk()
+                ->getContent();
             $file = $export();
             $same = $this->import($file, name: 'any.file')->assertCreated();
             self::assertSame(['new' => 0, 'changed' => 0, 'missing' => 0, 'conflicting' => 0], array_diff_key($same->json('update.states'),
                 ['unchanged' => 0]), "{$format} ".json_encode([$same->json('update.changes'), $same->json('mapping')]));
             $code = "N-{$format}";
             $this->change([self::update('activity', 'act-grid-ca-0050', ['name' => "Here since {$format}", 'duration' => 60]),
-                self::made('activity', "new-{$format}", ['project' => $this->project('GRID'), 'code' => strtoupper($code), 'name' => 'New here',
+                self::made('activity', "new-{$format}", ['project' => $this->project('GRID'), 'code' => strtoupper($code),
+                    'name' => 'New here',
                     'duration' => 60])])->assertOk();
             $edited = str_replace(['Cable laid and jointed'], ['Edited there'], $file);
             $old = $this->import($edited, ['deleteMissing' => '1'], 'any.file')->assertCreated();
@@ -182,8 +188,9 @@ final class UpdatingTest extends TestCase
 
     public function test_calendars_of_others_update_what_they_brought(): void
     {
-        $ics = static fn (string ...$todos): string => "BEGIN:VCALENDAR\r\nVERSION:2.0\r\n".implode('', array_map(static fn (string $s): string =>
-            'BEGIN:VTODO'."\r\nUID:".strtolower($s[0])."@x\r\nSUMMARY:{$s}\r\nDTSTART:20270104T080000\r\nDUE:20270105T170000\r\n"
+        $ics = static fn (string ...$todos): string => "BEGIN:VCALENDAR\r\nVERSION:2.0\r\n".implode('',
+            array_map(static fn (string $s): string => 'BEGIN:VTODO'."\r\nUID:".strtolower($s[0])
+                ."@x\r\nSUMMARY:{$s}\r\nDTSTART:20270104T080000\r\nDUE:20270105T170000\r\n"
             .($s[0] === 'R' ? '' : "RELATED-TO;RELTYPE=FINISHTOSTART:r@x\r\n")."END:VTODO\r\n", $todos))."END:VCALENDAR\r\n";
         $this->apply($this->import($ics('Racks', 'Shelves'), name: 'supply.ics'));
         $was = $this->activities('SUPP');
@@ -201,7 +208,8 @@ final class UpdatingTest extends TestCase
         // by hand it goes into what is there, and is known the next time
         $hand = $this->import($stranger, ['mapping' => (string) json_encode(['project' => ['calendar' => $this->project('SUPP')]])],
             'others.ics')->assertCreated();
-        self::assertSame(['hand', 1, 0], [$hand->json('mapping.0.how'), $hand->json('update.states.new'), $hand->json('update.states.changed')]);
+        self::assertSame(['hand', 1, 0], [$hand->json('mapping.0.how'), $hand->json('update.states.new'),
+            $hand->json('update.states.changed')]);
         $this->apply($hand);
         self::assertCount(4, $this->activities('SUPP'));
         $next = $this->import($stranger, name: 'others.ics')->assertCreated();
@@ -210,7 +218,8 @@ final class UpdatingTest extends TestCase
 
     public function test_what_of_the_file_is_what_here_is_decided_and_remembered(): void
     {
-        $file = preg_replace('#(.*)(<project [^>]*>)#', '$1<codeSet scope="project" key="STAGE" name="Stage"><entry key="BUILD" name="Erection"/>'
+        $file = preg_replace('#(.*)(<project [^>]*>)#',
+            '$1<codeSet scope="project" key="STAGE" name="Stage"><entry key="BUILD" name="Erection"/>'
             .'<entry key="DIVE" name="Diving"/></codeSet>$2<code set="STAGE" entry="BUILD"/>', self::file(self::FIRST)) ?? '';
         $preview = $this->import($file)->assertCreated();
         $lines = array_column($preview->json('mapping'), null, 'label');
@@ -248,7 +257,8 @@ final class UpdatingTest extends TestCase
         $racks = static fn (string $start, string $finish, string $asOf): string => '<plan xmlns="urn:reihe:plan:1" source="racks">'
             .'<calendar key="W"><day weekday="1" hours="08:00-16:00"/></calendar><project uid="4711" key="RACK" name="Racks" calendar="W" '
             .'start="2026-11-30T08:00"><activity uid="a-1" code="R1" name="Rack drawings" duration="480"/></project>'
-            ."<stub uid=\"mill-1\" code=\"MILL/M7\" name=\"Steel rolled\" start=\"{$start}\" finish=\"{$finish}\" source=\"mill\" asOf=\"{$asOf}\"/>"
+            ."<stub uid=\"mill-1\" code=\"MILL/M7\" name=\"Steel rolled\" start=\"{$start}\" finish=\"{$finish}\" "
+            ."source=\"mill\" asOf=\"{$asOf}\"/>"
             .'<link uid="l-1" from="MILL/M7" to="RACK/R1"/></plan>';
         $this->apply($this->import($racks('2027-01-11T08:00', '2027-01-18T16:00', '2026-11-20T10:00')));
         $mill = (string) DB::table('activities')->where('code', 'M7')->value('uid');
@@ -257,9 +267,11 @@ final class UpdatingTest extends TestCase
         self::assertSame(1, $later->json('update.states.changed'));
         $this->apply($later);
         self::assertSame('2027-02-08T08:00', $this->plan()->activities[$mill]->fields()['outsideStart']);
-        self::assertSame(0, $this->import($racks('2027-01-11T08:00', '2027-01-18T16:00', '2026-11-20T10:00'))->json('update.states.changed'));
+        self::assertSame(0, $this->import($racks('2027-01-11T08:00', '2027-01-18T16:00', '2026-11-20T10:00'))
+            ->json('update.states.changed'));
         $real = '<plan xmlns="urn:reihe:plan:1" source="mill"><calendar key="W"><day weekday="1" hours="08:00-16:00"/></calendar>'
-            .'<project uid="m" key="MILL" name="Mill" calendar="W" start="2027-01-04T08:00"><activity uid="m-7" code="M7" name="Steel rolled" '
+            .'<project uid="m" key="MILL" name="Mill" calendar="W" start="2027-01-04T08:00">'
+            .'<activity uid="m-7" code="M7" name="Steel rolled" '
             .'duration="960"/></project></plan>';
         $preview = $this->import($real)->assertCreated();
         self::assertSame('outside', $preview->json('mapping.0.how'));
@@ -304,7 +316,8 @@ final class UpdatingTest extends TestCase
             $last = $code;
         }
 
-        return '<plan xmlns="urn:reihe:plan:1" version="1.1" source="yard:1"><calendar uid="c" key="YARD1"><day weekday="1" hours="08:00-16:00"/>'
+        return '<plan xmlns="urn:reihe:plan:1" version="1.1" source="yard:1"><calendar uid="c" key="YARD1">'
+            .'<day weekday="1" hours="08:00-16:00"/>'
             .'<day weekday="2" hours="08:00-16:00"/></calendar><project uid="x:p" key="SUP" name="Supply" calendar="YARD1" '
             ."start=\"2027-01-04T08:00\">{$rows}</project>{$links}</plan>";
     }

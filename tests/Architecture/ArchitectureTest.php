@@ -25,9 +25,9 @@ final class ArchitectureTest extends TestCase
         $this->assertOnlyUses('core/src', '/^(Reihe\\\\Core|Symfony\\\\Component\\\\ExpressionLanguage)\\\\/');
     }
 
-    public function test_formats_use_the_core_and_the_calendar_library_only(): void
+    public function test_formats_use_the_core_and_the_libraries_of_calendars_and_tables_only(): void
     {
-        $this->assertOnlyUses('formats/src', '/^(Reihe\\\\(Core|Formats)|Sabre\\\\VObject)\\\\/');
+        $this->assertOnlyUses('formats/src', '/^(Reihe\\\\(Core|Formats)|Sabre\\\\VObject|PhpOffice\\\\PhpSpreadsheet)\\\\/');
     }
 
     public function test_the_core_reads_no_clock_no_file_no_global(): void

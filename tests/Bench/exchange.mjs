@@ -6,7 +6,8 @@ const base = process.env.REIHE_URL;
 let jar = '';
 async function call(path, options = {}) {
     const xsrf = decodeURIComponent(/XSRF-TOKEN=([^;]+)/.exec(jar)?.[1] ?? '');
-    const response = await fetch(base + path, { ...options, headers: { Accept: 'application/json', Origin: base, cookie: jar, 'X-XSRF-TOKEN': xsrf,
+    const response = await fetch(base + path, { ...options, headers: { Accept: 'application/json', Origin: base, cookie: jar,
+        'X-XSRF-TOKEN': xsrf,
         ...options.headers } });
     for (const set of response.headers.getSetCookie()) {
         const pair = set.split(';')[0];
@@ -47,7 +48,8 @@ function dump() {
     if (!process.env.DB_SOCKET) return null;
     const t = performance.now();
     execFileSync('mariadb', ['--no-defaults', '-uroot', `--socket=${process.env.DB_SOCKET}`, '-N', 'reihe', '-e',
-        'SELECT a.uid, a.code, a.name, a.duration, d.* FROM activities a JOIN activity_dates d ON d.activity_id = a.id'], { maxBuffer: 1e9 });
+        'SELECT a.uid, a.code, a.name, a.duration, d.* FROM activities a JOIN activity_dates d ON d.activity_id = a.id'],
+        { maxBuffer: 1e9 });
     return Math.round(performance.now() - t);
 }
 await feed('Projects?$top=1');
@@ -60,7 +62,8 @@ let delta = last['@odata.deltaLink'];
 const [{ value: [open] }] = await feed("Activities?$filter=Kind eq 'task' and ActualStart eq null&$orderby=Start desc&$top=1&$select=Id");
 const deltas = [];
 for (let i = 0; i < 5; i++) {
-    const answer = await json('changes', { operations: [{ verb: 'update', kind: 'activity', uid: open.Id, after: { duration: 480 * (7 + i) } }] });
+    const answer = await json('changes',
+        { operations: [{ verb: 'update', kind: 'activity', uid: open.Id, after: { duration: 480 * (7 + i) } }] });
     if (answer.changeSet === undefined) throw new Error(JSON.stringify(answer).slice(0, 300));
     const [change, ms] = await feed(delta);
     if (change.value.length === 0) throw new Error('the edit did not arrive');
@@ -68,7 +71,8 @@ for (let i = 0; i < 5; i++) {
     delta = change['@odata.deltaLink'];
 }
 console.log(`OData, ${rows} activities: a page of 1000 with three properties ${page} ms, all with all properties ${whole} ms`
-    + `${plain === null ? '' : ` (plain dump of the table ${plain} ms, ${(whole / plain).toFixed(1)} times)`}, sums by project and kind ${apply} ms, `
+    + `${plain === null ? '' : ` (plain dump of the table ${plain} ms, ${(whole / plain).toFixed(1)} times)`}, `
+    + `sums by project and kind ${apply} ms, `
     + `what one edit changed ${Math.round(median(deltas))} ms`);
 
 // a file with everything, as a new copy
@@ -110,8 +114,10 @@ const s = (ms) => `${(ms / 1000).toFixed(1)} s`;
 let count = 0;
 const changed = file.replace(/ duration="([1-9]\d*)"/g, (text, minutes) => (count++ % 10 ? text : ` duration="${Number(minutes) + 60}"`));
 const [update, looked] = await previewed(changed, '1');
-console.log(`the same projects with ${update.update.states.changed} rows changed of ${Object.values(update.update.states).reduce((a, b) => a + b)}: `
+const all = Object.values(update.update.states).reduce((a, b) => a + b);
+console.log(`the same projects with ${update.update.states.changed} rows changed of ${all}: `
     + `previewed ${s(looked)}, applied ${s((await applied(update))[1])}`);
 const [copy, seen] = await previewed(file, '0');
 const [state, took] = await applied(copy);
-console.log(`plan XML of ${(file.length / 1e6).toFixed(1)} MB as a copy: written ${s(written)}, previewed ${s(seen)}, applied ${s(took)} (${state})`);
+console.log(`plan XML of ${(file.length / 1e6).toFixed(1)} MB as a copy: written ${s(written)}, previewed ${s(seen)}, `
+    + `applied ${s(took)} (${state})`);

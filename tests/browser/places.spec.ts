@@ -271,8 +271,8 @@ test('a file that comes back updates the projects that it was written of', async
     const file = await (await page.request.get('/api/v1/exchange/export?projects=KALV&format=plan-xml',
         { headers: { referer: page.url() } })).text();
     const [first, second, third] = [...file.matchAll(/<activity uid="([^"]*)"[^>]* name="([^"]*)"/g)];
-    const theirs = [[first, `First there ${Date.now()}`], [second, `Second there ${Date.now()}`], [third, 'Third there']].reduce((text, [a, name]) =>
-        text.replace(a![0]!, a![0]!.replace(`name="${a![2]}"`, `name="${name as string}"`)), file);
+    const names = [[first, `First there ${Date.now()}`], [second, `Second there ${Date.now()}`], [third, 'Third there']] as const;
+    const theirs = names.reduce((text, [a, name]) => text.replace(a![0]!, a![0]!.replace(`name="${a![2]}"`, `name="${name}"`)), file);
     await change([{ verb: 'update', kind: 'activity', uid: first![1], after: { name: `First here ${Date.now()}` } }]);
 
     await page.goto('/exchange');

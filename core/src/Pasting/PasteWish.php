@@ -11,8 +11,8 @@ final readonly class PasteWish
      * @param  string  $project  uid
      * @param  string|null  $wbs  uid of the element that the outermost rows go into
      * @param  string|null  $after  uid of the row there that they follow; null for the end
-     * @param  list<string>|null  $columns  a {@see Meaning}, or `code:` or `own:` and the uid of a code set or own field, for each; null to tell them from headings
-     *     and contents
+     * @param  list<string>|null  $columns  a {@see Meaning}, or `code:` or `own:` and the uid of a code set or own field,
+     *     for each; null to tell them from headings and contents
      * @param  bool|null  $heading  whether the first row is one; null to tell
      * @param  string  $unit  of plain numbers as durations: d, h or w
      * @param  bool  $hold  typed starts hold the work (start no earlier than), else they are compared only

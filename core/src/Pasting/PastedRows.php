@@ -84,7 +84,8 @@ final class PastedRows
         $this->links = new PastedLinks($plan, $wish->project, $this->day, $wish->merge !== null);
         $this->matches = new Matches($plan, $wish);
         $this->values = new PastedValues($plan, $wish);
-        $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress), $this->read));
+        $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress),
+            $this->read));
     }
 
     /** @throws InvalidField */
@@ -194,7 +195,8 @@ final class PastedRows
                 default => new Cell($text, null, 'is for activities; this row has others below it'),
             };
         }
-        $fault = $isWbs ? null : $progress->into($fields, $existing instanceof Activity ? $existing : null, $this->dates[$n]['start'] ?? null,
+        $fault = $isWbs ? null : $progress->into($fields, $existing instanceof Activity ? $existing : null,
+            $this->dates[$n]['start'] ?? null,
             $this->dates[$n]['finish'] ?? null);
         foreach ($fault === null ? [] : self::PROGRESS as $meaning) {
             $at = array_search($meaning, $this->columns->meanings, true);

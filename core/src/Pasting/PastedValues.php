@@ -121,9 +121,10 @@ final class PastedValues
     {
         $plain = (string) preg_replace('/(?<=\d)[\s\x{a0}\x{202f}’\'](?=\d{3})/u', '', $text);
         $plain = match (1) {
-            preg_match('/^-?\d{1,3}(,\d{3})+\.\d+$/D', $plain), preg_match('/^-?\d{1,3}(,\d{3}){2,}$/D', $plain) => str_replace(',', '', $plain),
-            preg_match('/^-?\d{1,3}(\.\d{3})+,\d+$/D', $plain), preg_match('/^-?\d{1,3}(\.\d{3}){2,}$/D', $plain) => strtr($plain, ['.' => '',
-                ',' => '.']),
+            preg_match('/^-?\d{1,3}(,\d{3})+\.\d+$/D', $plain),
+            preg_match('/^-?\d{1,3}(,\d{3}){2,}$/D', $plain) => str_replace(',', '', $plain),
+            preg_match('/^-?\d{1,3}(\.\d{3})+,\d+$/D', $plain),
+            preg_match('/^-?\d{1,3}(\.\d{3}){2,}$/D', $plain) => strtr($plain, ['.' => '', ',' => '.']),
             preg_match('/^-?\d+,\d{3}$/D', $plain) => '', // a thousand, or a comma and three decimals?
             default => str_replace(',', '.', $plain),
         };

@@ -61,7 +61,8 @@ final class Catalogue
     }
 
     /**
-     * One property, null where there is none. To ask an object for all of them at once makes a table that it then keeps, several times its own size.
+     * One property, null where there is none. To ask an object for all of them at once makes a table that it then
+     * keeps, several times its own size.
      */
     public static function value(object $object, string $property): mixed
     {

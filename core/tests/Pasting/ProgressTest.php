@@ -10,7 +10,6 @@ use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Pasting\Meaning;
 use Reihe\Core\Pasting\PastedRows;
 use Reihe\Core\Pasting\PasteWish;
-use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
@@ -25,12 +24,13 @@ final class ProgressTest extends TestCase
         $head = "Code\tDuration\tStart\tFinish\tDone\tActual start\tActual finish\tRemaining\n";
         yield 'not begun' => ["{$head}A\t10d\t2027-03-01\t\t0\t\t\t10d\n", [null, null, null]];
         yield 'begun on the planned day' => ["{$head}A\t10d\t2027-03-01\t\t30\t\t\t\n", ['2027-03-01T08:00', null, 3360]];
-        yield 'begun on a day of its own' => ["{$head}A\t10d\t2027-03-01\t\t30 %\t2027-03-02 09:30\t\t\n", ['2027-03-02T09:30', null, 3360]];
+        yield 'begun on its own day' => ["{$head}A\t10d\t2027-03-01\t\t30 %\t2027-03-02 09:30\t\t\n", ['2027-03-02T09:30', null, 3360]];
         yield 'what remains is said' => ["{$head}A\t10d\t\t\t30\t2027-03-02\t\t2d\n", ['2027-03-02T08:00', null, 960]];
         yield 'a fraction' => ["{$head}A\t10d\t2027-03-01\t\t0.3\t\t\t\n", ['2027-03-01T08:00', null, 3360]];
         yield 'one is all where nothing is more' => ["{$head}A\t10d\t2027-03-01\t2027-03-05\t1\t\t\t\n", ['2027-03-01T08:00',
             '2027-03-05T17:00', null]];
-        yield 'ended, by its date alone' => ["{$head}A\t10d\t\t\t\t2027-03-01\t2027-03-04\t\n", ['2027-03-01T08:00', '2027-03-04T17:00', null]];
+        yield 'ended, by its date alone' => ["{$head}A\t10d\t\t\t\t2027-03-01\t2027-03-04\t\n", ['2027-03-01T08:00', '2027-03-04T17:00',
+            null]];
         yield 'a milestone that is reached' => ["{$head}A\t0\t\t\t100\t\t2027-03-04\t\n", ['2027-03-04T17:00', '2027-03-04T17:00', null]];
         yield 'half a milestone' => ["{$head}A\t0\t2027-03-01\t\t50\t\t\t\n", 'is a milestone, which is reached or not'];
         yield 'nobody knows when' => ["{$head}A\t10d\t\t\t30\t\t\t\n", 'has begun, but no column says when'];

@@ -150,7 +150,8 @@ export default {
     wbs: {
         numbers: 'Numbers', number: { codes: 'level codes', order: '1.2.3', none: 'no numbers' }, figures: 'no figures',
             with: 'with activities',
-        without: 'without activities', addBeside: 'add beside', addBelow: 'add below', files: 'files', text: 'indented text', opmlAll: 'OPML with activities',
+        without: 'without activities', addBeside: 'add beside', addBelow: 'add below', files: 'files', text: 'indented text',
+        opmlAll: 'OPML with activities',
             rows: 'back to rows',
         paste: 'OPML, or text with one heading per line, deeper ones indented', takeIn: 'Take in', taken: '{key}: WBS from an outline',
         figure: { count: 'activities', start: 'start', finish: 'finish', float: 'float', done: '% complete', work: 'work', cost: 'cost' },
@@ -368,7 +369,8 @@ export default {
         seen: 'seen',
         nothing: 'Nothing else moved.', moves: 'moves {n} activities in {p}', movesOne: 'moves 1 activity in {p}',
         projects: '{n} projects', project: '1 project', late: '{name} misses its deadline by {by}',
-        saved: '{name} meets its deadline again', risk: '{n} handovers at risk', riskOne: '1 handover at risk', hidden: '{n} activities in projects you cannot see',
+        saved: '{name} meets its deadline again', risk: '{n} handovers at risk', riskOne: '1 handover at risk',
+        hidden: '{n} activities in projects you cannot see',
         hiddenOne: '1 activity in a project you cannot see',
         show: 'show', undo: 'undo', redo: 'redo', later: '{name} ends {by} later', earlier: '{name} ends {by} earlier',
         held: 'Dragging a bar holds it: start no earlier than {date}.', showLess: 'show all',
@@ -596,9 +598,9 @@ export default {
                 'GraphML – the network with dates and floats',
         },
         schema: 'Schema of plan XML', reference: 'Reference',
-        import: 'Import', importHint:
-            'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) are taken by paste rows on a board. You see what it would do before anything is changed.', file:
-            'File',
+        import: 'Import', file: 'File',
+        importHint: 'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) are taken by paste rows on a board. '
+            + 'You see what it would do before anything is changed.',
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',
         take: 'Take {key}', key: 'Key', name: 'Name', activities: 'Activities', finish: 'Finish', reject: 'Discard',

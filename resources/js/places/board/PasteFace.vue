@@ -52,6 +52,9 @@ const why = computed(() => {
     for (const r of seen.value?.dates?.rows ?? []) count.set(r.why, (count.get(r.why) ?? 0) + 1);
     return [...count].map(([w, many]) => `${many}: ${t(`paste.why.${w}`)}`);
 });
+/** How a date of the file compares with the computed one, both by the day. */
+const differs = (r: NonNullable<Pasted['dates']>['rows'][number]): string =>
+    t('paste.differs', { theirs: (r.start ?? r.finish ?? '').slice(0, 10), ours: r.ours.slice(0, 10) });
 const rippled = computed(() => (seen.value ? rippleParts(seen.value.ripple, t).map((p) => p.text).join(' · ') : ''));
 
 let last = 0;
@@ -137,12 +140,8 @@ async function apply(): Promise<void> {
                     <h3>{{ t('paste.dates') }}</h3>
                     <p>{{ t('paste.same', { same: seen.dates.same, differ: seen.dates.differ }) }}</p>
                     <ul data-test="dates"><li v-for="w in why" :key="w">{{ w }}</li>
-                        <li v-for="r in seen.dates.rows.slice(0, 20)" :key="r.line"><b>{{ r.label }}</b> {{ t('paste.differs',
-                                                                                                              { theirs: (r.start ??
-                                                                                                                  r.finish ?? '').slice(0,
-                                                                                                                                    10), ours: r.ours.slice(0, 10) }) }} <span class="faint">{{
-                                                                                                                                        t(`paste.why.${r.why}`)
-                                                                                                                                    }}</span></li></ul>
+                        <li v-for="r in seen.dates.rows.slice(0, 20)" :key="r.line"><b>{{ r.label }}</b>
+                            {{ differs(r) }} <span class="faint">{{ t(`paste.why.${r.why}`) }}</span></li></ul>
                 </template>
                 <template v-if="merge !== null && seen.missing.length">
                     <h3>{{ t('paste.missing') }}</h3>

@@ -84,7 +84,7 @@ async function copy(): Promise<void> {
                     placeholder="" :aria-label="t('exchange.orderBy')" :input-props="{ 'aria-label': t('exchange.orderBy') }"
                     :options="set.properties.map((p) => ({ label: p.name, value: p.name }))"
                     @update:value="(orderby: string | null) => change({ orderby })" /></div>
-                <NCheckbox :checked="choice.descending" :disabled="choice.orderby === null"
+                <NCheckbox v-if="choice.orderby !== null" :checked="choice.descending"
                     @update:checked="(descending: boolean) => change({ descending })">{{ t('exchange.descending') }}</NCheckbox>
                 <NCheckbox :checked="choice.sums" @update:checked="(sums: boolean) => change({ sums })">{{ t('exchange.sums') }}</NCheckbox>
             </div>

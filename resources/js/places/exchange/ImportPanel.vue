@@ -96,7 +96,8 @@ function wait(answer: Job): void {
 
 const look = () => attempt(async () => {
     // one proposal for one file: that of an earlier look goes
-    if (stale.value) await ask(http.POST('/changes/{uid}/reject', { params: { path: { uid: preview.value!.changeSet } } })).catch(() => null);
+    if (stale.value) await ask(http.POST('/changes/{uid}/reject', { params: { path: { uid: preview.value!.changeSet } } })).catch(() =>
+        null);
     preview.value = null;
     looked.value = wish.value;
     leftChanges.value = new Set();
@@ -265,7 +266,8 @@ onMounted(() => attempt(async () => {
                 <span class="faint">{{ t('exchange.stale') }}</span></div>
             <div v-else-if="waitingFor === null" class="row">
                 <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
-                    {{ leftChanges.size > 0 ? t('exchange.applyWithout', leftChanges.size) : left.size === 0 ? t('exchange.apply') : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
+                    {{ leftChanges.size > 0 ? t('exchange.applyWithout', leftChanges.size) : left.size === 0 ? t('exchange.apply')
+                        : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
                 </NButton>
                 <RouterLink class="verb"
                     :to="{ name: 'proposal', params: { uid: preview.changeSet } }">{{ t('exchange.lookAt') }}</RouterLink>
