@@ -110,28 +110,6 @@ final class Reach
         return array_keys($this->roles);
     }
 
-    /**
-     * Names of the branches above projects, as far as the user sees them, the outermost first.
-     *
-     * @param  list<int>  $projects  ids
-     * @return array<string, list<string>> project uid => names
-     */
-    public function paths(array $projects): array
-    {
-        $names = DB::table('branches')->whereIn('id', $this->branches())->pluck('name', 'id');
-        $paths = [];
-        /** @var list<object{uid: string, branch_id: int, path: string}> $rows */
-        $rows = DB::table('projects as p')->join('branches as b', 'b.id', '=', 'p.branch_id')->whereIn('p.id', $projects)
-            ->get(['p.uid', 'p.branch_id', 'b.path'])->all();
-        foreach ($rows as $row) {
-            foreach (array_unique([...array_map(intval(...), array_filter(explode('/', $row->path))), $row->branch_id]) as $branch) {
-                isset($names[$branch]) && is_string($names[$branch]) ? $paths[$row->uid][] = $names[$branch] : null;
-            }
-        }
-
-        return $paths;
-    }
-
     /** Limits a query to projects that the user sees. */
     public function limit(Builder $query, string $column = 'projects.branch_id'): Builder
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Baselines;
 
+use App\Access\Reach;
 use App\Models\ChangeSet;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
@@ -13,10 +14,12 @@ use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Role;
+use Reihe\Core\Plan\Uid;
 
 /**
- * Baselines that came with a file wait with its proposal and are kept when their project is made. They are records beside the plan: an
- * undo leaves them, so that doing it again finds them.
+ * Baselines that came with a file wait with its proposal and are kept when their project is made or updated. They are records beside the
+ * plan: an undo leaves them, so that doing it again finds them.
  *
  * @phpstan-type Row list<string|int>
  */
@@ -40,19 +43,19 @@ final class Imported
             return $packed;
         };
 
-        return ['project' => $uids[$baseline->project] ?? '', 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,
+        return ['uid' => $baseline->uid, 'project' => $uids[$baseline->project] ?? '', 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,
             'total' => $baseline->total === null ? null : array_values(get_object_vars($baseline->total)),
             'activities' => $rows($baseline->activities), 'wbs' => $rows($baseline->wbs)];
     }
 
     /**
-     * Keeps those whose projects were made.
+     * Keeps those of projects that are there and have none like it yet.
      *
      * @param  list<Operation>  $applied
      */
     public static function keep(?ChangeSet $proposal, array $applied, User $user): void
     {
-        /** @var list<array{project: string, name: string, taken: int, current: bool, total: Row|null, activities: array<string, Row>,
+        /** @var list<array{uid: string, project: string, name: string, taken: int, current: bool, total: Row|null, activities: array<string, Row>,
          *     wbs: array<string, Row>}> $waiting */
         $waiting = $proposal->baselines ?? [];
         if ($waiting === []) {
@@ -64,15 +67,32 @@ final class Imported
                 $made[$o->uid] = true;
             }
         }
+        $reach = Reach::of($user);
+        /** @var array<string, int> $branches */
+        $branches = DB::table('projects')->whereIn('uid', array_column($waiting, 'project'))->pluck('branch_id', 'uid')->all();
         /** @phpstan-ignore argument.type */
         $row = static fn (array $r): BaselineRow => new BaselineRow(...$r);
         foreach ($waiting as $b) {
-            if (isset($made[$b['project']])) {
-                BaselineStore::save(new Baseline((string) Str::ulid(), $b['project'], $b['name'], $b['taken'],
-                    $b['total'] === null ? null : $row($b['total']), array_map($row, $b['activities']), array_map($row, $b['wbs'])),
-                    $user, $b['current']);
+            $project = $b['project'];
+            $isMade = isset($made[$project]);
+            if (! $isMade && (! isset($branches[$project]) || ! $reach->may(Role::Planner, $branches[$project]))) {
+                continue; // not taken yet, or gone
             }
+            if (self::isThere($project, $b['name'], $b['taken'])) {
+                continue;
+            }
+            $uid = Uid::isSound($b['uid']) && DB::table('baselines')->where('uid', $b['uid'])->doesntExist() ? $b['uid'] : (string) Str::ulid();
+            BaselineStore::save(new Baseline($uid, $project, $b['name'], $b['taken'],
+                $b['total'] === null ? null : $row($b['total']), array_map($row, $b['activities']), array_map($row, $b['wbs'])),
+                // which one counts is decided here
+                $user, $b['current'] && ($isMade || BaselineStore::current($project) === null));
         }
+    }
+
+    /** Baselines never change: one of the same name that was taken at the same moment is the same. */
+    public static function isThere(string $project, string $name, int $taken): bool
+    {
+        return DB::table('baselines')->where('project_uid', $project)->where('name', $name)->where('taken', $taken)->exists();
     }
 
     /**

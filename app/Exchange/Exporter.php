@@ -14,6 +14,7 @@ use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\Format;
 use Reihe\Formats\GraphMl;
+use Reihe\Formats\PlanXml\Hierarchy;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Todo\IcsWriter;
@@ -28,10 +29,10 @@ final class Exporter
      * @param  array<string, int>  $visible  uid => id of those that may be named
      * @param  string  $salt  of the recipient, for what may not be named
      * @param  Less  $less  what is left out on purpose
-     * @param  array<string, list<string>>  $paths  project uid => names of the branches above it that may be named, the outermost first
+     * @param  Hierarchy  $hierarchy  branches that may be named
      */
     public static function export(array $projects, array $visible, Format $format, string $salt = '',
-        array $paths = [], Less $less = new Less([])): string
+        Hierarchy $hierarchy = new Hierarchy, Less $less = new Less([])): string
     {
         $now = CarbonImmutable::now('UTC');
         $instant = Instant::parse($now->format('Y-m-d\TH:i'));
@@ -41,7 +42,7 @@ final class Exporter
         $plan = $less->of($plan);
         if ($format === Format::PlanXml) {
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
-                $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->leavesOut('names') ? [] : $paths,
+                $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->ofHierarchy($hierarchy),
                 app(Zone::class)->name,
                 config()->string('reihe.currency')));
         }

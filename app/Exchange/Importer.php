@@ -17,6 +17,7 @@ use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
 use Reihe\Core\Plan\InvalidPlan;
@@ -30,6 +31,7 @@ use Reihe\Core\Time\Zone;
 use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\PlanFile;
+use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\Todo\Todo;
 use Reihe\Formats\Todo\TodoReader;
@@ -76,6 +78,9 @@ final class Importer
     /** uid in the file of the project that a calendar of others goes into, which says nothing of projects */
     private string $madeUp = '';
 
+    /** of the file, where they are wanted */
+    private ?Branches $branches = null;
+
     private readonly Arrivals $here;
 
     private function __construct(private readonly Reach $reach, private readonly string $branch)
@@ -102,10 +107,10 @@ final class Importer
         $known = $reading->update ? new Known($plan, $self->source, $self->here->given, $isOurs, $self->written, $reach,
             $self->byHand, $self->withoutCode) : null;
         $self->here->known = $known?->schedule === null ? null : $known;
-        $self->newBaselines();
         $shared = new SharedArrivals($self->here, $self->source, $isOurs, $reading->mapping);
         $shared->take($plan);
         $self->projects($plan);
+        $self->newBaselines();
         $self->rows($plan);
         $self->links($plan);
         $operations = $self->here->operations;
@@ -127,13 +132,8 @@ final class Importer
     /** Baselines never change: those that are here came before. */
     private function newBaselines(): void
     {
-        if ($this->here->known !== null && $this->baselines !== []) {
-            /** @var list<string> $uids */
-            $uids = DB::table('baselines')->whereIn('uid', array_map(static fn (array $b): string => $b[0]->uid, $this->baselines))
-                ->pluck('uid')->all();
-            $there = array_flip($uids);
-            $this->baselines = array_values(array_filter($this->baselines, static fn (array $b): bool => ! isset($there[$b[0]->uid])));
-        }
+        $this->baselines = array_values(array_filter($this->baselines, fn (array $b): bool => ! Imported::isThere(
+            $this->here->uids[$b[0]->project], $b[0]->name, $b[0]->taken)));
         $n = count($this->baselines);
         $n === 0 ?: $this->here->notes[] = $n === 1 ? '1 baseline comes along.' : "{$n} baselines come along.";
     }
@@ -193,11 +193,13 @@ final class Importer
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content, $tick === null ? null : static fn (int $elements) => $tick('reading', $elements, 0));
             $document->check(); // names the line of what does not fit together
-            $this->source = $document->source ?? "file:{$name}";
+            $this->source = $document->told->source ?? "file:{$name}";
             $this->here->given = $document->given;
             $this->computed = $document->computed;
-            $this->baselines = $document->baselines;
-            $this->written = $document->written;
+            $this->elsewhere($document);
+            $reading->branches && $this->branches = new Branches($this->reach, $this->branch, $document->told->hierarchy);
+            $this->baselines = $document->told->baselines;
+            $this->written = $document->told->written;
 
             return $document->plan;
         }
@@ -231,6 +233,21 @@ final class Importer
         }
 
         return $plan;
+    }
+
+    /** Numbers and times stay what they are; it is said where they may mean something else. */
+    private function elsewhere(PlanDocument $document): void
+    {
+        $told = $document->told;
+        $ours = config()->string('reihe.currency');
+        if ($told->currency !== null && $told->currency !== $ours && array_filter($document->plan->assignments,
+            static fn (Assignment $a): bool => $a->cost !== null && $a->cost !== 0) !== []) {
+            $this->here->notes[] = "Costs are in {$told->currency} there and in {$ours} here; the amounts were taken as they are.";
+        }
+        $zone = app(Zone::class)->name;
+        if ($told->timeZone !== null && $told->timeZone !== $zone) {
+            $this->here->notes[] = "The clock there is that of {$told->timeZone}, here that of {$zone}; times of day were taken as they are.";
+        }
     }
 
     /** @return array{string, int|null} who wrote a calendar, and when */
@@ -272,11 +289,20 @@ final class Importer
         return $project;
     }
 
+    /** The project here that one of the file is about. */
+    private function now(string $uid): ?Project
+    {
+        $now = $this->here->known?->uid(EntityKind::Project, $this->here->foreign($uid));
+
+        return $this->here->known->plan->projects[(string) $now] ?? null;
+    }
+
     private function projects(Plan $plan): void
     {
+        $new = array_filter(array_map(strval(...), array_keys($plan->projects)), fn (string $uid): bool => $this->now($uid) === null);
+        $this->branches?->make(array_values($new));
         foreach ($plan->projects as $uid => $project) {
-            $now = $this->here->known?->uid(EntityKind::Project, $this->here->given[$uid] ?? (string) $uid);
-            $now = $this->here->known->plan->projects[(string) $now] ?? null;
+            $now = $this->now((string) $uid);
             $fields = $project->fields();
             if ($uid === $this->madeUp && $now !== null) {
                 $fields = ['statusDate' => max($fields['statusDate'], $now->fields()['statusDate'])] + $now->fields();
@@ -290,11 +316,15 @@ final class Importer
                     : $project->key;
             } else {
                 $key = ProjectKeys::free($project->key, $this->keys);
-                $fields['branch'] = $this->branch;
+                $fields['branch'] = $this->branches?->of((string) $uid) ?? $this->branch;
                 $key === $project->key ?: $this->here->notes[] = "Project key {$project->key} is taken; the project is imported as {$key}.";
             }
             $this->keys[] = $key;
             $this->here->create(EntityKind::Project, $uid, ['key' => $key] + $fields);
+        }
+        if ($this->branches !== null && $this->branches->operations !== []) {
+            array_unshift($this->here->operations, ...$this->branches->operations);
+            $this->here->notes[] = 'New branches: '.implode(', ', $this->branches->made).'.';
         }
     }
 

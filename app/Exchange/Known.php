@@ -22,7 +22,8 @@ use Reihe\Core\Time\Instant;
 
 /**
  * What of a file is here already: projects that came from its source before, that are our own, that are called the same, or that somebody
- * chose; with everything in them, found by what the source calls it, then activities by their codes.
+ * chose; with everything in them, found by what the source calls it, then activities by their codes, WBS elements by code or name in
+ * their place.
  *
  * What happened here since the file was written, or since the source spoke last, tells who changed what.
  */
@@ -76,6 +77,7 @@ final class Known
             $this->uids[EntityKind::Project->value][$foreign] = $uid;
         }
         $this->byCode($file, $calls, $withoutCode);
+        $this->byPlace($file, $calls);
     }
 
     /** Uid here of what a file calls so; null where it is not known. */
@@ -258,6 +260,41 @@ final class Known
             if ($uid !== null && $this->uid(EntityKind::Activity, $calls($a->uid)) === null && ! isset($withoutCode[$a->uid])) {
                 $this->uids[EntityKind::Activity->value][$calls($a->uid)] = $uid;
             }
+        }
+    }
+
+    /**
+     * WBS elements that nobody told the source about, but that stand in the same place with the same code, or with the same name where one
+     * of the two has no code.
+     *
+     * @param  callable(int|string): string  $calls
+     */
+    private function byPlace(Plan $file, callable $calls): void
+    {
+        $met = array_flip($this->uids[EntityKind::Wbs->value] ?? []);
+        $unmet = [];
+        foreach ($this->plan->wbs as $w) {
+            if (isset($this->projects[$w->project]) && (! isset($met[$w->uid]) || isset($this->newer[EntityKind::Wbs->value][$w->uid]))) {
+                $unmet["{$w->project} {$w->parent}"][] = $w;
+            }
+        }
+        $below = [];
+        foreach ($unmet === [] ? [] : $file->wbs as $w) {
+            $below[$w->parent ?? ''][] = $w;
+        }
+        $open = $below[''] ?? [];
+        while (($of = array_shift($open)) !== null) {
+            $name = $calls($of->uid);
+            $place = $this->uid(EntityKind::Project, $calls($of->project)).' '
+                .($of->parent === null ? '' : $this->uid(EntityKind::Wbs, $calls($of->parent)) ?? '-');
+            foreach ($this->uid(EntityKind::Wbs, $name) === null ? $unmet[$place] ?? [] : [] as $n => $w) {
+                if ($of->code !== '' && $w->code !== '' ? $of->code === $w->code : mb_strtolower($of->name) === mb_strtolower($w->name)) {
+                    $this->uids[EntityKind::Wbs->value][$name] = $w->uid;
+                    unset($unmet[$place][$n]);
+                    break;
+                }
+            }
+            array_push($open, ...$below[$of->uid] ?? []);
         }
     }
 }

@@ -8,6 +8,7 @@ use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Formats\PlanXml\Hierarchy;
 
 /** What an export leaves out on purpose: cost, people, remarks, names of other projects. */
 final readonly class Less
@@ -54,6 +55,11 @@ final readonly class Less
             $kind === EntityKind::Assignment => $this->leavesOut('cost') ? ['cost' => null] : [],
             default => $people ? array_fill_keys(self::PEOPLE[$kind->value] ?? [], null) : [],
         };
+    }
+
+    public function ofHierarchy(Hierarchy $hierarchy): Hierarchy
+    {
+        return $this->leavesOut('names') ? new Hierarchy : ($this->leavesOut('people') ? $hierarchy->withoutPeople() : $hierarchy);
     }
 
     /**

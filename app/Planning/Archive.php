@@ -20,8 +20,14 @@ final readonly class Archive
     /** what may be changed on something that rests: that it rests, and where it hangs */
     private const FREE = ['archived' => 0, 'branch' => 0, 'parent' => 0];
 
-    public function __construct(private Plan $plan)
+    /** @var array<string, true> projects that are deleted, with what is in them */
+    private array $gone;
+
+    /** @param  list<Operation>  $operations  all that are asked for together */
+    public function __construct(private Plan $plan, array $operations = [])
     {
+        $this->gone = array_fill_keys(array_map(static fn (Operation $o): string => $o->uid, array_filter($operations,
+            static fn (Operation $o): bool => $o->verb === Verb::Delete && $o->kind === EntityKind::Project)), true);
     }
 
     /** @throws InvalidOperation */
@@ -40,7 +46,7 @@ final readonly class Archive
         $to = $o->kind === EntityKind::Project ? null : $o->after['project'] ?? null; // where it comes to, for what is moved
         $project = $o->kind === EntityKind::Project ? $o->uid : $this->plan->ownerOf($o->kind, $o->uid) ?? $this->ownerToBe($o);
         foreach (array_filter([$project, is_string($to) ? $to : null], is_string(...)) as $at) {
-            if ($this->projectRests($at)) {
+            if (! isset($this->gone[$at]) && $this->projectRests($at)) {
                 throw new InvalidOperation($position, null, "{$this->plan->projects[$at]->key} is archived; bring it back first");
             }
         }

@@ -60,7 +60,7 @@ final class OperationAccess
     public function check(array $operations): void
     {
         $this->rights = new CodeRights($this->plan, $operations);
-        $archive = new Archive($this->plan);
+        $archive = new Archive($this->plan, $operations);
         $this->fromOutside || $this->undo ?: (new Demands($this->plan))->check($operations);
 
         foreach (self::ownersFirst($operations) as $position => $o) {

@@ -219,8 +219,8 @@ final class Planning
         $connected = Connected::touchedBy($request->operations);
         $before = $connected->part;
         [$outcome, $after] = $this->calculate($connected, $request);
-        if ($outcome->operations === []) {
-            return $outcome;
+        if ($outcome->operations === [] && $request->proposal === null && $request->undoes === null) {
+            return $outcome; // a proposal without operations may bring baselines, and what its source calls things
         }
         $difference = Difference::between($connected->part, $after, array_map(strval(...), array_keys($after->plan->projects)));
         $alone = Operation::touchEnterprise($request->operations);

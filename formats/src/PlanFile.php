@@ -97,11 +97,14 @@ final class PlanFile
         return mb_substr(Text::clean(mb_scrub(pathinfo($file, PATHINFO_FILENAME), 'UTF-8')), 0, 120);
     }
 
-    /** @param  list<array{\Reihe\Core\Baseline\Baseline, bool}>  $baselines */
-    public static function write(Schedule $schedule, Format $format, array $baselines = [], string $source = 'reihe'): string
+    /**
+     * @param  Told  $told  what plan XML says beside the plan; the dates are those of the schedule
+     * @param  string  $source  of it where it says none
+     */
+    public static function write(Schedule $schedule, Format $format, Told $told = new Told, string $source = 'reihe'): string
     {
         return match ($format) {
-            Format::PlanXml => PlanXmlWriter::write($schedule->plan, new Told(source: $source, computed: $schedule, baselines: $baselines)),
+            Format::PlanXml => PlanXmlWriter::write($schedule->plan, $told->of($schedule, $source)),
             Format::ICalendar => IcsWriter::write(TodoMapper::map($schedule), '20000101T000000Z'),
             Format::XCal => XCalWriter::write(TodoMapper::map($schedule), '2000-01-01T00:00:00Z'),
             Format::JCal => IcsWriter::json(TodoMapper::map($schedule), '20000101T000000Z'),

@@ -18,6 +18,7 @@ use Reihe\Core\Tests\RandomPlan;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\Hierarchy;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Told;
@@ -104,7 +105,8 @@ final class FuzzTest extends TestCase
         $schedule = Schedule::of($plan);
 
         return PlanXmlWriter::write($plan, new Told(13_000_000, 'fuzz', $schedule,
-            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000), true]], ['p0' => ['A', 'B']]));
+            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000), true]],
+            new Hierarchy(['A' => ['lead' => null, 'archived' => false], 'A/B' => ['lead' => 'L', 'archived' => true]], ['p0' => 'A/B'])));
     }
 
     private function open(string $format, string $file): void

@@ -15,6 +15,7 @@ use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
 use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
+use Reihe\Formats\PlanXml\Hierarchy;
 use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
@@ -105,7 +106,7 @@ final class PlanXmlTest extends TestCase
         $plan = FilledPlan::make(2);
         $schedule = Schedule::of($plan);
         $xml = PlanXmlWriter::write($plan, new Told(1, 's', $schedule, [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'b', 'B',
-            2), true]], ['p0' => ['A']]));
+            2), true]], new Hierarchy(['A' => ['lead' => 'L', 'archived' => true]], ['p0' => 'A'])));
         $reader = new \XMLReader;
         $reader->XML($xml);
         $seen = 0;
@@ -128,7 +129,8 @@ final class PlanXmlTest extends TestCase
         $plan = FilledPlan::make(2);
         $schedule = Schedule::of($plan);
         $xml = PlanXmlWriter::write($plan, new Told(1, 's', $schedule,
-            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'b', 'B', 2), true]], ['p0' => ['A']]));
+            [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'b', 'B', 2), true]],
+            new Hierarchy(['A' => ['lead' => 'L', 'archived' => true]], ['p0' => 'A'])));
         preg_match_all('/<(\w+)((?: \w+="[^"]*")+)/', $xml, $elements, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
         $tried = [];
         $refused = 0;
@@ -167,7 +169,12 @@ final class PlanXmlTest extends TestCase
                 self::assertEquals($entity, $kind->read((string) $uid, $entity->fields()), $what);
             }
         }
-        foreach ($document->baselines as [$b]) {
+        foreach ([...array_keys($document->told->hierarchy->branches), ...$document->told->hierarchy->of] as $path) {
+            foreach (Hierarchy::names((string) $path) as $name) {
+                self::assertSame($name, EntityKind::Branch->read('b', ['parent' => 'r', 'name' => $name])->fields()['name'], $what);
+            }
+        }
+        foreach ($document->told->baselines as [$b]) {
             self::assertMatchesRegularExpression('/^\S(.{0,118}\S)?$/u', $b->name, $what);
             foreach ([...array_filter([$b->total]), ...array_values($b->wbs), ...array_values($b->activities)] as $row) {
                 self::assertTrue(mb_strlen($row->code) <= 60 && mb_strlen($row->name) <= 255 && $row->work <= 0xFFFFFFFF
@@ -197,7 +204,7 @@ final class PlanXmlTest extends TestCase
         self::assertGreaterThan(10, $tried);
     }
 
-    public function test_baselines_travel_with_their_projects(): void
+    public function test_baselines_hierarchy_and_what_else_is_told_travel_with_the_projects(): void
     {
         $plan = FilledPlan::make(1);
         $schedule = Schedule::of($plan);
@@ -210,15 +217,23 @@ final class PlanXmlTest extends TestCase
         // a row of what is not there any more stays
         $baselines[0][0] = new Baseline('base-0', 'p0', 'First', 13_000_000, null,
             ['gone' => new BaselineRow('P0/G', 'Gone', 13_000_000, 13_000_480, 480, 60, 100)] + $baselines[0][0]->activities, []);
-        $xml = PlanXmlWriter::write($plan, new Told(baselines: $baselines));
+        $top = Hierarchy::path(['Reihe']);
+        $told = new Told(13_000_001, 'x', null, $baselines, new Hierarchy([$top => ['lead' => null, 'archived' => false],
+            "{$top}/Sea ∕ land" => ['lead' => 'Åse “A”', 'archived' => true]], ['p0' => "{$top}/Sea ∕ land", 'p2' => $top]),
+            'Europe/Stockholm', 'SEK');
+        self::assertSame("{$top}/Sea ∕ land", Hierarchy::path(['Reihe', 'Sea / land']));
+        self::assertSame(['Reihe', 'Sea / land'], Hierarchy::names("{$top}/Sea ∕ land"));
+        $xml = PlanXmlWriter::write($plan, $told);
         $again = PlanXmlReader::read($xml);
-        self::assertSame($xml, PlanXmlWriter::write($again->plan, new Told(baselines: $again->baselines)));
+        self::assertEquals([$told->hierarchy, 13_000_001, 'x', 'Europe/Stockholm', 'SEK'], [$again->told->hierarchy,
+            $again->told->written, $again->told->source, $again->told->timeZone, $again->told->currency]);
+        self::assertSame($xml, PlanXmlWriter::write($again->plan, $again->told));
         $sorted = static function (array $list): array {
             usort($list, static fn (array $a, array $b): int => $a[0]->uid <=> $b[0]->uid);
 
             return $list;
         };
-        self::assertEquals($sorted($baselines), $sorted($again->baselines));
+        self::assertEquals($sorted($baselines), $sorted($again->told->baselines));
         foreach (['current="true"' => ['<baseline uid="base-0" ', '<baseline current="true" uid="base-0" ', 'two baselines'],
             'twice' => ['<row of="gone"', '<row of="gone" start="2026-01-01" finish="2026-01-01"/><row of="gone"',
                 'given twice']] as [$from, $to, $why]) {

@@ -49,6 +49,21 @@ final class UpdatingTest extends TestCase
         self::assertSame('Cable laid and jointed', $this->plan()->activities['act-grid-ca-0050']->name);
     }
 
+    public function test_a_stranger_who_calls_everything_otherwise_meets_what_is_called_the_same(): void
+    {
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
+        $theirs = (string) preg_replace(['/ uid="/', '/ of="/', '/source="reihe:/'], ['$0x-', '$0x-', 'source="yard:'], $file);
+        $before = $this->plan();
+        $first = $this->import($theirs)->assertCreated();
+        self::assertSame(['new' => 0, 'changed' => 0, 'missing' => 0, 'conflicting' => 0],
+            array_diff_key($first->json('update.states'), ['unchanged' => 0]), json_encode($first->json('update')) ?: '');
+        $this->apply($first);
+        self::assertEquals($before, $this->plan());
+        $second = $this->import(str_replace('code="PE" name="Permits"', 'code="PT" name="Permissions"', $theirs))->assertCreated();
+        self::assertSame(['code', 'name'], $second->json('update.changes.*.field'));
+        self::assertSame([0, 1], [$second->json('update.states.new'), $second->json('update.states.changed')]);
+    }
+
     public function test_new_changed_missing_and_what_was_made_here(): void
     {
         $this->apply($this->import(self::file(self::FIRST)));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Exchange\Branches;
 use App\Exchange\Exporter;
 use App\Exchange\ImportPreview;
 use App\Exchange\Less;
@@ -28,7 +29,7 @@ use Reihe\Formats\Text;
 final class ExchangeController
 {
     /** how a file is read, see {@see Reading} */
-    private const READING = ['successorCarries', 'events', 'update', 'fileWins', 'deleteMissing'];
+    private const READING = ['successorCarries', 'events', 'branches', 'update', 'fileWins', 'deleteMissing'];
 
     public function __construct(private readonly Reach $reach)
     {
@@ -55,7 +56,7 @@ final class ExchangeController
 
         return new Response(Exporter::export($projects, $this->reach->projects(), $format,
             hash_hmac('sha256', 'recipient '.$this->reach->user->id, config()->string('app.key')),
-            $this->reach->paths(array_values($projects)), new Less($less)), 200, [
+            Branches::above(array_values($projects), $this->reach), new Less($less)), 200, [
                 'Content-Type' => $format->mediaType(), 'Content-Disposition' => "attachment; filename=\"{$name}.{$format->suffix()}\"",
             ]);
     }

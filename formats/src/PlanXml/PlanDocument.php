@@ -19,14 +19,12 @@ final readonly class PlanDocument
 {
     /**
      * @param  array<string, int>  $ordinals uid => ordinal of its element
-     * @param  string|null  $source  who wrote the file, where it says so
      * @param  array<string, string>  $given  uid => what the file says for it, of everything that has one there
-     * @param  list<array{\Reihe\Core\Baseline\Baseline, bool}>  $baselines  with whether it is the current one of its project
-     * @param  int|null  $written  when the file was written, in minutes since 2000-01-01
+     * @param  Told  $told  what the file says beside the plan, without dates
      * @param  array<string, array{int, int}>  $computed  uid of an activity => early start and finish that the sender computed
      */
-    public function __construct(public Plan $plan, private string $xml, private array $ordinals, public ?string $source,
-        public array $given, public array $computed = [], public array $baselines = [], public ?int $written = null)
+    public function __construct(public Plan $plan, private string $xml, private array $ordinals,
+        public array $given, public Told $told, public array $computed = [])
     {
     }
 

@@ -60,9 +60,14 @@ final class PlanXmlReader
 
     private Uids $uids;
 
-    private ?string $source = null;
+    /** @var array<string, string> attributes of the root */
+    private array $root = [];
 
-    private ?int $written = null;
+    /** @var array<string, array{lead: string|null, archived: bool}> path => what is said of the branch */
+    private array $branches = [];
+
+    /** @var array<string, string> project uid => path of the branch that it hangs on */
+    private array $hangs = [];
 
     /** @var array<string, array{int, int}> uid => early start and finish, as the sender computed them */
     private array $computed = [];
@@ -98,8 +103,14 @@ final class PlanXmlReader
 
         return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts,
             ...$self->beside->insertions]), $xml,
-            $self->uids->ordinals, $self->source,
-            $self->uids->given, $self->computed, $self->beside->baselines, $self->written);
+            $self->uids->ordinals, $self->uids->given, $self->told(), $self->computed);
+    }
+
+    private function told(): Told
+    {
+        return new Told(isset($this->root['written']) ? Instant::parse($this->root['written']) : null, $this->root['source'] ?? null, null,
+            $this->beside->baselines, new Hierarchy($this->branches, $this->hangs), $this->root['timeZone'] ?? null,
+            $this->root['currency'] ?? null);
     }
 
     private function document(): void
@@ -153,8 +164,12 @@ final class PlanXmlReader
     {
         switch ($name) {
             case 'plan':
-                $this->source = $a['source'] ?? null;
-                $this->written = isset($a['written']) ? Instant::parse($a['written']) : null;
+                isset($a['written']) && Instant::parse($a['written']); // complains where it stands
+                $this->root = $a;
+                break;
+            case 'branch':
+                $this->branches[Hierarchy::path(Hierarchy::names($a['path']))] = ['lead' => $a['lead'] ?? null,
+                    'archived' => in_array($a['archived'] ?? '', ['true', '1'], true)];
                 break;
             case 'constraint':
                 if ($this->pending !== null) {
@@ -271,6 +286,7 @@ final class PlanXmlReader
                 'calendar' => $this->calendars->named($a['calendar'], 'calendar'),
                 'levelScheme' => isset($a['levelScheme']) ? $this->levels->named($a['levelScheme']) : null]));
         $this->add($project, $ordinal);
+        isset($a['path']) && $this->hangs[$uid] = Hierarchy::path(Hierarchy::names($a['path']));
         $this->open = [[$uid, 0.0]];
         $this->standing($standing, $project, null, $a['key']);
         $this->pending = null;

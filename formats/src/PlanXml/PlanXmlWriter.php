@@ -110,6 +110,11 @@ final class PlanXmlWriter
             $this->xml->endElement();
         }
         $this->levelSchemes();
+        foreach ($this->told->hierarchy->branches as $path => $branch) {
+            $this->xml->startElement('branch');
+            $this->attributes(['path' => (string) $path, 'lead' => $branch['lead'], 'archived' => $branch['archived'] ? true : null]);
+            $this->xml->endElement();
+        }
         foreach ($this->plan->projects as $project) {
             $this->project($project);
         }
@@ -241,8 +246,7 @@ final class PlanXmlWriter
         $this->attributes(['uid' => $project->uid] + array_replace($fields,
             ['calendar' => $this->plan->calendars[$project->calendar]->key])
             + ['levelScheme' => $project->levelScheme === null ? null : $this->plan->levelSchemes[$project->levelScheme]->key,
-                'path' => isset($this->told->paths[$project->uid]) ? implode('/', array_map(
-                    static fn (string $name): string => str_replace('/', '∕', $name), $this->told->paths[$project->uid])) : null]);
+                'path' => $this->told->hierarchy->of[$project->uid] ?? null]);
         $this->foreignAttributes($project->uid);
         $this->codings($project->uid);
         $this->insertions($project->uid);

@@ -3544,6 +3544,11 @@ export interface paths {
                          */
                         events?: "0" | "1";
                         /**
+                         * @description New projects hang as they do with the sender, below the branch; branches that are missing are made
+                         * @enum {unknown}
+                         */
+                        branches?: "0" | "1";
+                        /**
                          * @description Projects that came from the same source before, are our own or called the same are updated, not copied
                          * @enum {unknown}
                          */

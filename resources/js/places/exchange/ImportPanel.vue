@@ -27,6 +27,7 @@ const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
 const turned = ref(false);
 const events = ref(false);
+const branches = ref(false);
 const updates = ref(true);
 const wins = ref(false);
 const deletes = ref(false);
@@ -106,6 +107,7 @@ const look = () => attempt(async () => {
     body.set('branch', String(branch.value));
     body.set('successorCarries', turned.value ? '1' : '0');
     body.set('events', events.value ? '1' : '0');
+    body.set('branches', branches.value ? '1' : '0');
     body.set('update', updates.value ? '1' : '0');
     body.set('fileWins', wins.value ? '1' : '0');
     body.set('deleteMissing', deletes.value ? '1' : '0');
@@ -200,6 +202,7 @@ onMounted(() => attempt(async () => {
             />
         </div>
         <NCheckbox v-model:checked="updates">{{ t('exchange.update') }}</NCheckbox>
+        <NCheckbox v-model:checked="branches">{{ t('exchange.branches') }}</NCheckbox>
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
         <NCheckbox v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
         <div class="row">
