@@ -43,7 +43,8 @@ final class Imported
             return $packed;
         };
 
-        return ['uid' => $baseline->uid, 'project' => $uids[$baseline->project] ?? '', 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,
+        return ['uid' => $baseline->uid, 'project' => $uids[$baseline->project] ?? '', 'name' => $baseline->name,
+            'taken' => $baseline->taken, 'current' => $current,
             'total' => $baseline->total === null ? null : array_values(get_object_vars($baseline->total)),
             'activities' => $rows($baseline->activities), 'wbs' => $rows($baseline->wbs)];
     }
@@ -55,8 +56,8 @@ final class Imported
      */
     public static function keep(?ChangeSet $proposal, array $applied, User $user): void
     {
-        /** @var list<array{uid: string, project: string, name: string, taken: int, current: bool, total: Row|null, activities: array<string, Row>,
-         *     wbs: array<string, Row>}> $waiting */
+        /** @var list<array{uid?: string, project: string, name: string, taken: int, current: bool, total: Row|null,
+         *     activities: array<string, Row>, wbs: array<string, Row>}> $waiting */
         $waiting = $proposal->baselines ?? [];
         if ($waiting === []) {
             return;
@@ -81,7 +82,9 @@ final class Imported
             if (self::isThere($project, $b['name'], $b['taken'])) {
                 continue;
             }
-            $uid = Uid::isSound($b['uid']) && DB::table('baselines')->where('uid', $b['uid'])->doesntExist() ? $b['uid'] : (string) Str::ulid();
+            $uid = $b['uid'] ?? ''; // proposals of earlier versions have none
+            $uid = Uid::isSound($uid) && DB::table('baselines')->where('uid', $uid)->doesntExist() ? $uid
+                : (string) Str::ulid();
             BaselineStore::save(new Baseline($uid, $project, $b['name'], $b['taken'],
                 $b['total'] === null ? null : $row($b['total']), array_map($row, $b['activities']), array_map($row, $b['wbs'])),
                 // which one counts is decided here

@@ -246,7 +246,8 @@ final class Importer
         }
         $zone = app(Zone::class)->name;
         if ($told->timeZone !== null && $told->timeZone !== $zone) {
-            $this->here->notes[] = "The clock there is that of {$told->timeZone}, here that of {$zone}; times of day were taken as they are.";
+            $this->here->notes[] = "The clock there is that of {$told->timeZone}, here that of {$zone}; "
+                .'times of day were taken as they are.';
         }
     }
 

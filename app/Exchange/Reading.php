@@ -39,6 +39,7 @@ final readonly class Reading
             }
         }
 
-        return new self($is('successorCarries'), $is('events'), $is('branches'), $is('update'), $is('fileWins'), $is('deleteMissing'), $mapping);
+        return new self($is('successorCarries'), $is('events'), $is('branches'), $is('update'), $is('fileWins'), $is('deleteMissing'),
+            $mapping);
     }
 }

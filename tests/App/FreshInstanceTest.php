@@ -103,7 +103,8 @@ final class FreshInstanceTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $file = $this->exported('GRID');
         self::assertStringContainsString('currency="EUR"', $file);
-        $notes = $this->taken(str_replace(['currency="EUR"', 'timeZone="UTC"'], ['currency="SEK"', 'timeZone="Europe/Stockholm"'], $file), ['update' => '0']);
+        $notes = $this->taken(str_replace(['currency="EUR"', 'timeZone="UTC"'], ['currency="SEK"', 'timeZone="Europe/Stockholm"'], $file),
+            ['update' => '0']);
         self::assertContains('Costs are in SEK there and in EUR here; the amounts were taken as they are.', $notes);
         self::assertContains('The clock there is that of Europe/Stockholm, here that of UTC; times of day were taken as they are.', $notes);
         self::assertSame([], preg_grep('/ there .* here/', $this->taken($file, ['update' => '0'])));

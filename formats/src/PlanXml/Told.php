@@ -28,6 +28,7 @@ final readonly class Told
     /** The same with the dates of a schedule, and called by a source where it has none. */
     public function of(Schedule $schedule, string $source): self
     {
-        return new self($this->written, $this->source ?? $source, $schedule, $this->baselines, $this->hierarchy, $this->timeZone, $this->currency);
+        return new self($this->written, $this->source ?? $source, $schedule, $this->baselines, $this->hierarchy, $this->timeZone,
+            $this->currency);
     }
 }
