@@ -9,6 +9,8 @@ use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\TokenScope;
 use App\Http\Problem;
 use App\OData\ODataError;
+use App\Planning\Busy;
+use App\Planning\Decided;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -44,7 +46,8 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*', 'odata/*'));
-        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class, ODataError::class]);
+        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class, ODataError::class, Busy::class,
+            Decided::class]);
         $exceptions->render(Problem::render(...));
         $exceptions->render(ODataError::answer(...));
     })->create();

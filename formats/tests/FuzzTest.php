@@ -34,12 +34,6 @@ use Reihe\Formats\Todo\XCalWriter;
 /** Files with something wrong in them are read or refused with a place, whatever is wrong. REIHE_ROUNDS=700 runs the bar. */
 final class FuzzTest extends TestCase
 {
-    /** inserted here and there */
-    private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400',
-        'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
-        'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs',
-        ';VALUE=UID', ':', ';'];
-
     #[TestWith(['plan-xml'])]
     #[TestWith(['icalendar'])]
     #[TestWith(['xcal'])]
@@ -80,7 +74,7 @@ final class FuzzTest extends TestCase
                 default => XCalWriter::write($todos, '2026-03-27T08:00:00Z'),
             };
             for ($i = $random->getInt(1, 3); $i > 0; $i--) {
-                $file = $this->mutate($file, $random);
+                $file = Mutations::mutate($file, $random);
             }
             $began = hrtime(true);
             try {
@@ -129,26 +123,5 @@ final class FuzzTest extends TestCase
         } catch (InvalidPlan $e) {
             self::assertNotSame('', $e->getMessage()); // the importer names it with the file
         }
-    }
-
-    private function mutate(string $file, Randomizer $random): string
-    {
-        $at = $random->getInt(0, max(0, strlen($file) - 1));
-        $length = $random->getInt(1, 40);
-        $lines = explode("\n", $file);
-        $line = $random->getInt(0, count($lines) - 1);
-
-        return match ($random->getInt(0, 7)) {
-            0 => substr_replace($file, self::ODD[$random->getInt(0, count(self::ODD) - 1)], $at, 0),
-            1 => substr_replace($file, '', $at, $length),
-            2 => substr_replace($file, chr($random->getInt(0, 255)), $at, 1),
-            3 => substr_replace($file, substr($file, $random->getInt(0, strlen($file) - 1), $length), $at, 0),
-            4 => substr($file, 0, $at),
-            5 => implode("\n", [...array_slice($lines, 0, $line), self::ODD[$random->getInt(0, count(self::ODD) - 1)],
-                ...array_slice($lines, $line)]),
-            6 => implode("\n", [...array_slice($lines, 0, $line), $lines[$line], ...array_slice($lines, $line)]),
-            default => (string) preg_replace('/\d+/', self::ODD[$random->getInt(0, count(self::ODD) - 1)], $file,
-                1 + $random->getInt(0, 3)),
-        };
     }
 }

@@ -51,6 +51,17 @@ final class Components
         return rtrim(str_replace("\r\n ", '', $property->serialize()), "\r\n");
     }
 
+    /** The value as one text, also where JSON says several of something that has one. */
+    public static function value(Property $property): string
+    {
+        return self::joined($property->getValue());
+    }
+
+    private static function joined(mixed $value): string
+    {
+        return is_array($value) ? implode(',', array_map(self::joined(...), $value)) : (is_scalar($value) ? (string) $value : '');
+    }
+
     /**
      * Properties of content lines that were kept; none where they cannot be read.
      *
@@ -74,7 +85,7 @@ final class Components
     private static function property(Todo $todo, Property $property, Moments $moments): void
     {
         $name = $property->name;
-        $value = trim((string) $property->getRawMimeDirValue());
+        $value = trim(self::joined($property->getRawMimeDirValue()));
         $tzid = self::parameter($property, 'TZID');
         match ($name) {
             'SUMMARY' => null,
@@ -90,7 +101,7 @@ final class Components
             'CATEGORIES' => array_push($todo->categories, ...array_map(static fn (mixed $part): string => is_scalar($part)
                 ? (string) $part : '', array_values($property->getParts()))),
             'RELATED-TO' => self::relation($todo, $property),
-            default => str_starts_with($name, 'X-REIHE-') ? $todo->extras[$name][] = Text::clean((string) $property->getValue())
+            default => str_starts_with($name, 'X-REIHE-') ? $todo->extras[$name][] = Text::clean(self::value($property))
                 : $todo->keep($name, Text::clean(self::line($property))),
         };
     }
@@ -108,7 +119,7 @@ final class Components
         foreach (Relation::EXTRAS as $name) {
             $extras[$name] = self::parameter($property, "X-REIHE-{$name}");
         }
-        $relation = new Relation(strtoupper(self::parameter($property, 'RELTYPE') ?? 'PARENT'), (string) $property->getValue(),
+        $relation = new Relation(strtoupper(self::parameter($property, 'RELTYPE') ?? 'PARENT'), self::value($property),
             $gap === null ? 0 : Duration::parse($gap), self::parameter($property, 'X-REIHE-UID'), array_filter($extras, is_string(...)));
         $relation->isKnown() ? $todo->relations[] = $relation : $todo->keep('RELATED-TO', self::line($property));
     }
@@ -125,6 +136,6 @@ final class Components
     {
         $property = $component->{$name};
 
-        return $property instanceof Property ? Text::clean((string) $property->getValue()) : '';
+        return $property instanceof Property ? Text::clean(self::value($property)) : '';
     }
 }

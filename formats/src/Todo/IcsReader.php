@@ -152,7 +152,7 @@ final class IcsReader
         $calendar = self::parsed("BEGIN:VCALENDAR\r\n{$text}\r\nEND:VCALENDAR\r\n", 1);
         foreach ($calendar->children() as $property) {
             if ($property instanceof \Sabre\VObject\Property) {
-                $this->todos->extras[$property->name][] = (string) $property->getValue();
+                $this->todos->extras[$property->name][] = Components::value($property);
             }
         }
     }

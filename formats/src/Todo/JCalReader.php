@@ -45,7 +45,7 @@ final class JCalReader
                 && str_starts_with(strtoupper($p[0]), 'X-REIHE-')));
             foreach (self::parsed([$ours, []])->children() as $property) {
                 if ($property instanceof Property) {
-                    $todos->extras[$property->name][] = Text::clean((string) $property->getValue());
+                    $todos->extras[$property->name][] = Text::clean(Components::value($property));
                 }
             }
             foreach ($calendar[2] as $component) {
