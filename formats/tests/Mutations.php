@@ -40,7 +40,8 @@ final class Mutations
     /** One value of the file stands where another of its kind stood: it may well be read, and say something else. */
     public static function said(string $file, Randomizer $random): string
     {
-        preg_match_all(in_array($file[0] ?? '', ['<', '['], true) ? '/(?<=[">])[^"<>=]{1,60}(?=["<])/' : '/[\w.-]{2,}/', $file, $words, PREG_OFFSET_CAPTURE);
+        $values = in_array($file[0] ?? '', ['<', '['], true) ? '/(?<=[">])[^"<>=]{1,60}(?=["<])/' : '/[\w.-]{2,}/';
+        preg_match_all($values, $file, $words, PREG_OFFSET_CAPTURE);
         $kind = static fn (string $word): string => (string) preg_replace(['/\d/', '/[a-z]+/i'], ['0', 'a'], $word);
         for ($try = 0; $try < 50; $try++) {
             [$word, $at] = $words[0][$random->getInt(0, count($words[0]) - 1)];

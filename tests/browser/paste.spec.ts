@@ -49,3 +49,42 @@ test('forty activities come from a Markdown table', async ({ page }) => {
     await page.getByRole('treegrid').press('Control+z');
     await expect(row(page, 'Pasted 40')).toHaveCount(0);
 });
+
+test('a new project is made from a file, whose recipe reads the next one, which is merged', async ({ page }) => {
+    const key = `QUAY${Date.now() % 100_000}`;
+    const file = (days: number) => ({ name: 'plan.csv', mimeType: 'text/csv', buffer: Buffer.from(
+        `Ref ${key};Step;How long;After\nQ1;Survey;${days}d;\nQ2;Design;4d;Q1\nQ3;Tender;0;Q2\n`) });
+    await signIn(page);
+    await page.getByRole('button', { name: 'new project' }).first().click();
+    await page.getByLabel('Name', { exact: true }).fill(`Quay ${key}`);
+    await page.getByLabel('Key', { exact: true }).fill(key);
+    await page.getByLabel('Made from').last().click();
+    await page.keyboard.type('a table');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Create project' }).click();
+    const face = page.getByRole('region', { name: 'Paste rows' });
+    await face.locator('input[type=file]').setInputFiles(file(2));
+    await expect(face.getByRole('button', { name: 'Make 3 rows' })).toBeVisible();
+    await face.getByLabel('What column 1 holds').click();
+    await page.keyboard.type('code');
+    await page.keyboard.press('Enter');
+    await face.getByRole('button', { name: 'keep as a recipe' }).click();
+    await face.getByLabel('Name of the recipe').fill(`Recipe ${key}`);
+    await face.getByRole('button', { name: 'Keep', exact: true }).click();
+    await expect(face.getByText(`read by the recipe Recipe ${key}`)).toBeVisible();
+    await face.getByRole('button', { name: 'Make 3 rows' }).click();
+    await find(page, 'Tender');
+    await expect(page.locator('[data-test=why]')).toContainText('Q2');
+
+    await page.getByRole('button', { name: 'paste', exact: true }).click();
+    await face.locator('input[type=file]').setInputFiles(file(3));
+    await expect(face.getByText(`read by the recipe Recipe ${key}`)).toBeVisible();
+    await face.getByLabel('What rows are about').click();
+    await page.getByText('match rows by code').click();
+    await expect(face).toContainText('0 new · 1 changed · 2 unchanged · 0 missing');
+    await face.getByRole('button', { name: 'Merge' }).click();
+    await expect(face).toHaveCount(0);
+    await expect(row(page, 'Survey')).toContainText('3');
+    await page.getByRole('treegrid').press('Control+z');
+    await expect(row(page, 'Survey')).toContainText('2');
+});

@@ -85,7 +85,8 @@ export default {
         try: 'Select two or more projects (Ctrl or Shift with a click) and open them together on the board. Change a duration there '
                 + 'and watch what it does to the others.',
         project: { title: 'New project', name: 'Name', branch: 'Branch', key: 'Key', start: 'Start', calendar: 'Calendar',
-            create: 'Create project', from: 'Made from', empty: 'nothing', keyTaken: 'This key is taken.', deadline: 'Deadline',
+            create: 'Create project', from: 'Made from', empty: 'nothing',
+            rows: 'a table or list (file or pasted)', keyTaken: 'This key is taken.', deadline: 'Deadline',
                         deadlineEarly: 'The deadline lies before the start.', missing: 'Still needed: {names}',
                         dateHint: '“{text}” is not a date. Type 2027-03-27, 27.3.2027, mon, +2w or 4 may, with a time if you like.' },
         branch: { title: 'New branch', name: 'Name', parent: 'Parent branch', create: 'Create branch', lead: 'Branch lead',
@@ -599,7 +600,8 @@ export default {
         },
         schema: 'Schema of plan XML', reference: 'Reference',
         import: 'Import', file: 'File',
-        importHint: 'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) are taken by paste rows on a board. '
+        importHint: 'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) and outlines are taken by '
+            + '“paste rows” on a board and by the form for a new project. '
             + 'You see what it would do before anything is changed.',
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',

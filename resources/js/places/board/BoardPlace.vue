@@ -141,6 +141,9 @@ watch([() => route.name, () => route.query.projects, () => route.params.uid, () 
     if (route.query.panel === 'health' && board.model) {
         view.examine();
         void router.replace({ query: { ...route.query, panel: undefined } });
+    } else if (route.query.panel === 'rows' && mayPaste.value) {
+        paste('');
+        void router.replace({ query: { ...route.query, panel: undefined } });
     }
 }, { immediate: true });
 // and while the inspector is open, the row in it; and the part of the axis that is seen

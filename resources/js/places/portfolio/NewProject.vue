@@ -3,6 +3,7 @@ import { NButton, NInput, NSelect } from 'naive-ui';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { useRouter } from 'vue-router';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { useSources } from '@/api/queries';
 import { change, create as make, newUid } from '@/api/operations';
@@ -32,8 +33,11 @@ const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?
 const sources = useSources();
 /** the project or template that it is made from; none for an empty one */
 const from = ref<string | null>(null);
+const ROWS = '@rows'; // a table or list, which the board takes in
+const withRows = ref(false);
+const router = useRouter();
 const copying = ref<CopyChoice>(usualCopy());
-const origins = computed(() => [{ label: t('portfolio.project.empty'), value: '' },
+const origins = computed(() => [{ label: t('portfolio.project.empty'), value: '' }, { label: t('portfolio.project.rows'), value: ROWS },
     { type: 'group', key: 't', label: t('sources.templates'), children: (sources.data.value?.sources ?? [])
         .filter((s) => s.kept === 'template' && !s.archived).map((s) => ({ label: `${s.key}  ${s.name}`, value: s.uid })) },
     { type: 'group', key: 'p', label: t('portfolio.details.projects'), children: props.data.projects
@@ -101,6 +105,7 @@ async function create(): Promise<void> {
                 { project: uid, field, value })),
         ], t('edit.created', { name: name.value }), `c${uid}`);
         emit('done', uid, key.value);
+        if (withRows.value) void router.push({ name: 'board', query: { projects: key.value, panel: 'rows' } });
     } catch (e) {
         error.value = messageOf(e);
     } finally {
@@ -126,9 +131,9 @@ async function create(): Promise<void> {
             placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint"
             :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
             || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect :value="from ?? ''" filterable
+        <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect :value="withRows ? ROWS : (from ?? '')" filterable
             :input-props="{ 'aria-label': t('portfolio.project.from') }" :options="origins"
-            @update:value="(v: string) => (from = v || null)" /></div>
+            @update:value="(v: string) => ([from, withRows] = [v === ROWS ? null : v || null, v === ROWS])" /></div>
         <CopyOptions v-if="from" v-model="copying" />
         <div v-else class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"
