@@ -131,7 +131,8 @@ async function create(): Promise<void> {
             placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint"
             :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
             || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
-        <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect :value="withRows ? ROWS : (from ?? '')" filterable
+        <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect filterable
+            :value="withRows ? ROWS : (from ?? '')"
             :input-props="{ 'aria-label': t('portfolio.project.from') }" :options="origins"
             @update:value="(v: string) => ([from, withRows] = [v === ROWS ? null : v || null, v === ROWS])" /></div>
         <CopyOptions v-if="from" v-model="copying" />
