@@ -15,6 +15,13 @@ enum Format: string
     /** goes out only */
     case GraphMl = 'graphml';
 
+    // tables and outlines: rows for a project
+    case Xlsx = 'xlsx';
+    case Ods = 'ods';
+    case Csv = 'csv';
+    case Opml = 'opml';
+    case Text = 'text';
+
     public function mediaType(): string
     {
         return match ($this) {
@@ -23,6 +30,11 @@ enum Format: string
             self::XCal => 'application/calendar+xml',
             self::JCal => 'application/calendar+json',
             self::GraphMl => 'application/graphml+xml',
+            self::Xlsx => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+            self::Ods => 'application/vnd.oasis.opendocument.spreadsheet',
+            self::Csv => 'text/csv; charset=utf-8',
+            self::Opml => 'text/x-opml; charset=utf-8',
+            self::Text => 'text/plain; charset=utf-8',
         };
     }
 
@@ -34,7 +46,29 @@ enum Format: string
             self::XCal => 'xcal.xml',
             self::JCal => 'jcal.json',
             self::GraphMl => 'graphml',
+            self::Xlsx => 'xlsx',
+            self::Ods => 'ods',
+            self::Csv => 'csv',
+            self::Opml => 'opml',
+            self::Text => 'txt',
         };
+    }
+
+    /** Does it tell whole projects, not rows for one? */
+    public function isPlan(): bool
+    {
+        return in_array($this, self::plans(), true);
+    }
+
+    /** @return list<self> */
+    public static function plans(): array
+    {
+        return [self::PlanXml, self::ICalendar, self::XCal, self::JCal, self::GraphMl];
+    }
+
+    public function isTable(): bool
+    {
+        return in_array($this, [self::Xlsx, self::Ods, self::Csv], true);
     }
 
     /** Does it come in as well? A graph says nothing of calendars and projects. */
@@ -69,7 +103,9 @@ enum Format: string
             str_contains($head, 'urn:ietf:params:xml:ns:icalendar-2.0') => self::XCal,
             str_contains($head, 'http://graphml.graphdrawing.org/xmlns') => self::GraphMl,
             preg_match('/^\[\s*(\[\s*)?"vcalendar"/i', $head) === 1 => self::JCal,
+            preg_match('/<opml[\s>]/i', $head) === 1 => self::Opml,
             str_starts_with($head, '<') => self::PlanXml,
+            str_starts_with($head, "PK\x03\x04") => str_contains($head, 'opendocument.spreadsheet') ? self::Ods : self::Xlsx,
             default => null,
         };
     }

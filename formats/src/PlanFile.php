@@ -12,11 +12,17 @@ use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\Zone;
+use Reihe\Formats\Outline\IndentedText;
+use Reihe\Formats\Outline\Opml;
+use Reihe\Formats\Outline\PlanOutline;
 use Reihe\Formats\PlanXml\PlanDocument;
 use Reihe\Formats\PlanXml\PlanXmlReader;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Told;
 use Reihe\Formats\Report\DifferenceReport;
+use Reihe\Formats\Table\PlanTable;
+use Reihe\Formats\Table\TablePlan;
+use Reihe\Formats\Table\TableReader;
 use Reihe\Formats\Todo\IcsReader;
 use Reihe\Formats\Todo\IcsWriter;
 use Reihe\Formats\Todo\JCalReader;
@@ -34,18 +40,27 @@ final class PlanFile
     public static function formatOf(string $content): Format
     {
         $format = Format::detect($content) ?? throw new FormatError('the file is neither plan XML nor iCalendar, xCal or jCal');
+        if (! $format->isPlan()) {
+            throw new FormatError('this is a table or an outline; a project takes it as rows (paste rows on the board)', 1);
+        }
 
         return $format->isRead() ? $format : throw new FormatError('a graph is not read: it says nothing of calendars and projects', 1);
     }
 
     /**
      * @param  string  $name  of the file, names the project of a calendar that does not
+     * @param  Plan  $shared  code sets, own fields and calendars that columns of a table may name
      * @return array{Plan, list<string>, PlanDocument|null} the plan, what is to be said about the reading, and more of plan XML
      *
      * @throws FormatError
      */
-    public static function read(string $content, string $name): array
+    public static function read(string $content, string $name, Plan $shared = new Plan): array
     {
+        $format = Format::detect($content);
+        $format ??= str_ends_with(strtolower($name), '.tsv') ? Format::Csv : Format::ofName($name);
+        if ($format !== null && ! $format->isPlan()) {
+            return [...self::rows($content, $format, $name, $shared), null];
+        }
         $format = self::formatOf($content);
         if ($format === Format::PlanXml) {
             $document = PlanXmlReader::read($content);
@@ -59,6 +74,30 @@ final class PlanFile
         [$plan, $notes] = TodoReader::read($todos, $foreign, [$office->uid => $office]);
 
         return [$plan, $notes, null];
+    }
+
+    /**
+     * @return array{Plan, list<string>}
+     *
+     * @throws FormatError
+     */
+    private static function rows(string $content, Format $format, string $name, Plan $shared): array
+    {
+        $first = array_values($shared->projects)[0] ?? null;
+        $office = Calendar::weekly('office', 'OFFICE', '08:00-12:00 13:00-17:00');
+        $title = self::title($name);
+        $project = $first ?? new Project('imported', ProjectKey::propose($title, static fn (string $key): bool => false),
+            $title === '' ? 'Imported' : $title, null, $office->uid, Instant::parse('2000-01-03T08:00'));
+        $sheets = match ($format) {
+            Format::Opml => [PlanOutline::sheet(Opml::read($content))],
+            Format::Text => [PlanOutline::sheet(IndentedText::read(Text::clean(mb_scrub($content, 'UTF-8'))))],
+            default => TableReader::read($content, $name),
+        };
+        [$plan, $notes] = TablePlan::read(($sheets[0] ?? throw new FormatError('there is nothing in the file', 1)), $project,
+            $first === null ? Plan::of([$office]) : $shared);
+        count($sheets) === 1 ?: $notes[] = 'Only the first sheet, “'.$sheets[0]->name.'”, was read.';
+
+        return [$plan, $notes];
     }
 
     /**
@@ -109,6 +148,10 @@ final class PlanFile
             Format::XCal => XCalWriter::write(TodoMapper::map($schedule), '2000-01-01T00:00:00Z'),
             Format::JCal => IcsWriter::json(TodoMapper::map($schedule), '20000101T000000Z'),
             Format::GraphMl => GraphMl::write($schedule),
+            Format::Xlsx, Format::Ods, Format::Csv => PlanTable::whole($schedule, $format->value),
+            Format::Opml => Opml::write(PlanOutline::whole($schedule->plan), $schedule->plan->projects === [] ? 'Reihe'
+                : array_values($schedule->plan->projects)[0]->name),
+            Format::Text => IndentedText::write(PlanOutline::whole($schedule->plan)),
         };
     }
 
@@ -128,6 +171,10 @@ final class PlanFile
             return array_values(array_map(static fn (EntityKind $k): string => $k->entry()->counted(count($plan->all($k))), $kinds));
         }
 
-        return DifferenceReport::lost($plan, self::read($written, $format->suffix())[0]);
+        try {
+            return DifferenceReport::lost($plan, self::read($written, ".{$format->suffix()}", $plan)[0]);
+        } catch (FormatError $e) {
+            return $format->isPlan() ? throw $e : ["what a table or outline of this size loses was not compared ({$e->getMessage()})"];
+        }
     }
 }

@@ -113,6 +113,32 @@ final class PlanFileTest extends TestCase
         self::assertSame([], DifferenceReport::data($from, $again));
     }
 
+    /** What a table or outline carries it carries again; what it does not is said. */
+    #[TestWith(['xlsx', 3])]
+    #[TestWith(['ods', 3])]
+    #[TestWith(['csv', 3])]
+    #[TestWith(['opml', 1])]
+    #[TestWith(['txt', 1])]
+    public function test_plans_become_tables_and_outlines_and_come_back(string $suffix, int $projects): void
+    {
+        $format = Format::ofName("a.{$suffix}");
+        self::assertNotNull($format);
+        for ($seed = 1; $seed <= 6; $seed++) {
+            $plan = $seed % 2 === 0 && $projects > 1 ? FilledPlan::make($seed) : RandomPlan::make($seed, $projects, 8);
+            $written = PlanFile::write(Schedule::of($plan), $format);
+            $lost = PlanFile::lost($plan, $written, $format);
+            self::assertNotSame([], $lost);
+            self::assertSame([], preg_grep('/(code|name) of|^\d+ (projects|activities)/', $lost), "seed {$seed}");
+            [$again] = PlanFile::read($written, "Some plan.{$suffix}");
+            $second = PlanFile::write(Schedule::of($again), $format);
+            [$third] = PlanFile::read($second, "Some plan.{$suffix}");
+            // marks of estimates have no column; a project begins with the first row that the table dates
+            $differ = array_merge(...array_column(DifferenceReport::data($again, $third), 'fields'));
+            self::assertSame([], array_diff(array_keys($differ), ['start', 'estimate']), "seed {$seed}");
+            self::assertSame([], array_diff(array_column(DifferenceReport::data($again, $third), 'change'), ['changed']));
+        }
+    }
+
     public function test_files_are_converted_and_compared_by_command_and_nothing_is_lost_in_silence(): void
     {
         $folder = sys_get_temp_dir().'/reihe-'.bin2hex(random_bytes(6));

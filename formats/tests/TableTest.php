@@ -18,7 +18,7 @@ use ZipArchive;
 /** Tables of spreadsheets: ISO/IEC 29500, ISO/IEC 26300, RFC 4180; compared with what LibreOffice makes of them. */
 final class TableTest extends TestCase
 {
-    private const COLUMNS = [['name' => 'Code', 'type' => 'text'], ['name' => 'Name', 'type' => 'text'], ['name' => 'Duration d',
+    private const COLUMNS = [['name' => 'Name', 'type' => 'text'], ['name' => 'Code', 'type' => 'text'], ['name' => 'Duration d',
         'type' => 'number'],
         ['name' => 'Start', 'type' => 'moment'], ['name' => 'Progress', 'type' => 'share']];
 
@@ -177,9 +177,9 @@ final class TableTest extends TestCase
         $at = Instant::parse('2026-03-02T08:00');
 
         return TableWriter::write('Sheet/one: [x]', self::COLUMNS, [
-            ['indent' => 0, 'cells' => ['A-10', 'Über “quay”, one; two', 2.5, $at, 0.25]],
-            ['indent' => 1, 'cells' => ['A-20', "Line one\nline two", 10, $at + 1440 * 31, 1.0]],
-            ['indent' => 2, 'cells' => ['0030', '12', null, null, null]],
+            ['indent' => 0, 'cells' => ['Über “quay”, one; two', 'A-10', 2.5, $at, 0.25]],
+            ['indent' => 1, 'cells' => ["Line one\nline two", 'A-20', 10, $at + 1440 * 31, 1.0]],
+            ['indent' => 2, 'cells' => ['12', '0030', null, null, null]],
         ], $format);
     }
 
@@ -188,9 +188,9 @@ final class TableTest extends TestCase
     {
         $share = $format === 'csv' ? ['0.25', '1'] : ['25%', '100%'];
 
-        return [[0, 'Code', 'Name', 'Duration d', 'Start', 'Progress'], [0, 'A-10', 'Über “quay”, one; two', '2.5', '2026-03-02 08:00',
+        return [[0, 'Name', 'Code', 'Duration d', 'Start', 'Progress'], [0, 'Über “quay”, one; two', 'A-10', '2.5', '2026-03-02 08:00',
             $share[0]],
-            [$format === 'csv' ? 0 : 0, 'A-20', "Line one\nline two", '10', '2026-04-02 08:00', $share[1]], [0, '0030', '12']];
+            [1, "Line one\nline two", 'A-20', '10', '2026-04-02 08:00', $share[1]], [2, '12', '0030']];
     }
 
     private static function office(string $content, string $from, string $to): string

@@ -39,7 +39,7 @@ final class ExchangeController
     {
         /** @var array{projects?: string, view?: string, format: string, without?: string} $input */
         $input = $request->validate(['projects' => 'required_without:view|string', 'view' => 'string|max:64', 'format' => ['required',
-            Rule::enum(Format::class)], 'without' => 'string|max:60']);
+            Rule::enum(Format::class)->only(Format::plans())], 'without' => 'string|max:60']);
         $less = array_values(array_filter(explode(',', $input['without'] ?? '')));
         if (array_diff($less, Less::PARTS) !== []) {
             throw ValidationException::withMessages(['without' => 'What can be left out: '.implode(', ', Less::PARTS).'.']);

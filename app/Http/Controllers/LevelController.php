@@ -29,6 +29,7 @@ use Reihe\Core\Plan\WbsElement;
 use Reihe\Formats\Outline\IndentedText;
 use Reihe\Formats\Outline\Opml;
 use Reihe\Formats\Outline\OutlineItem;
+use Reihe\Formats\Outline\PlanOutline;
 
 /** Level codes, codes put together from them, and the WBS as an outline. */
 final class LevelController
@@ -156,24 +157,9 @@ final class LevelController
     {
         /** @var array{format: string} $input */
         $input = $request->validate(['format' => ['required', Rule::in(['opml', 'text'])], 'activities' => 'in:0,1']);
-        $withActivities = $request->boolean('activities');
         $plan = $this->plan($uid);
         $project = $plan->projects[$uid];
-        $rows = [];
-        foreach ([...$plan->wbs, ...($withActivities ? $plan->activities : [])] as $row) {
-            $row->project !== $uid ?: $rows[($row instanceof WbsElement ? $row->parent : $row->wbs) ?? ''][] = $row;
-        }
-        $below = static function (string $parent) use (&$below, $rows): array {
-            $list = $rows[$parent] ?? [];
-            usort($list, static fn (WbsElement|Activity $a, WbsElement|Activity $b): int => [$a->position, $a->uid] <=> [$b->position,
-                $b->uid]);
-
-            return array_map(static fn (WbsElement|Activity $w): OutlineItem => new OutlineItem($w->code, $w->name === '' ? $w->code
-                : $w->name,
-                $w instanceof WbsElement ? $below($w->uid) : []), $list);
-        };
-        /** @var list<OutlineItem> $items */
-        $items = $below('');
+        $items = PlanOutline::of($plan, $uid, $request->boolean('activities'));
         $isOpml = $input['format'] === 'opml';
 
         return new Response($isOpml ? Opml::write($items, "{$project->key} {$project->name}") : IndentedText::write($items), 200, [

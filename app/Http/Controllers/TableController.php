@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Exchange\TableExport;
+use App\Planning\Connected;
 use App\Planning\PlanStore;
 use App\Selection\SavedFilter;
 use Illuminate\Http\JsonResponse;
@@ -17,7 +17,8 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use Reihe\Formats\Outline\Opml;
-use Reihe\Formats\Outline\OutlineItem;
+use Reihe\Formats\Outline\PlanOutline;
+use Reihe\Formats\Table\PlanTable;
 use Reihe\Formats\Table\Sheet;
 use Reihe\Formats\Table\TableReader;
 
@@ -52,37 +53,24 @@ final class TableController
         $columns = array_values(array_unique(explode(',', $input['columns'])));
         [$plan] = PlanStore::load([]);
         foreach ($columns as $column) {
-            if (! TableExport::has($column, $plan)) {
+            if (! PlanTable::has($column, $plan)) {
                 throw ValidationException::withMessages(['columns' => "There is no column “{$column}”."]);
             }
         }
-        $where = isset($input['view']) ? SavedFilter::named($input['view'], $this->reach)->onActivities() : null;
+        $wanted = null;
+        if (isset($input['view'])) {
+            /** @var list<string> $uids */
+            $uids = DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')
+                ->whereRaw(SavedFilter::named($input['view'], $this->reach)->onActivities())
+                ->whereIn('p.id', array_values($projects))->pluck('a.uid')->all();
+            $wanted = array_fill_keys($uids, true);
+        }
         $name = count($keys) === 1 ? Str::lower($keys[0]) : 'reihe-'.count($keys).'-projects';
 
-        return new Response(TableExport::of($projects, $columns, ($input['rows'] ?? 'activities') === 'all', $input['durations'] ?? 'days',
-            $input['format'], $this->reach, $where), 200, ['Content-Type' => self::TYPES[$input['format']],
+        return new Response(PlanTable::write(Connected::with(array_values($projects))->schedule, array_keys($projects), $columns,
+            ($input['rows'] ?? 'activities') === 'all', $input['durations'] ?? 'days', $input['format'], $this->reach->sees(...), $wanted),
+            200, ['Content-Type' => self::TYPES[$input['format']],
                 'Content-Disposition' => "attachment; filename=\"{$name}.{$input['format']}\""]);
-    }
-
-    /**
-     * An outline as a table of codes and names, indented.
-     *
-     * @param  list<OutlineItem>  $items
-     * @return array<int, array{indent: int, cells: list<string>}>
-     */
-    private static function outline(array $items): array
-    {
-        $rows = [1 => ['indent' => 0, 'cells' => ['Name', 'Code']]];
-        $below = static function (array $items, int $depth) use (&$below, &$rows): void {
-            /** @var OutlineItem $item */
-            foreach ($items as $item) {
-                $rows[] = ['indent' => $depth, 'cells' => [$item->name, $item->code]];
-                $below($item->children, $depth + 1);
-            }
-        };
-        $below($items, 0);
-
-        return $rows;
     }
 
     public function sheets(Request $request): JsonResponse
@@ -91,7 +79,7 @@ final class TableController
         $file = $request->file('file');
         assert($file instanceof UploadedFile);
         $content = (string) $file->get();
-        $sheets = preg_match('/<opml[\s>]/i', substr($content, 0, 2000)) === 1 ? [new Sheet('OPML', self::outline(Opml::read($content)))]
+        $sheets = preg_match('/<opml[\s>]/i', substr($content, 0, 2000)) === 1 ? [PlanOutline::sheet(Opml::read($content))]
             : TableReader::read($content, $file->getClientOriginalName());
 
         return new JsonResponse(['sheets' => array_map(static fn (Sheet $s): array => ['name' => $s->name, 'rows' => count($s->rows),

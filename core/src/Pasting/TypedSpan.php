@@ -17,7 +17,7 @@ final readonly class TypedSpan
     /**
      * @param  int  $day  minutes of a working day
      * @param  string  $unit  of a plain number: d, h or w
-     * @return self|null null where it is none, or no whole number of minutes
+     * @return self|null to the nearest minute (spreadsheets say 2.33 d); null where it is none
      */
     public static function read(string $text, int $day, string $unit = 'd'): ?self
     {
@@ -40,11 +40,8 @@ final readonly class TypedSpan
                 default => $day,
             };
         }
-        if ($minutes > 60_000_000 || abs($minutes - round($minutes)) > 1e-6) {
-            return null;
-        }
 
-        return new self($sign * (int) round($minutes), $estimate);
+        return $minutes > 60_000_000 || ($minutes > 0 && $minutes < 0.5) ? null : new self($sign * (int) round($minutes), $estimate);
     }
 
     /** Minutes as days, where these are quarters, else as hours or minutes. */

@@ -67,8 +67,9 @@ final class TableReader
                 throw new FormatError('the table cannot be read: '.Text::short($e->getMessage(), 200), 1);
             }
             $sheets = [];
-            foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $sheet) {
-                $read = self::sheet($sheet);
+            $indents = $reader instanceof Ods ? self::indents($file) : [];
+            foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $n => $sheet) {
+                $read = self::sheet($sheet, $indents[$n] ?? []);
                 $read->rows === [] ?: $sheets[] = $read;
             }
             $book->disconnectWorksheets();
@@ -108,7 +109,22 @@ final class TableReader
         }
     }
 
-    private static function sheet(Worksheet $sheet): Sheet
+    /** @return array<int, array<int, int>> sheet => row => steps */
+    private static function indents(string $file): array
+    {
+        $zip = new ZipArchive;
+        if ($zip->open($file, ZipArchive::RDONLY) !== true) {
+            return [];
+        }
+        try {
+            return OdsIndents::of((string) $zip->getFromName('content.xml'));
+        } finally {
+            $zip->close();
+        }
+    }
+
+    /** @param  array<int, int>  $indents  row => steps, where cells do not tell */
+    private static function sheet(Worksheet $sheet, array $indents): Sheet
     {
         $rows = [];
         foreach ($sheet->getRowIterator() as $row) {
@@ -125,7 +141,9 @@ final class TableReader
                     continue;
                 }
                 if ($cells === []) {
-                    $indent = min(20, (int) $cell->getStyle()->getAlignment()->getIndent());
+                    $blanks = strlen($text) - strlen(ltrim($text, " \t"));
+                    $indent = min(20, $indents[$number] ?? (int) $cell->getStyle()->getAlignment()->getIndent() + intdiv($blanks + 1, 2));
+                    $text = ltrim($text, " \t");
                 }
                 $cells = array_pad($cells, $column, '');
                 $cells[$column] = $text;

@@ -2,27 +2,24 @@
 
 declare(strict_types=1);
 
-namespace App\Exchange;
+namespace Reihe\Formats\Table;
 
-use App\Access\Reach;
-use App\Planning\Connected;
-use Illuminate\Support\Facades\DB;
 use Reihe\Core\Pasting\TypedSpan;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\OwnType;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
-use Reihe\Formats\Table\TableWriter;
 
 /**
  * Projects as a table: the columns that were asked for, rows in the order of the board, activities alone or with their WBS. What comes in
  * again is read by the same words.
  */
-final class TableExport
+final class PlanTable
 {
     /** column => heading and type */
     public const COLUMNS = [
@@ -45,7 +42,8 @@ final class TableExport
     /** @var array<string, AssignedWork> by activity */
     private array $work;
 
-    private function __construct(private readonly Schedule $schedule, private readonly string $durations, private readonly Reach $reach)
+    /** @param  (\Closure(string): bool)|null  $sees  may an activity, by project key/code, be named; null for all */
+    private function __construct(private readonly Schedule $schedule, private readonly string $durations, private readonly ?\Closure $sees)
     {
         $plan = $schedule->plan;
         $this->work = AssignedWork::of($plan);
@@ -64,29 +62,46 @@ final class TableExport
     }
 
     /**
-     * @param  array<string, int>  $projects  uid => id
+     * @param  list<string>  $projects  uids
      * @param  list<string>  $columns  of {@see COLUMNS}, or `code:` or `own:` and a uid
      * @param  bool  $withWbs  rows of projects and WBS elements too
      * @param  string  $durations  days, hours or text
      * @param  'xlsx'|'ods'|'csv'  $format
-     * @param  string|null  $where  condition on activities `a` of projects `p`
+     * @param  (\Closure(string): bool)|null  $sees  may an activity, by project key/code, be named; null for all
+     * @param  array<array-key, true>|null  $wanted  uids of activities; null for all
+     * @param  bool  $withProjects  where WBS elements have rows, projects have too
      */
-    public static function of(array $projects, array $columns, bool $withWbs, string $durations, string $format, Reach $reach,
-        ?string $where = null): string
+    public static function write(Schedule $schedule, array $projects, array $columns, bool $withWbs, string $durations, string $format,
+        ?\Closure $sees = null, ?array $wanted = null, bool $withProjects = true): string
     {
-        $schedule = Connected::with(array_values($projects))->schedule;
-        $self = new self($schedule, $durations, $reach);
-        $wanted = null;
-        if ($where !== null) {
-            /** @var list<string> $uids */
-            $uids = DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')->whereRaw($where)
-                ->whereIn('p.id', array_values($projects))->pluck('a.uid')->all();
-            $wanted = array_fill_keys($uids, true);
-        }
+        $self = new self($schedule, $durations, $sees);
         $heads = array_map(fn (string $c): array => $self->head($c), $columns);
 
-        return TableWriter::write(count($projects) === 1 ? $schedule->plan->projects[(string) array_key_first($projects)]->name : 'Reihe',
-            $heads, $self->rows(array_map(strval(...), array_keys($projects)), $columns, $withWbs, $wanted), $format);
+        return TableWriter::write(count($projects) === 1 ? $schedule->plan->projects[$projects[0]]->name : 'Reihe',
+            $heads, $self->rows($projects, $columns, $withWbs, $withWbs && $withProjects, $wanted), $format);
+    }
+
+    /**
+     * Everything that a table carries and that is read again.
+     *
+     * @param  'xlsx'|'ods'|'csv'  $format
+     */
+    public static function whole(Schedule $schedule, string $format): string
+    {
+        $plan = $schedule->plan;
+        $columns = ['name', 'code', 'duration', 'start', 'finish', 'totalFloat', 'progress', 'remaining', 'actualStart', 'actualFinish',
+            'deadline', 'predecessors', 'cost'];
+        foreach ($plan->codeSets as $set) {
+            $set->scope !== CodeScope::Activity ?: $columns[] = "code:{$set->uid}";
+        }
+        foreach ($plan->ownFields as $field) {
+            $field->scope !== CodeScope::Activity || $field->formula !== '' ?: $columns[] = "own:{$field->uid}";
+        }
+        $projects = array_map(strval(...), array_keys($plan->projects));
+
+        $columns = count($projects) === 1 ? $columns : ['name', 'project', ...array_slice($columns, 1)];
+
+        return self::write($schedule, $projects, $columns, true, 'days', $format, withProjects: count($projects) > 1);
     }
 
     /** Is there such a column? */
@@ -129,7 +144,7 @@ final class TableExport
      * @param  array<array-key, true>|null  $wanted  uids of activities; null for all
      * @return iterable<array{indent: int, cells: list<string|int|float|null>}>
      */
-    private function rows(array $projects, array $columns, bool $withWbs, ?array $wanted): iterable
+    private function rows(array $projects, array $columns, bool $withWbs, bool $withProjects, ?array $wanted): iterable
     {
         $plan = $this->schedule->plan;
         $children = [];
@@ -140,13 +155,13 @@ final class TableExport
             $wanted !== null && ! isset($wanted[$activity->uid]) ?: $children[$activity->project][$activity->wbs ?? ''][] = $activity;
         }
         foreach ($projects as $project) {
-            if ($withWbs) {
+            if ($withProjects) {
                 $p = $plan->projects[$project];
                 yield ['indent' => 0, 'cells' => array_map(static fn (string $c): ?string => ['project' => $p->key,
                     'projectName' => $p->name,
                     'code' => $p->key, 'name' => $p->name][$c] ?? null, $columns)];
             }
-            yield from $this->below($children[$project] ?? [], '', $withWbs ? 1 : 0, [], $columns, $withWbs);
+            yield from $this->below($children[$project] ?? [], '', $withProjects ? 1 : 0, [], $columns, $withWbs);
         }
     }
 
@@ -246,7 +261,7 @@ final class TableExport
         $label = $plan->label($other);
         $isSame = isset($plan->activities[$other], $plan->activities[$of])
             && $plan->activities[$other]->project === $plan->activities[$of]->project;
-        $name = $isSame ? $plan->activities[$other]->code : ($this->reach->sees($label) ? $label : 'another project');
+        $name = $isSame ? $plan->activities[$other]->code : ($this->sees === null || ($this->sees)($label) ? $label : 'another project');
         $project = $plan->projects[($plan->activities[$of] ?? $plan->activities[$other])->project];
         $day = $plan->calendars[$project->calendar]->dayLength($plan->calendars);
 
