@@ -13,6 +13,12 @@ final class Text
         return mb_strlen($text) > $most ? mb_substr($text, 0, $most - 1).'…' : $text;
     }
 
+    /** `1 item`, `2 items` */
+    public static function counted(int $count, string $one, string $many): string
+    {
+        return $count.' '.($count === 1 ? $one : $many);
+    }
+
     /** Without characters that no plan holds: control characters but tab and line feed, U+FFFE and U+FFFF. */
     public static function clean(string $text): string
     {

@@ -55,20 +55,20 @@ final class ForeignCalendarsTest extends TestCase
             ['3.6.1-appointments.ics', ['Do' => $friday], ['2 appointments (VEVENT)']],
             ['3.6.1-appointments.ics', ['Do' => $friday, 'Meeting' => ['2026-03-06T09:00', '2026-03-06T11:00', 120],
                 'Fair' => ['2026-03-09T08:00', '2026-03-10T17:00', 960]], ['2 items are appointments'], true],
-            ['3.6.6-alarm.ics', ['Rings' => $friday], ['1 alarms']],
+            ['3.6.6-alarm.ics', ['Rings' => $friday], ['1 alarm']],
             ['3.8.1.11-cancelled.ics', ['On' => $friday], ['2 items are cancelled']],
             ['3.8.1.8-progress.ics', ['Done' => ['2026-03-02T08:00', '2026-03-04T17:00', 960],
                 'Half' => ['2026-03-03T08:00', '2026-03-06T17:00', 1920], 'Open' => ['2026-03-09T08:00', '2026-03-09T17:00', 480]]],
-            ['3.8.1-descriptive.ics', ['Says more' => $friday], ['1 items say more']],
+            ['3.8.1-descriptive.ics', ['Says more' => $friday], ['1 item says more']],
             ['3.8.4.5-parent-child.ics', ['A' => $friday, 'B' => $friday, 'C' => $friday]],
             ['3.8.5.3-weekly.ics', ['Weekly' => $friday, 'Weekly 2' => ['2026-03-27T08:00', '2026-03-27T12:00', 240],
-                'Moved' => ['2026-03-23T08:00', '2026-03-23T12:00', 240]], ['1 items recur']],
+                'Moved' => ['2026-03-23T08:00', '2026-03-23T12:00', 240]], ['1 item recurs']],
             ['3.8.5.2-rdate-days.ics', ['Days' => ['2026-03-06T08:00', '2026-03-06T17:00', 480],
                 'Days 2' => ['2026-03-10T08:00', '2026-03-10T17:00', 480], 'Days 3' => ['2026-03-12T08:00', '2026-03-12T17:00', 480]]],
             ['3.8.7.4-sequence.ics', ['New' => ['2026-03-09T08:00', '2026-03-09T12:00', 240]], ['earlier state']],
             ['9253-5-depends-on.ics', ['First' => $friday, 'Second' => ['2026-03-06T13:00', '2026-03-06T17:00', 240]]],
             ['9253-5-gap.ics', ['First' => $friday, 'Second' => ['2026-03-09T08:00', '2026-03-09T12:00', 240],
-                'Third' => ['2026-03-06T08:00', '2026-03-06T12:00', 240]], ['1 items say more']],
+                'Third' => ['2026-03-06T08:00', '2026-03-06T12:00', 240]], ['1 item says more']],
             ['3.8.4.7-without-uid.ics', ['Nameless' => ['2026-03-06T12:00', '2026-03-06T12:00', 0]], ['without UID']],
             ['3.8.2-only-due.ics', ['By then' => ['2026-03-06T12:00', '2026-03-06T12:00', 0],
                 'Some time' => ['2026-03-02T08:00', '2026-03-02T17:00', 480]], ['no dates']],
@@ -169,8 +169,8 @@ final class ForeignCalendarsTest extends TestCase
             self::assertSame(array_key_first($plan->projects), $new->project);
             self::assertStringContainsString('Said elsewhere', implode("\n", array_column($edited->foreignContents, 'content')));
             $said = implode("\n", $notes);
-            foreach (['1 items are cancelled', '1 activities were moved', '1 activities were given another duration',
-                '1 activities were given other progress'] as $word) {
+            foreach (['1 item is cancelled', '1 activity was moved', '1 activity was given another duration',
+                '1 activity was given other progress'] as $word) {
                 self::assertStringContainsString($word, $said);
             }
             // everything else is as it was

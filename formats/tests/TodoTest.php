@@ -144,9 +144,9 @@ final class TodoTest extends TestCase
         self::assertSame('2026-03-06T08:00', Instant::format($schedule->activity('deliver@example.org')->earlyStart));
         self::assertSame('2026-03-09T17:00', Instant::format($schedule->activity('deliver@example.org')->earlyFinish));
         self::assertSame('2026-03-11T08:00', Instant::format($schedule->activity('install@example.org')->earlyStart));
-        self::assertStringContainsString('1 items recur', implode(' ', $notes));
+        self::assertStringContainsString('1 item recurs', implode(' ', $notes));
         self::assertCount(54, $plan->activities, 'weekly for a year, and the delivery');
-        self::assertStringContainsString('1 appointments (VEVENT)', implode(' ', $notes));
+        self::assertStringContainsString('1 appointment (VEVENT)', implode(' ', $notes));
     }
 
     public function test_nonsense_is_refused(): void

@@ -170,9 +170,9 @@ final class SafetyTest extends TestCase
             ."BEGIN:VALARM\r\nACTION:DISPLAY\r\nDESCRIPTION:wake\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\nEND:VTODO\r\n"
             ."BEGIN:VTODO\r\nUID:b@x\r\nSUMMARY:B\r\nSTATUS:CANCELLED\r\nEND:VTODO\r\nBEGIN:VEVENT\r\nUID:e@x\r\nEND:VEVENT";
         $notes = implode("\n", $this->import(sprintf(self::ICS, $todo), 'foreign.ics')->assertCreated()->json('notes'));
-        foreach (['1 items say more than a plan holds; that is kept', '1 items are cancelled', '2 dates in other time zones were converted',
-            '1 appointments (VEVENT)', '1 alarms', 'control characters',
-            '1 lines that are no iCalendar, the first on line 13', '1 links lead out'] as $said) {
+        foreach (['1 item says more than a plan holds; that is kept', '1 item is cancelled', '2 dates in other time zones were converted',
+            '1 appointment (VEVENT)', '1 alarm', 'control characters',
+            '1 line that is no iCalendar, on line 13', '1 link leads out'] as $said) {
             self::assertStringContainsString($said, $notes);
         }
     }

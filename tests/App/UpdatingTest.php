@@ -7,6 +7,7 @@ namespace Tests\App;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Testing\TestResponse;
+use Reihe\Core\Time\Instant;
 
 /** A second file of the same source updates what came with the first: new, changed, unchanged, missing, conflicting. */
 final class UpdatingTest extends TestCase
@@ -229,6 +230,31 @@ final class UpdatingTest extends TestCase
         self::assertCount(4, $this->activities('SUPP'));
         $next = $this->import($stranger, name: 'others.ics')->assertCreated();
         self::assertSame(['known', 0], [$next->json('mapping.0.how'), $next->json('update.states.new')]);
+    }
+
+    public function test_what_another_program_does_to_a_calendar_of_ours_arrives_as_it_was_meant(): void
+    {
+        $ics = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=icalendar')->getContent();
+        $dates = fn (): array => (array) DB::table('activity_dates as d')->join('activities as a', 'a.id', '=', 'd.activity_id')
+            ->where('a.uid', 'act-grid-ca-0020')->first(['a.duration', 'a.remaining', 'd.finish']);
+        $before = $dates();
+        self::assertSame([16800, 5040], [$before['duration'], $before['remaining']]);
+        $due = Instant::format($before['finish']);
+        $later = Instant::format($before['finish'] + 7 * 1440);
+        $stamp = static fn (string $at): string => str_replace(['-', ':'], '', $at).'00';
+        $edited = (string) preg_replace("/(UID:act-grid-ca-0020\r\n(?:(?!END:VTODO).)*?DUE[^:]*:){$stamp($due)}/s", "\${1}{$stamp($later)}",
+            $ics, 1, $count);
+        self::assertSame(1, $count);
+        $edited = str_replace('END:VCALENDAR', "BEGIN:VTODO\r\nUID:added-there\r\nDTSTAMP:20261125T120000Z\r\nSUMMARY:Inspection\r\n"
+            ."DTSTART:20270111T080000\r\nDUE:20270112T170000\r\nEND:VTODO\r\nEND:VCALENDAR", $edited);
+        $preview = $this->import($edited)->assertCreated();
+        self::assertSame([[], 1, 1, 0], [$preview->json('projects'), $preview->json('update.states.new'),
+            $preview->json('update.states.changed'), $preview->json('update.states.missing')]);
+        $this->apply($preview);
+        self::assertSame([16800 + 2400, 5040 + 2400, $before['finish'] + 7 * 1440], array_values($dates())); // a week is five days
+        self::assertSame('GRID', DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')
+            ->where('a.uid', 'added-there')->value('p.key'));
+        $this->assertResultsAreTrue();
     }
 
     public function test_what_of_the_file_is_what_here_is_decided_and_remembered(): void

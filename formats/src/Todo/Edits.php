@@ -6,6 +6,7 @@ namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Time\Instant;
+use Reihe\Formats\Text;
 
 /**
  * What somebody changed elsewhere in a component of ours: its standard properties against what was written beside them
@@ -56,8 +57,13 @@ final class Edits
             if (isset($fields['actualFinish'])) {
                 $fields['actualFinish'] = Instant::format((int) $todo->due);
             } elseif ($duration > 0 && $duration !== ($fields['duration'] ?? null)) {
+                // what lasts longer, or less, is still to do
+                if (isset($fields['actualStart'], $fields['remaining'], $fields['duration'])) {
+                    $fields['remaining'] = max(1, self::whole($fields['remaining']) + $duration - self::whole($fields['duration']));
+                } else {
+                    unset($fields['remaining']);
+                }
                 $fields['duration'] = $duration;
-                unset($fields['remaining']);
                 $this->lasting++;
             }
         }
@@ -107,16 +113,21 @@ final class Edits
         return $fields;
     }
 
+    private static function whole(mixed $minutes): int
+    {
+        return is_int($minutes) ? $minutes : 0;
+    }
+
     /** @return list<string> what is to be said */
     public function notes(): array
     {
         $notes = [];
-        foreach ([[$this->moved, 'activities were moved elsewhere; they start no earlier than there'],
-            [$this->lasting, 'activities were given another duration elsewhere'],
-            [$this->progressed, 'activities were given other progress elsewhere']] as [$count, $what]) {
-            if ($count > 0) {
-                $notes[] = "{$count} {$what}.";
-            }
+        foreach ([[$this->moved, 'activity was moved elsewhere; it starts no earlier than there',
+            'activities were moved elsewhere; they start no earlier than there'],
+            [$this->lasting, 'activity was given another duration elsewhere', 'activities were given another duration elsewhere'],
+            [$this->progressed, 'activity was given other progress elsewhere', 'activities were given other progress elsewhere'],
+        ] as [$count, $one, $many]) {
+            $count === 0 ?: $notes[] = Text::counted($count, $one, $many).'.';
         }
 
         return $notes;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Time\Zone;
+use Reihe\Formats\Text;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
 
@@ -79,21 +80,26 @@ final class Gathered
         }
         if ($this->series !== []) {
             $n = count($this->series);
-            $todos->notes[] = "{$n} items recur; their occurrences within a year became single ones.";
+            $todos->notes[] = Text::counted($n, 'item recurs; its occurrences', 'items recur; their occurrences')
+                .' within a year became single ones.';
         }
         if ($todos->withoutUid > 0) {
-            $todos->notes[] = "{$todos->withoutUid} components without UID were given one.";
+            $todos->notes[] = Text::counted($todos->withoutUid, 'component without UID was given one',
+                'components without UID were given one').'.';
         }
         if ($this->moments->converted > 0) {
-            $todos->notes[] = "{$this->moments->converted} dates in other time zones were converted to {$this->moments->zone->name}.";
+            $todos->notes[] = Text::counted($this->moments->converted, 'date in another time zone was', 'dates in other time zones were')
+                ." converted to {$this->moments->zone->name}.";
         }
         if ($this->moments->unknown !== []) {
             $todos->notes[] = 'Time zones that nobody knows were read as local time: '.implode(', ',
                 array_slice(array_keys($this->moments->unknown), 0, 5)).'.';
         }
-        $todos->leaveOut('appointments (VEVENT), which are read when that is asked for', $this->events);
-        $todos->leaveOut('components that are not to-dos', $this->others);
-        $todos->leaveOut('alarms', $todos->alarms);
+        $todos->leaveOut('appointment (VEVENT), which is read when that is asked for',
+            'appointments (VEVENT), which are read when that is asked for',
+            $this->events);
+        $todos->leaveOut('component that is no to-do', 'components that are not to-dos', $this->others);
+        $todos->leaveOut('alarm', 'alarms', $todos->alarms);
         $this->once();
     }
 
@@ -114,7 +120,8 @@ final class Gathered
         }
         $this->todos->items = array_values($by);
         if ($twice > 0) {
-            $this->todos->notes[] = "{$twice} components are in the file in an earlier state too, which was left out.";
+            $this->todos->notes[] = Text::counted($twice, 'component is', 'components are')
+                .' in the file in an earlier state too, which was left out.';
         }
     }
 }

@@ -135,7 +135,8 @@ final class IcsReader
         if ($names !== []) {
             throw new FormatError('the file ends inside '.$names[count($names) - 1], $line);
         }
-        $this->todos->leaveOut("lines that are no iCalendar, the first on line {$first}", $dropped);
+        $this->todos->leaveOut("line that is no iCalendar, on line {$first}", "lines that are no iCalendar, the first on line {$first}",
+            $dropped);
     }
 
     /** A property of the calendar itself; those of ours describe what components name. */

@@ -61,6 +61,9 @@ final class TodoReader
     /** relations that name no component of the file, that name a summary, uids that were replaced */
     private int $leadOut = 0;
 
+    /** uid of the one project of ours in the file, which takes what others added; null where there are none or more */
+    private ?string $only = null;
+
     private int $onSummaries = 0;
 
     private int $renamed = 0;
@@ -142,6 +145,8 @@ final class TodoReader
         $parts = [];
         $foreign = false;
         $order = 0;
+        $ours = array_filter($this->byUid, static fn (Todo $t): bool => $t->kind() === 'project');
+        $this->only = count($ours) === 1 ? (string) array_key_first($ours) : null;
         foreach ($this->byUid as $todo) {
             $order++;
             try {
@@ -166,14 +171,14 @@ final class TodoReader
             array_push($this->notes, ...ForeignNotes::of($this->byUid));
         }
         array_push($this->notes, ...$this->edits->notes());
-        foreach ([[$this->cancelled, 'items are cancelled and were left out'], [$this->leadOut,
-            'links lead out of the file and were left out'],
-            [$this->tooLong, 'properties were too long to be kept'],
-            [$this->onSummaries, 'links with a summary component were left out; links join activities'],
-            [$this->renamed, 'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $what]) {
-            if ($count > 0) {
-                $this->notes[] = "{$count} {$what}.";
-            }
+        foreach ([[$this->cancelled, 'item is cancelled and was left out', 'items are cancelled and were left out'],
+            [$this->leadOut, 'link leads out of the file and was left out', 'links lead out of the file and were left out'],
+            [$this->tooLong, 'property was too long to be kept', 'properties were too long to be kept'],
+            [$this->onSummaries, 'link with a summary component was left out; links join activities',
+                'links with a summary component were left out; links join activities'],
+            [$this->renamed, 'identifier is not such that Reihe keeps it, and was replaced',
+                'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $one, $many]) {
+            $count === 0 ?: $this->notes[] = Text::counted($count, $one, $many).'.';
         }
         $plan = Plan::of([...$this->codes->all(), ...$parts]);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
@@ -334,7 +339,7 @@ final class TodoReader
     {
         $parent = $todo->parent();
         $above = $parent === null ? null : $this->byUid[$parent] ?? null;
-        $project = $above === null || $above->kind() === null ? $this->foreign->uid
+        $project = $above === null || $above->kind() === null ? $this->only ?? $this->foreign->uid
             : $this->projectAbove($above->uid); // new in one of ours
         $wbs = $above === null || $parent === $project || ! in_array($above->kind(), [null, 'wbs'], true) ? null : $parent;
         if (isset($this->parents[$todo->uid])) {

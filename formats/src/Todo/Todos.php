@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
+use Reihe\Formats\Text;
+
 /** The to-do components of one calendar file and what was noticed while reading it. */
 final class Todos
 {
@@ -36,10 +38,8 @@ final class Todos
     }
 
     /** Says how many of something were left out, when there were any. */
-    public function leaveOut(string $what, int $count): void
+    public function leaveOut(string $one, string $many, int $count): void
     {
-        if ($count > 0) {
-            $this->notes[] = "Left out: {$count} {$what}.";
-        }
+        $count === 0 ?: $this->notes[] = 'Left out: '.Text::counted($count, $one, $many).'.';
     }
 }
