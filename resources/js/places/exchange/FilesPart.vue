@@ -51,6 +51,7 @@ const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastT
 <style scoped>
 .page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start;
     padding: 8px; }
+@media (min-width: 1000px) { .page:has([data-test=preview]) { grid-template-columns: minmax(300px, 1fr) 2fr; } }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
 .column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
 p { margin: 0; }
