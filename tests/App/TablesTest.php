@@ -135,6 +135,10 @@ final class TablesTest extends TestCase
     {
         $this->postJson('/api/v1/views', ['place' => 'table', 'name' => 'From the yard', 'definition' => ['headings' => 'a\tb']])
             ->assertCreated();
+        $this->postJson('/api/v1/views', ['place' => 'export', 'name' => 'For the yard', 'definition' => ['without' => ['people']]])
+            ->assertCreated();
+        $this->postJson('/api/v1/views', ['place' => 'kitchen', 'name' => 'None', 'definition' => ['a' => 1]])->assertStatus(422);
+        self::assertSame(['For the yard'], $this->getJson('/api/v1/views?place=export')->json('views.*.name'));
         self::assertSame('From the yard', $this->getJson('/api/v1/views?place=table')->json('views.0.name'));
         self::assertSame([], $this->getJson('/api/v1/views?place=board')->json('views'));
     }

@@ -89,6 +89,31 @@ test('files go out and come in again through a preview', async ({ page }, info) 
     }
 });
 
+test('what goes out is kept as a recipe, also what is left out of it', async ({ page }) => {
+    await signIn(page);
+    await openBoard(page, 'GRID', 'OSTV');
+    await page.getByRole('link', { name: 'Exchange' }).click();
+    await page.getByLabel('Leave out').first().click();
+    await page.getByText('people', { exact: true }).last().click();
+    await page.keyboard.press('Escape');
+    const name = `For the yard ${Date.now()}`;
+    await page.getByRole('button', { name: 'recipes', exact: true }).click();
+    await page.getByLabel('Name of a new recipe').fill(name);
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await expect(page.getByRole('button', { name })).toBeVisible();
+
+    await page.evaluate(() => localStorage.clear());
+    await page.goto('/exchange');
+    await expect(page.getByRole('link', { name: 'Download' })).not.toHaveAttribute('href', /without/);
+    await page.getByRole('button', { name: 'recipes', exact: true }).click();
+    await page.getByRole('button', { name }).click();
+    const address = '/api/v1/exchange/export?projects=GRID%2COSTV&format=plan-xml&without=people';
+    await expect(page.getByRole('link', { name: 'Download' })).toHaveAttribute('href', address);
+    const file = await (await page.request.get(address, { headers: { referer: page.url() } })).text();
+    expect(file).toContain('<project ');
+    expect(file).not.toMatch(/ lead="/);
+});
+
 test('a user is added, given a role, signs in with the first password and chooses another', async ({ page, browser }) => {
     await signIn(page);
     await page.getByRole('link', { name: 'Library' }).click();

@@ -20,7 +20,7 @@ use Illuminate\Validation\Rule;
 final class ViewController
 {
     /** table: recipes of how tables are read */
-    private const PLACES = ['portfolio', 'board', 'table'];
+    private const PLACES = ['portfolio', 'board', 'table', 'export'];
 
     private const LONGEST = 8000;
 

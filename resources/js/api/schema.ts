@@ -1166,7 +1166,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    place: "portfolio" | "board" | "table";
+                    place: "portfolio" | "board" | "table" | "export";
                 };
                 header?: never;
                 path?: never;
@@ -1201,7 +1201,7 @@ export interface paths {
                 content: {
                     "application/json": {
                         /** @enum {unknown} */
-                        place: "portfolio" | "board" | "table";
+                        place: "portfolio" | "board" | "table" | "export";
                         name: string;
                         shared?: boolean;
                         definition: Record<string, never>;

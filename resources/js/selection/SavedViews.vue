@@ -5,13 +5,15 @@ import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
 
-/** Named views of a place, one's own and shared ones. */
-const props = defineProps<{ place: 'portfolio' | 'board'; definition: Record<string, unknown> }>();
+/** Named views of a place, or recipes for what goes out; one's own and shared ones. */
+const props = defineProps<{ place: 'portfolio' | 'board' | 'export'; definition: Record<string, unknown> }>();
+const isRecipe = props.place === 'export';
 const emit = defineEmits<{ open: [definition: Record<string, unknown>] }>();
 const { t } = useI18n();
 const cache = useQueryClient();
 const views = useQuery({ queryKey: ['views', props.place],
     queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
+const named = t(isRecipe ? 'selection.recipeName' : 'selection.viewName');
 const shown = ref(false);
 const name = ref('');
 const shared = ref(false);
@@ -45,12 +47,12 @@ function choose(definition: Record<string, unknown>): void {
 
 <template>
     <NPopover v-model:show="shown" trigger="click" placement="bottom-end">
-        <template #trigger><button class="verb">{{ t('selection.views') }}</button></template>
+        <template #trigger><button class="verb">{{ t(isRecipe ? 'selection.recipes' : 'selection.views') }}</button></template>
         <div class="views">
             <ul v-if="views.data.value?.views.length">
                 <li v-for="v in views.data.value.views" :key="v.uid">
                     <button class="verb name" @click="choose(v.definition)">{{ v.name }}</button>
-                    <button class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{ t(v.first ? 'selection.first'
+                    <button v-if="!isRecipe" class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{ t(v.first ? 'selection.first'
                         : 'selection.makeFirst') }}</button>
                     <span class="faint">{{ v.own ? (v.shared ? t('selection.shared') : '') : v.author }}</span>
                     <template v-if="v.own">
@@ -61,12 +63,11 @@ function choose(definition: Record<string, unknown>): void {
                     </template>
                 </li>
             </ul>
-            <p v-else class="faint">{{ t('selection.noViews') }}</p>
+            <p v-else class="faint">{{ t(isRecipe ? 'selection.noRecipes' : 'selection.noViews') }}</p>
             <form @submit.prevent="save">
-                <NInput v-model:value="name" size="small" :placeholder="t('selection.viewName')"
-                    :input-props="{ 'aria-label': t('selection.viewName') }" />
+                <NInput v-model:value="name" size="small" :placeholder="named" :input-props="{ 'aria-label': named }" />
                 <NCheckbox v-model:checked="shared">{{ t('selection.shareNew') }}</NCheckbox>
-                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('selection.saveView') }}</NButton>
+                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t(isRecipe ? 'selection.saveRecipe' : 'selection.saveView') }}</NButton>
             </form>
             <p v-if="error" class="error" role="alert">{{ error }}</p>
         </div>

@@ -5,9 +5,10 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { usePortfolio } from '@/api/queries';
 import { lastBoard } from '@/frame/lastBoard';
+import SavedViews from '@/selection/SavedViews.vue';
 import ImportPanel from './ImportPanel.vue';
 import OpenProposals from './OpenProposals.vue';
-import { lastTable, tableAddress } from './table';
+import { lastTable, tableAddress, type TableWish } from './table';
 import TableColumns from './TableColumns.vue';
 
 const FORMATS = ['plan-xml', 'icalendar', 'xcal', 'jcal', 'xlsx', 'ods', 'csv', 'graphml'] as const;
@@ -24,12 +25,23 @@ const address = computed(() => isTable.value ? tableAddress(chosen.value, format
     : `/api/v1/exchange/export?projects=${encodeURIComponent(chosen.value.join(','))}&format=${format.value}`
         + (without.value.length ? `&without=${without.value.join(',')}` : ''));
 const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastTable.value.columns.length > 0));
+/** Everything that says what goes out, kept under a name: projects, format, what is left out, columns. */
+const recipe = computed(() => ({ projects: chosen.value, format: format.value, ...(isTable.value ? { table: lastTable.value }
+    : { without: without.value }) }));
+function use(definition: Record<string, unknown>): void {
+    const r = definition as Partial<{ projects: string[]; format: (typeof FORMATS)[number]; table: TableWish; without: string[] }>;
+    const there = new Set(projects.value.map((p) => p.value));
+    chosen.value = (r.projects ?? []).filter((key) => there.has(key));
+    format.value = FORMATS.find((f) => f === r.format) ?? 'plan-xml';
+    without.value = r.without ?? without.value;
+    lastTable.value = r.table ?? lastTable.value;
+}
 </script>
 
 <template>
     <div class="page">
         <section>
-            <h2>{{ t('exchange.export') }}</h2>
+            <div class="head"><h2>{{ t('exchange.export') }}</h2><SavedViews place="export" :definition="recipe" @open="use" /></div>
             <p class="faint">{{ t('exchange.exportHint') }}</p>
             <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable
                 placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')"
@@ -55,5 +67,6 @@ const ready = computed(() => chosen.value.length > 0 && (!isTable.value || lastT
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
 .column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
 p { margin: 0; }
+.head { display: flex; align-items: baseline; justify-content: space-between; gap: 16px; }
 .row { display: flex; align-items: center; gap: 16px; }
 </style>

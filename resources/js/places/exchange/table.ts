@@ -1,6 +1,6 @@
 import { useStorage } from '@vueuse/core';
 
-/** Columns that a table can have, beside code sets; see `TableExport`. */
+/** Columns that a table can have, beside code sets; see `PlanTable`. */
 export const COLUMNS = ['project', 'projectName', 'path', 'wbs', 'code', 'name', 'kind', 'duration', 'remaining', 'start', 'finish',
     'lateStart',
     'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'progress', 'actualStart', 'actualFinish', 'deadline', 'calendar', 'predecessors',
