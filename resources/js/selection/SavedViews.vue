@@ -52,8 +52,8 @@ function choose(definition: Record<string, unknown>): void {
             <ul v-if="views.data.value?.views.length">
                 <li v-for="v in views.data.value.views" :key="v.uid">
                     <button class="verb name" @click="choose(v.definition)">{{ v.name }}</button>
-                    <button v-if="!isRecipe" class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{ t(v.first ? 'selection.first'
-                        : 'selection.makeFirst') }}</button>
+                    <button v-if="!isRecipe" class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{
+                        t(v.first ? 'selection.first' : 'selection.makeFirst') }}</button>
                     <span class="faint">{{ v.own ? (v.shared ? t('selection.shared') : '') : v.author }}</span>
                     <template v-if="v.own">
                         <button class="verb" @click="replace(v.uid)">{{ t('selection.replaceView') }}</button>
@@ -67,7 +67,8 @@ function choose(definition: Record<string, unknown>): void {
             <form @submit.prevent="save">
                 <NInput v-model:value="name" size="small" :placeholder="named" :input-props="{ 'aria-label': named }" />
                 <NCheckbox v-model:checked="shared">{{ t('selection.shareNew') }}</NCheckbox>
-                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t(isRecipe ? 'selection.saveRecipe' : 'selection.saveView') }}</NButton>
+                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{
+                    t(isRecipe ? 'selection.saveRecipe' : 'selection.saveView') }}</NButton>
             </form>
             <p v-if="error" class="error" role="alert">{{ error }}</p>
         </div>
