@@ -643,7 +643,7 @@ export default {
         parts: { cost: 'cost', people: 'names of people', remarks: 'remarks', names: 'names of other projects' },
         tableColumns: 'Columns, in this order', tableRows: 'Rows', rowsAre: { activities: 'activities', all: 'with projects and WBS' },
         durations: 'Durations', durationsAre: { days: 'numbers of days', hours: 'numbers of hours', text: 'text, like 5 d' },
-        tableView: 'Only what a view shows',
+        tableView: 'Rows and columns of a view',
         columns: { project: 'project', projectName: 'project name', path: 'WBS path', wbs: 'WBS code', code: 'code', name: 'name',
             kind: 'kind', duration: 'duration', remaining: 'remaining', start: 'start', finish: 'finish', lateStart: 'late start',
             lateFinish: 'late finish', totalFloat: 'total float', freeFloat: 'free float', critical: 'critical', progress: 'progress',

@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http } from '@/api/client';
 import { useBoardCodes } from '@/api/queries';
-import { COLUMNS, type TableWish } from './table';
+import { COLUMNS, columnsOf, type TableWish } from './table';
 
 /** Columns of a table that goes out, in the order in which they are chosen, and how it is written. */
 const props = defineProps<{ project: string | undefined }>();
@@ -17,6 +17,11 @@ const own = useBoardCodes(() => props.project ?? '', 0, () => props.project !== 
 const columns = computed(() => [...COLUMNS.map((value) => ({ value, label: t(`exchange.columns.${value}`) })),
     ...(codes.data.value?.codeSets ?? []).filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! })),
     ...(own.data.value?.ownFields ?? []).map((f) => ({ value: `own:${f.uid}`, label: f.name! }))]);
+/** The rows that a view shows, with its columns. */
+function show(view: string | null): void {
+    const shown = views.data.value?.views.find((v) => v.uid === view);
+    change({ view, columns: shown ? columnsOf(shown.definition, wish.value.columns) : wish.value.columns });
+}
 const change = (part: Partial<TableWish>) => (wish.value = { ...wish.value, ...part });
 </script>
 
@@ -39,7 +44,7 @@ const change = (part: Partial<TableWish>) => (wish.value = { ...wish.value, ...p
         :value="wish.view"
         clearable :placeholder="t('exchange.everything')" :aria-label="t('exchange.tableView')"
         :options="views.data.value.views.map((v) => ({ value: v.uid, label: v.name }))"
-        @update:value="(view: string | null) => change({ view })" /></div>
+        @update:value="show" /></div>
 </template>
 
 <style scoped>

@@ -6,6 +6,16 @@ export const COLUMNS = ['project', 'projectName', 'path', 'wbs', 'code', 'name',
     'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'progress', 'actualStart', 'actualFinish', 'deadline', 'calendar', 'predecessors',
     'successors', 'work', 'cost'] as const;
 
+/** Columns of the board that are called otherwise in tables. */
+const CALLED: Record<string, string> = { days: 'duration', float: 'totalFloat', done: 'progress' };
+
+/** Columns of a table for those that a saved view of the board shows; as they are where it names none. */
+export function columnsOf(definition: Record<string, unknown>, now: string[]): string[] {
+    const shown = (Array.isArray(definition.columns) ? definition.columns : []).map((c) => CALLED[String(c)] ?? String(c))
+        .filter((c) => c.startsWith('code:') || c.startsWith('own:') || (COLUMNS as readonly string[]).includes(c));
+    return shown.length > 0 ? shown : now;
+}
+
 export interface TableWish {
     columns: string[];
     rows: 'activities' | 'all';
