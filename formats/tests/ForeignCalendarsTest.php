@@ -63,6 +63,8 @@ final class ForeignCalendarsTest extends TestCase
             ['3.8.4.5-parent-child.ics', ['A' => $friday, 'B' => $friday, 'C' => $friday]],
             ['3.8.5.3-weekly.ics', ['Weekly' => $friday, 'Weekly 2' => ['2026-03-27T08:00', '2026-03-27T12:00', 240],
                 'Moved' => ['2026-03-23T08:00', '2026-03-23T12:00', 240]], ['1 item recurs']],
+            ['3.8.5.1-exception-elsewhere.ics', ['Each' => $friday, 'Each 2' => ['2026-03-20T08:00', '2026-03-20T12:00', 240],
+                'Never again' => $friday], ['2 items recur']],
             ['3.8.5.2-rdate-days.ics', ['Days' => ['2026-03-06T08:00', '2026-03-06T17:00', 480],
                 'Days 2' => ['2026-03-10T08:00', '2026-03-10T17:00', 480], 'Days 3' => ['2026-03-12T08:00', '2026-03-12T17:00', 480]]],
             ['3.8.7.4-sequence.ics', ['New' => ['2026-03-09T08:00', '2026-03-09T12:00', 240]], ['earlier state']],

@@ -13,7 +13,7 @@ final class Mutations
     private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400',
         'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
         'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs',
-        ';VALUE=UID', ':', ';'];
+        ';VALUE=UID', ':', ';', 'RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', 'RRULE:FREQ=SECONDLY', 'EXDATE;TZID=X:1/2'];
 
     /** One thing is inserted, left out, exchanged, cut off or said twice. */
     public static function mutate(string $file, Randomizer $random): string

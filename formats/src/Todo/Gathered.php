@@ -12,6 +12,9 @@ use Sabre\VObject\Component\VCalendar;
 /** Gathers the components of a calendar: to-dos, appointments when they are asked for, time zones, series with their exceptions. */
 final class Gathered
 {
+    /** items that occurrences fill up to */
+    private const MOST = 20_000;
+
     private Moments $moments;
 
     private readonly VCalendar $zones;
@@ -75,13 +78,23 @@ final class Gathered
     public function finish(): void
     {
         $todos = $this->todos;
+        $single = 0;
         foreach ($this->series as [$todo, $rule]) {
-            array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? []));
+            if (count($todos->items) > self::MOST) {
+                $todos->items[] = $todo;
+                $single++;
+
+                continue;
+            }
+            array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments));
         }
         if ($this->series !== []) {
             $n = count($this->series);
             $todos->notes[] = Text::counted($n, 'item recurs; its occurrences', 'items recur; their occurrences')
                 .' within a year became single ones.';
+        }
+        if ($single > 0) {
+            $todos->notes[] = Text::counted($single, 'of them was', 'of them were').' read once only: more than '.self::MOST.' items.';
         }
         if ($todos->withoutUid > 0) {
             $todos->notes[] = Text::counted($todos->withoutUid, 'component without UID was given one',

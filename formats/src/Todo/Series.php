@@ -4,12 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
-use DateTimeImmutable;
-use DateTimeZone;
 use Reihe\Core\Time\Instant;
-use Sabre\VObject\Component\VCalendar;
-use Sabre\VObject\Reader;
-use Sabre\VObject\Recur\EventIterator;
 
 /** Recurring components as single ones (RFC 5545, sections 3.8.5): each occurrence within a year, exceptions in their place. */
 final class Series
@@ -24,18 +19,19 @@ final class Series
      * The occurrences; the first keeps the uid, with what is related to it.
      *
      * @param  string  $rule  RRULE, RDATE and EXDATE as content lines
+     * @param  Moments  $moments  reads their dates
      * @param  array<int, true>  $instead  occurrences that have a component of their own
      * @return list<Todo>
      */
-    public static function of(Todo $todo, string $rule, array $instead): array
+    public static function of(Todo $todo, string $rule, array $instead, Moments $moments): array
     {
         if ($todo->start === null) {
             return [$todo];
         }
-        $moments = self::moments($todo->start, $todo->allDay, $rule);
+        $starts = self::moments($todo->start, $rule, $moments);
         $length = $todo->due === null ? null : $todo->due - $todo->start;
         $made = [];
-        foreach ($moments === [] ? [$todo->start] : $moments as $moment) {
+        foreach ($starts === [] ? [$todo->start] : $starts as $moment) {
             if (isset($instead[$moment])) {
                 continue;
             }
@@ -59,35 +55,28 @@ final class Series
     }
 
     /** @return list<int> */
-    private static function moments(int $start, bool $isDay, string $rule): array
+    private static function moments(int $start, string $lines, Moments $moments): array
     {
-        $local = str_replace(['-', ':'], '', Instant::format($start)).'00';
-        // on the wall clock: moments are converted already, and UNTIL in UTC is near enough to it for a window of a year
-        $rule = preg_replace(['/;TZID=[^;:]*/', '/;VALUE=DATE(?=[;:])/', '/(\d{8}T\d{6})Z/'], ['', '', '$1'], $rule) ?? '';
-        $rule = $isDay ? (preg_replace('/(?<=[:,=])(\d{8})(?=[,;\r\n]|$)/', '$1T000000', $rule) ?? '') : $rule;
-        $end = (new DateTimeImmutable(Instant::format($start), new DateTimeZone('UTC')))->modify('+'.self::WINDOW.' days');
-        $found = [];
-        $level = error_reporting(error_reporting() & ~E_DEPRECATED & ~E_USER_DEPRECATED); // the library's own
-        try {
-            $calendar = Reader::read("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:x\r\nDTSTAMP:20000101T000000Z\r\n"
-                ."DTSTART:{$local}\r\n".rtrim($rule)."\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n", Reader::OPTION_FORGIVING);
-            if (! $calendar instanceof VCalendar) {
-                return [];
+        $found = $taken = [];
+        foreach (preg_split('/\r?\n/', str_replace(["\r\n ", "\r\n\t"], '', $lines)) ?: [] as $line) {
+            if (preg_match('/^(RRULE|RDATE|EXDATE)((?:;[^:]*)?):(.*)$/iD', $line, $m) !== 1) {
+                continue;
             }
-            for ($at = new EventIterator($calendar, 'x', new DateTimeZone('UTC')); $at->valid()
-                && count($found) < self::MOST; $at->next()) {
-                $moment = $at->getDtStart();
-                if ($moment > $end) {
-                    break;
-                }
-                $found[] = Instant::parse($moment->format('Y-m-d\TH:i'));
+            $zone = preg_match('/;TZID="?([^";:]+)/i', $m[2], $z) === 1 ? $z[1] : null;
+            $read = static fn (string $text): int => $moments->read(explode('/', $text)[0], $zone)[0]; // a period is known by its start
+            if (strtoupper($m[1]) === 'RRULE') {
+                // UNTIL alone says no zone but UTC; a day means its end
+                $until = static fn (string $text): int => $read($text) + (strlen($text) === 8 ? 1439 : 0);
+                array_push($found, ...Recurrence::of($start, $m[3], self::WINDOW, self::MOST, $until));
+            } else {
+                $dates = array_map($read, explode(',', $m[3]));
+                strtoupper($m[1]) === 'RDATE' ? array_push($found, $start, ...$dates) : array_push($taken, ...$dates);
             }
-        } catch (\Exception) { // a rule that gives nothing, or none that can be read: the component stands for itself
-            return [];
-        } finally {
-            error_reporting($level);
         }
+        $left = array_values(array_unique(array_diff($found, $taken)));
+        sort($left);
 
-        return $found;
+        return array_slice(array_values(array_filter($left, static fn (int $at): bool => $at >= $start
+            && $at <= $start + self::WINDOW * 1440)), 0, self::MOST);
     }
 }
