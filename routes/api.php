@@ -91,6 +91,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::get('changes', [ChangeController::class, 'index']);
     Route::post('changes', [ChangeController::class, 'create']);
     Route::get('changes/{changeSet:uid}', [ChangeController::class, 'show']);
+    Route::get('changes/{changeSet:uid}/preview', [ChangeController::class, 'preview']);
     Route::get('changes/{changeSet:uid}/board', [ChangeController::class, 'board']);
     Route::post('changes/{changeSet:uid}/undo', [ChangeController::class, 'undo']);
     Route::post('changes/{changeSet:uid}/apply', [ChangeController::class, 'apply']);

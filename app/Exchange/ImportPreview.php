@@ -60,13 +60,25 @@ final class ImportPreview
         $counts = array_count_values(array_map(static fn (Operation $o): string => $o->kind->value, array_filter($import->operations,
             static fn (Operation $o): bool => $o->verb === Verb::Create)));
 
-        return ['changeSet' => $stored->uid, 'format' => $import->format->value,
+        $said = ['changeSet' => $stored->uid, 'format' => $import->format->value,
             'notes' => [...$import->notes, ...($theirs === null ? [] : [$theirs])], 'projects' => $projects,
             'mapping' => array_map(static fn (MappingLine $l): array => $l->shown(), array_slice($import->mapping, 0, self::LINES)),
             'update' => $import->updating === null ? null : ['states' => $import->updating->states,
                 'operations' => count($import->operations), 'changes' => $import->updating->changes,
                 'conflicts' => $import->updating->conflicts, 'missing' => $import->updating->missing],
-            'counts' => (object) $counts, 'ripple' => RippleView::of($outcome->ripple, $reach)];
+            'counts' => (object) $counts];
+        $stored->update(['preview' => $said]);
+
+        return $said + ['ripple' => RippleView::of($outcome->ripple, $reach)];
+    }
+
+    /** @return array<string, mixed>|null what was said of the file, for somebody who may decide; null where it was none */
+    public static function again(ChangeSet $proposal, Reach $reach): ?array
+    {
+        $said = $proposal->preview;
+
+        return $said === null ? null : ['counts' => (object) (is_array($said['counts'] ?? null) ? $said['counts'] : [])] + $said
+            + ['ripple' => RippleView::of($proposal->ripple, $reach)];
     }
 
     /** What is updated without a change that matters here is not calculated again. */

@@ -29,6 +29,7 @@ use Reihe\Core\Change\Proposal;
  * @property array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>>|null $identities  kind => uid here
  *     => what the source calls it; or uid, what it calls it and what it says of it
  * @property list<array<string, mixed>>|null $baselines  that came with a file, see {@see \App\Baselines\Imported}
+ * @property array<string, mixed>|null $preview  what was said of a file, while its proposal waits
  * @property string|null $applied_at  when it was carried out, to the microsecond; a proposal later than it was made
  * @property \Illuminate\Support\Carbon $created_at
  * @property User|null $author
@@ -45,7 +46,7 @@ final class ChangeSet extends Model
     protected function casts(): array
     {
         return ['operations' => OperationsCast::class, 'ripple' => 'array', 'identities' => 'array', 'baselines' => 'array',
-            'created_at' => 'datetime', 'decided_at' => 'datetime'];
+            'preview' => 'array', 'created_at' => 'datetime', 'decided_at' => 'datetime'];
     }
 
     /** @return BelongsTo<User, $this> */

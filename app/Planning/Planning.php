@@ -197,7 +197,7 @@ final class Planning
             return;
         }
         $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')
-            ->update(['state' => 'rejected', 'decided_at' => now(), 'decided_by' => $this->user->id]);
+            ->update(['state' => 'rejected', 'preview' => null, 'decided_at' => now(), 'decided_by' => $this->user->id]);
         if ($rejected === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
@@ -317,7 +317,8 @@ final class Planning
             : new StoredChangeSet(['uid' => $request->uid ?? (string) Str::ulid(), 'author_id' => $this->user->id,
                 'source' => $request->source, 'reason' => $request->reason, 'created_at' => now(),
                 'part_of_id' => $request->proposal?->id, 'step' => $request->step]);
-        $stored->fill(['state' => 'applied', 'operations' => $outcome->operations, 'operation_count' => count($outcome->operations),
+        $stored->fill(['state' => 'applied', 'preview' => null, 'operations' => $outcome->operations,
+            'operation_count' => count($outcome->operations),
             'ripple' => $outcome->ripple, 'undoes_id' => $request->undoes?->id,
             'applied_at' => now()->format('Y-m-d H:i:s.u'), 'decided_at' => now(), 'decided_by' => $this->user->id])
             ->save();

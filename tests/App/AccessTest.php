@@ -145,6 +145,7 @@ final class AccessTest extends TestCase
                 'after' => ['project' => 'P', 'code' => 'TERN-HU-0010', 'duration' => 480]]]]],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'project', 'uid' => 'new',
                 'after' => ['key' => 'NEW', 'name' => 'New', 'branch' => 'B', 'calendar' => 'cal-office', 'start' => '2026-12-01']]]]],
+            ['GET', 'changes/C/preview', 'approver', []],
             ['GET', 'changes/C/board', 'approver', []],
             ['POST', 'changes/C/undo', 'approver', []],
             ['POST', 'changes/C/apply', 'approver', []],
@@ -310,7 +311,8 @@ final class AccessTest extends TestCase
                     && $scopes !== ['feed'];
                 self::assertContains($answer->status(),
                     [...($reads || $looks ? [200, 204] : [403]),
-                        ...($path === 'changes/C/board' || str_starts_with($path, 'access/') ? [403] : []),
+                        ...(in_array($path, ['changes/C/board', 'changes/C/preview'], true) || str_starts_with($path, 'access/')
+                            ? [403] : []),
                         ...(preg_match('#^(jobs|fragments|drafts|handovers)/|insert$|update$#', $path) === 1 && $scopes !== ['feed']
                             ? [404] : [])],
                     "{$method} {$path} with a token for ".implode(',', $scopes)." of {$user->name}");

@@ -215,6 +215,24 @@ final class ExchangeTest extends TestCase
         self::assertSame(['new' => 0, 'changed' => 0, 'missing' => 0], array_diff_key($pasted->json('states'), ['unchanged' => 0]));
     }
 
+    public function test_what_was_said_of_a_file_is_there_while_its_proposal_waits(): void
+    {
+        $file = (string) $this->get('/api/v1/exchange/export?projects=GRID&format=plan-xml')->getContent();
+        $preview = $this->import($file, 'grid.xml')->assertCreated()->json();
+        $again = fn (): mixed => $this->getJson("/api/v1/changes/{$preview['changeSet']}/preview")->assertOk()->json('preview');
+        self::assertEquals($preview, $again());
+        $this->actingAs($this->somebody('approver'));
+        self::assertEquals($preview, $again());
+        $this->actingAs($this->somebody('viewer'));
+        $this->getJson("/api/v1/changes/{$preview['changeSet']}/preview")->assertStatus(404);
+        $this->actingAs($this->person('ilse'));
+        $this->postJson("/api/v1/changes/{$preview['changeSet']}/apply")->assertOk();
+        self::assertNull($again());
+        $second = $this->import($file, 'grid.xml')->assertCreated()->json('changeSet');
+        $this->postJson("/api/v1/changes/{$second}/reject")->assertOk();
+        self::assertNull(DB::table('change_sets')->where('uid', $second)->value('preview'));
+    }
+
     public function test_a_broken_file_is_refused_with_its_line(): void
     {
         $this->import("<plan xmlns=\"urn:reihe:plan:1\">\n<project/>\n</plan>", 'x.xml')->assertStatus(422)->assertJsonPath('line', 2);

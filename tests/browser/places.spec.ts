@@ -94,7 +94,7 @@ test('what goes out is kept as a recipe, also what is left out of it', async ({ 
     await openBoard(page, 'GRID', 'OSTV');
     await page.getByRole('link', { name: 'Exchange' }).click();
     await page.getByLabel('Leave out').first().click();
-    await page.getByText('people', { exact: true }).last().click();
+    await page.getByText('names of people', { exact: true }).click();
     await page.keyboard.press('Escape');
     const name = `For the yard ${Date.now()}`;
     await page.getByRole('button', { name: 'recipes', exact: true }).click();
@@ -282,6 +282,11 @@ test('some projects of a file are taken now, the others wait', async ({ page }) 
     await preview.getByRole('button', { name: 'Apply 1 of 2 projects' }).click();
     await expect(page.getByText('1 project was imported.')).toBeVisible();
     await expect(preview.getByRole('row')).toHaveCount(2); // the heading, and what waits
+    // it is there again when somebody comes back
+    await page.goto('/exchange');
+    await page.locator('[data-test=proposals] li').first().getByRole('button', { name: 'what it would do' }).click();
+    await expect(preview).toContainText('two.xml');
+    await expect(preview.locator('.projects').getByRole('row')).toHaveCount(2);
     await preview.getByRole('button', { name: 'Discard' }).click();
     await expect(preview).toHaveCount(0);
 });

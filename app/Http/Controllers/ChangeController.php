@@ -10,6 +10,7 @@ use App\Board\BaselineColumns;
 use App\Board\ChangeAnswer;
 use App\Board\PlanRows;
 use App\Board\Projection;
+use App\Exchange\ImportPreview;
 use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
@@ -106,6 +107,14 @@ final class ChangeController
 
         return $this->answer($request, $this->planning
             ->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
+    }
+
+    /** What was said of the file that a proposal comes from. */
+    public function preview(ChangeSet $changeSet): JsonResponse
+    {
+        $this->sets->decidable($changeSet);
+
+        return new JsonResponse(['preview' => ImportPreview::again($changeSet, $this->reach)]);
     }
 
     /** What is left of a proposal on a board, as it would be: nothing is written. */

@@ -81,5 +81,6 @@ ul { list-style: none; margin: 0; padding: 0; max-height: 320px; overflow-y: aut
 li { display: flex; align-items: baseline; gap: 10px; padding: 3px 0; }
 .name { flex: 1; text-align: left; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 form { display: flex; align-items: center; gap: 8px; }
+form > :not(:first-child) { flex: none; }
 p { margin: 0; }
 </style>

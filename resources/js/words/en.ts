@@ -611,7 +611,8 @@ export default {
         applied: 'Nothing was imported. | 1 project was imported. | {n} projects were imported.', openBoard: 'Open on the board',
         lookAt: 'show it on the board', open: 'Open proposals', unnamed: 'without a reason', items: '1 item | {n} items',
         successorCarries: 'The file puts links on the successor', withEvents: 'Read appointments too, with their dates pinned',
-        branches: 'Hang new projects as the file does, below this branch',
+        branches: 'Hang new projects as the file does, below this branch', reopen: 'what it would do',
+        onBoardOnly: 'Nothing more is known of it; look at it on the board.',
         counts: {
             calendar: '1 calendar | {n} calendars', project: '1 project | {n} projects', wbs: '1 WBS element | {n} WBS elements',
             activity: '1 activity | {n} activities', link: '1 link | {n} links', remark: '1 remark | {n} remarks',

@@ -15,6 +15,7 @@ const FORMATS = ['plan-xml', 'icalendar', 'xcal', 'jcal', 'xlsx', 'ods', 'csv', 
 const { t } = useI18n();
 const portfolio = usePortfolio();
 
+const panel = ref<InstanceType<typeof ImportPanel> | null>(null);
 const chosen = ref<string[]>(lastBoard.value.split(',').filter(Boolean));
 const format = ref<(typeof FORMATS)[number]>('plan-xml');
 const without = useStorage<string[]>('reihe.without', []);
@@ -56,7 +57,8 @@ function use(definition: Record<string, unknown>): void {
                                  download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
                 <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
         </section>
-        <div class="column"><ImportPanel :portfolio="portfolio.data.value" /><OpenProposals /></div>
+        <div class="column"><ImportPanel ref="panel"
+            :portfolio="portfolio.data.value" /><OpenProposals @preview="(uid, title) => panel?.reopen(uid, title)" /></div>
     </div>
 </template>
 

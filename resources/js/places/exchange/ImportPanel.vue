@@ -25,6 +25,8 @@ const { jobs, started, cancel } = useJobs();
 const choices = computed(() => (props.portfolio?.branches ?? []).filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.uid })));
 const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
+const input = ref<HTMLInputElement | null>(null);
+const section = ref<HTMLElement | null>(null);
 const turned = ref(false);
 const events = ref(false);
 const branches = ref(false);
@@ -158,6 +160,18 @@ const reject = () => attempt(async () => {
     await cache.invalidateQueries({ queryKey: ['proposals'] });
 });
 
+/** A preview that waits, as it was; decided otherwise it is only with its file at hand. */
+const reopen = (uid: string, name: string) => attempt(async () => {
+    const { preview: waiting } = await ask(http.GET('/changes/{uid}/preview', { params: { path: { uid } } }));
+    file.value = null;
+    input.value!.value = '';
+    [left.value, leftChanges.value] = [new Set(), new Set()];
+    if (waiting === null) said.value = t('exchange.onBoardOnly');
+    [preview.value, title.value] = [waiting === null ? null : await rest(waiting as ImportPreview), name];
+    section.value?.scrollIntoView({ block: 'start' });
+});
+defineExpose({ reopen });
+
 /** What a job that ended left behind. */
 async function ended(uid: string): Promise<void> {
     const full = await ask(http.GET('/jobs/{uid}', { params: { path: { uid } } }));
@@ -186,12 +200,13 @@ onMounted(() => attempt(async () => {
 </script>
 
 <template>
-    <section>
+    <section ref="section">
         <h2>{{ t('exchange.import') }}</h2>
         <p class="faint">{{ t('exchange.importHint') }}</p>
         <div class="field">
             <label for="x-file">{{ t('exchange.file') }}</label>
-            <input id="x-file" type="file" accept=".xml,.ics,.xcal,.json,text/calendar,application/xml,application/calendar+json"
+            <input id="x-file" ref="input" type="file"
+                accept=".xml,.ics,.xcal,.json,text/calendar,application/xml,application/calendar+json"
                 @change="take">
         </div>
         <div class="field">

@@ -5,7 +5,8 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
 import { formatMoment, parseIso } from '@/time/instant';
 
-/** Proposals that wait for a yes of the user: looked at on the board, or discarded. */
+/** Proposals that wait for a yes of the user: what was said of a file, the board as it would be, or discarded. */
+const emit = defineEmits<{ preview: [uid: string, title: string] }>();
 const { t, n } = useI18n();
 const cache = useQueryClient();
 const query = useQuery({ queryKey: ['proposals'],
@@ -36,6 +37,8 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
                 <span class="faint tabular">
                     {{ p.author ?? '–' }} · {{ when(p.created) }} · {{ t('exchange.items', { n: n(p.operations) }, p.operations) }}
                 </span>
+                <button v-if="p.source === 'import'" class="verb" @click="emit('preview', p.uid, p.reason)">{{
+                    t('exchange.reopen') }}</button>
                 <RouterLink v-if="p.operations <= MOST" class="verb"
                     :to="{ name: 'proposal', params: { uid: p.uid } }">{{ t('exchange.lookAt') }}</RouterLink>
                 <button class="verb" @click="reject(p.uid)">{{ t('exchange.reject') }}</button>
@@ -48,5 +51,5 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
 <style scoped>
 section { padding: 0 24px 16px; }
 ul { list-style: none; margin: 0; padding: 0; display: flex; flex-direction: column; gap: 6px; }
-li { display: flex; gap: 14px; align-items: baseline; flex-wrap: wrap; }
+li { display: flex; gap: 2px 14px; align-items: baseline; flex-wrap: wrap; }
 </style>
