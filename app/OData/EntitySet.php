@@ -49,6 +49,8 @@ final readonly class EntitySet
             $limit = static fn (string $text): string => (string) preg_replace_callback('/\{within:([\w.]+)\}/',
                 static fn (array $m): string => $sql->within($m[1]), $text);
 
+            $from = $sql->byKey ? preg_replace('/^(\w+) (\w+)/', '$0 FORCE INDEX FOR ORDER BY ($1_uid_unique)', $from) : $from;
+
             return '(SELECT '.$limit(implode(', ', $columns)." FROM {$from}")." WHERE {$sql->within($branch)} AND "
                 .($secondBranch === null ? '1' : $sql->within($secondBranch)).')';
         }, $properties, $navigations);

@@ -10,6 +10,9 @@ final class Sql
     /** @var list<string> */
     public array $bindings = [];
 
+    /** rows are read in the order of their keys */
+    public bool $byKey = false;
+
     private int $names = 0;
 
     public function __construct(public readonly Reader $reader)
