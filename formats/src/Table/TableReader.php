@@ -6,7 +6,6 @@ namespace Reihe\Formats\Table;
 
 use PhpOffice\PhpSpreadsheet\Cell\Cell;
 use PhpOffice\PhpSpreadsheet\Reader\IReader;
-use PhpOffice\PhpSpreadsheet\Reader\Ods;
 use PhpOffice\PhpSpreadsheet\Reader\Xlsx;
 use PhpOffice\PhpSpreadsheet\RichText\RichText;
 use PhpOffice\PhpSpreadsheet\Shared\Date;
@@ -59,6 +58,9 @@ final class TableReader
         try {
             file_put_contents($file, $content);
             $reader = self::readerOf($file, strlen($content));
+            if (is_array($reader)) {
+                return $reader !== [] ? $reader : throw new FormatError('the table is empty', 1);
+            }
             $reader->setReadEmptyCells(false);
             $reader->setReadFilter(new Within(self::MOST + 1, self::WIDEST));
             try {
@@ -67,9 +69,8 @@ final class TableReader
                 throw new FormatError('the table cannot be read: '.Text::short($e->getMessage(), 200), 1);
             }
             $sheets = [];
-            $indents = $reader instanceof Ods ? self::indents($file) : [];
-            foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $n => $sheet) {
-                $read = self::sheet($sheet, $indents[$n] ?? []);
+            foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $sheet) {
+                $read = self::sheet($sheet);
                 $read->rows === [] ?: $sheets[] = $read;
             }
             $book->disconnectWorksheets();
@@ -80,8 +81,12 @@ final class TableReader
         }
     }
 
-    /** @throws FormatError for what is not such a file, or unpacks to too much */
-    private static function readerOf(string $file, int $size): IReader
+    /**
+     * @return IReader|list<Sheet> sheets of ODS, the reader of anything else
+     *
+     * @throws FormatError for what is not such a file, or unpacks to too much
+     */
+    private static function readerOf(string $file, int $size): IReader|array
     {
         $zip = new ZipArchive;
         if ($zip->open($file, ZipArchive::RDONLY) !== true) {
@@ -98,7 +103,11 @@ final class TableReader
             }
             $type = $zip->getFromName('mimetype', 100);
             if (is_string($type) && str_starts_with($type, 'application/vnd.oasis.opendocument.spreadsheet')) {
-                return new Ods;
+                try {
+                    return OdsReader::read((string) $zip->getFromName('content.xml'), self::MOST, self::WIDEST, self::SHEETS);
+                } catch (FormatError $e) {
+                    throw new FormatError("the table cannot be read: {$e->why}", $e->fileLine ?? 1);
+                }
             }
             if ($zip->locateName('[Content_Types].xml') !== false && $zip->locateName('xl/workbook.xml') !== false) {
                 return new Xlsx;
@@ -109,22 +118,7 @@ final class TableReader
         }
     }
 
-    /** @return array<int, array<int, int>> sheet => row => steps */
-    private static function indents(string $file): array
-    {
-        $zip = new ZipArchive;
-        if ($zip->open($file, ZipArchive::RDONLY) !== true) {
-            return [];
-        }
-        try {
-            return OdsIndents::of((string) $zip->getFromName('content.xml'));
-        } finally {
-            $zip->close();
-        }
-    }
-
-    /** @param  array<int, int>  $indents  row => steps, where cells do not tell */
-    private static function sheet(Worksheet $sheet, array $indents): Sheet
+    private static function sheet(Worksheet $sheet): Sheet
     {
         $rows = [];
         foreach ($sheet->getRowIterator() as $row) {
@@ -142,7 +136,7 @@ final class TableReader
                 }
                 if ($cells === []) {
                     $blanks = strlen($text) - strlen(ltrim($text, " \t"));
-                    $indent = min(20, $indents[$number] ?? (int) $cell->getStyle()->getAlignment()->getIndent() + intdiv($blanks + 1, 2));
+                    $indent = min(20, (int) $cell->getStyle()->getAlignment()->getIndent() + intdiv($blanks + 1, 2));
                     $text = ltrim($text, " \t");
                 }
                 $cells = array_pad($cells, $column, '');
@@ -180,6 +174,12 @@ final class TableReader
         }
         $text = is_float($value) ? Text::decimal(round($value, 9)) : (is_scalar($value) ? (string) $value : '');
 
+        return self::clean($text);
+    }
+
+    /** Text of a cell. */
+    public static function clean(string $text): string
+    {
         return mb_substr(trim(Text::clean(mb_scrub($text, 'UTF-8')), "\n\r"), 0, 4000);
     }
 
