@@ -72,7 +72,7 @@ final class ImportPreview
         return $said + ['ripple' => RippleView::of($outcome->ripple, $reach)];
     }
 
-    /** @return array<string, mixed>|null what was said of the file, for somebody who may decide; null where it was none */
+    /** @return array<string, mixed>|null what was said of the file, as far as its author sees now; null where it was none */
     public static function again(ChangeSet $proposal, Reach $reach): ?array
     {
         $said = $proposal->preview;

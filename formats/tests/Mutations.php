@@ -13,7 +13,8 @@ final class Mutations
     private const ODD = ["\0", "\xFF", "\xC3", "\u{FFFE}", '<', '>', '&', '"', "\n", "\r\n", ' ', '9999999999999999999999', '-1', '1E400',
         'P99999999999999999999999W', 'é', '🚢', '<!DOCTYPE a>', ']]>', '<!--', 'BEGIN:VALARM', 'END:VTODO',
         'RELATED-TO;RELTYPE=FINISHTOSTART:x', 'DTSTART:99999999T999999', 'uid="1"', 'uid=""', ' duration="x"', 'X-REIHE-KIND:wbs',
-        ';VALUE=UID', ':', ';', 'RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', 'RRULE:FREQ=SECONDLY', 'EXDATE;TZID=X:1/2'];
+        ';VALUE=UID', ':', ';', 'RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30',
+        'RRULE:FREQ=SECONDLY', 'RRULE:FREQ=DAILY;X', 'RRULE:;=;FREQ', ';BYDAY', 'EXDATE;TZID=X:1/2'];
 
     /** One thing is inserted, left out, exchanged, cut off or said twice. */
     public static function mutate(string $file, Randomizer $random): string
@@ -27,7 +28,7 @@ final class Mutations
             0 => substr_replace($file, self::ODD[$random->getInt(0, count(self::ODD) - 1)], $at, 0),
             1 => substr_replace($file, '', $at, $length),
             2 => substr_replace($file, chr($random->getInt(0, 255)), $at, 1),
-            3 => substr_replace($file, substr($file, $random->getInt(0, strlen($file) - 1), $length), $at, 0),
+            3 => substr_replace($file, substr($file, $random->getInt(0, max(0, strlen($file) - 1)), $length), $at, 0),
             4 => substr($file, 0, $at),
             5 => implode("\n", [...array_slice($lines, 0, $line), self::ODD[$random->getInt(0, count(self::ODD) - 1)],
                 ...array_slice($lines, $line)]),

@@ -109,12 +109,13 @@ final class ChangeController
             ->commit(new ChangeRequest($changeSet->operationList(), source: $changeSet->source, proposal: $changeSet)));
     }
 
-    /** What was said of the file that a proposal comes from. */
+    /** What was said of the file that a proposal comes from, to who brought it: it may name more than what is touched. */
     public function preview(ChangeSet $changeSet): JsonResponse
     {
         $this->sets->decidable($changeSet);
 
-        return new JsonResponse(['preview' => ImportPreview::again($changeSet, $this->reach)]);
+        return new JsonResponse(['preview' => $changeSet->author_id === $this->reach->user->id
+            ? ImportPreview::again($changeSet, $this->reach) : null]);
     }
 
     /** What is left of a proposal on a board, as it would be: nothing is written. */

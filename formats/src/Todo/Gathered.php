@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\Time\Zone;
+use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
 use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
@@ -86,7 +87,11 @@ final class Gathered
 
                 continue;
             }
-            array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments));
+            try {
+                array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments));
+            } catch (FormatError $e) {
+                throw new FormatError('component '.Text::short($todo->uid).": {$e->getMessage()}", $todos->lineOf($todo->uid) ?? 1);
+            }
         }
         if ($this->series !== []) {
             $n = count($this->series);

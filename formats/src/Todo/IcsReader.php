@@ -22,6 +22,7 @@ final class IcsReader
 
     private function __construct(private readonly Todos $todos, Zone $zone, bool $events)
     {
+        VCalendar::$propertyMap['RRULE'] = VCalendar::$valueMap['RECUR'] = Rule::class;
         VCalendar::$valueMap['UID'] = FlatText::class; // VALUE=UID of RFC 9253, section 7.1
         $this->gathered = new Gathered($todos, $zone, $events);
     }

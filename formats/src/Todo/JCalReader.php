@@ -25,6 +25,7 @@ final class JCalReader
      */
     public static function read(string $json, ?Zone $zone = null, bool $events = false): Todos
     {
+        VCalendar::$propertyMap['RRULE'] = VCalendar::$valueMap['RECUR'] = Rule::class;
         VCalendar::$valueMap['UID'] = FlatText::class;
         if (! mb_check_encoding($json, 'UTF-8')) {
             throw new FormatError('the file must be encoded in UTF-8', Xml::firstBadLine($json));

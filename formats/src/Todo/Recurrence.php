@@ -28,7 +28,7 @@ final class Recurrence
     /** @var array<string, list<int>> BYMONTH, BYWEEKNO, … */
     private array $by = [];
 
-    /** @var list<array{int, int}> ordinal or 0, weekday 1 … 7 */
+    /** @var array<array-key, array{int, int}> ordinal or 0, weekday 1 … 7 */
     private array $weekdays = [];
 
     private readonly int $weekStart;
@@ -56,12 +56,14 @@ final class Recurrence
         $this->weekStart = self::DAYS[$parts['WKST'] ?? 'MO'] ?? 1;
         foreach (['BYMONTH', 'BYWEEKNO', 'BYYEARDAY', 'BYMONTHDAY', 'BYHOUR', 'BYMINUTE', 'BYSETPOS'] as $name) {
             if (isset($parts[$name])) {
-                $this->by[$name] = array_map(intval(...), explode(',', $parts[$name]));
+                $limit = ['BYHOUR' => 23, 'BYMINUTE' => 59][$name] ?? 366;
+                $this->by[$name] = array_values(array_unique(array_filter(array_map(intval(...), explode(',', $parts[$name])),
+                    static fn (int $n): bool => abs($n) <= $limit)));
             }
         }
         foreach (isset($parts['BYDAY']) ? explode(',', $parts['BYDAY']) : [] as $day) {
             if (preg_match('/^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/D', trim($day), $m) === 1) {
-                $this->weekdays[] = [(int) $m[1], self::DAYS[$m[2]]];
+                $this->weekdays["{$m[1]}{$m[2]}"] = [(int) $m[1], self::DAYS[$m[2]]];
             }
         }
         $this->startDay = self::day($start);

@@ -3258,7 +3258,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** What was said of the file that a proposal comes from, while it waits */
+        /** What was said of the file that a proposal comes from, while it waits; to its author, null for others */
         get: {
             parameters: {
                 query?: never;

@@ -612,7 +612,7 @@ export default {
         lookAt: 'show it on the board', open: 'Open proposals', unnamed: 'without a reason', items: '1 item | {n} items',
         successorCarries: 'The file puts links on the successor', withEvents: 'Read appointments too, with their dates pinned',
         branches: 'Hang new projects as the file does, below this branch', reopen: 'what it would do',
-        onBoardOnly: 'Nothing more is known of it; look at it on the board.',
+        onBoardOnly: 'Who brought it was told more; look at it on the board.',
         counts: {
             calendar: '1 calendar | {n} calendars', project: '1 project | {n} projects', wbs: '1 WBS element | {n} WBS elements',
             activity: '1 activity | {n} activities', link: '1 link | {n} links', remark: '1 remark | {n} remarks',
