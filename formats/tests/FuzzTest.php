@@ -30,6 +30,7 @@ use Reihe\Formats\Todo\TodoReader;
 use Reihe\Formats\Todo\Todos;
 use Reihe\Formats\Todo\XCalReader;
 use Reihe\Formats\Todo\XCalWriter;
+use Sabre\VObject\Component\VCalendar;
 
 /** Files with something wrong in them are read or refused with a place, whatever is wrong. REIHE_ROUNDS=700 runs the bar. */
 final class FuzzTest extends TestCase
@@ -123,5 +124,50 @@ final class FuzzTest extends TestCase
         } catch (InvalidPlan $e) {
             self::assertNotSame('', $e->getMessage()); // the importer names it with the file
         }
+    }
+
+    /** Any property of any type with any parameters, also such as no program writes. */
+    #[TestWith(['icalendar'])]
+    #[TestWith(['jcal'])]
+    public function test_every_property_with_odd_values_is_read_or_refused_with_a_line(string $format): void
+    {
+        $random = new Randomizer(new Mt19937(7));
+        $json = $format === 'jcal';
+        $values = $json ? ['""', '"x"', 'null', '1', '1.5', 'true', '[]', '{}', '["a","b"]', '[["a"]]', '{"a":"b"}',
+            '{"freq":["DAILY",["x"]]}',
+            '"2027-01-04"', '"2027-01-04T08:00:00/PT1H"', '"P1D"', '1,2', '"a","b"', '[],[]', '"\u0000"', '"FREQ=DAILY;X"']
+            : ['', 'x', ';', ',', '=', 'A=', '=A', 'FREQ=DAILY;X', '20270104', '20270104T080000Z/PT1H', '/', '1;2', 'P', 'PT', 'P1Y',
+                '-P1D',
+                'true', '99999999999999999999', 'a,b;c', '\\', '"', 'é', "\t", '::', '20270132T250000', '0000-00-00'];
+        $types = ['text', 'date', 'date-time', 'period', 'recur', 'duration', 'integer', 'float', 'boolean', 'time', 'utc-offset', 'uri',
+            'cal-address', 'binary', 'unknown', 'x-odd', 'uid'];
+        $parameters = $json ? ['{}', '{"tzid":["a","b"]}', '{"reltype":"FINISHTOSTART","gap":"x"}', '[]', '{"a":{"b":1}}', 'null']
+            : ['', ';TZID=Nowhere/At', ';ENCODING=BASE64', ';X=', ';=', ';RELTYPE=FINISHTOSTART;GAP=x', ';RELTYPE=SS;X-REIHE-LAG=a/b'];
+        $names = [...array_keys(VCalendar::$propertyMap), 'X-REIHE-KIND', 'X-REIHE-CONSTRAINT', 'X-REIHE-WRITTEN', 'X-OTHER'];
+        $pick = static fn (array $of): string => (string) $of[$random->getInt(0, count($of) - 1)];
+        $read = 0;
+        set_error_handler(static fn (int $level, string $why): never => throw new \ErrorException($why), E_WARNING | E_NOTICE);
+        try {
+            for ($n = 0; $n < 4000; $n++) {
+                [$name, $type, $parameter, $value] = [$pick($names), $pick($types), $pick($parameters), $pick($values)];
+                $kind = $random->getInt(0, 3) === 0 ? 'VEVENT' : 'VTODO';
+                $file = $json ? '["vcalendar",[],[["'.strtolower($kind).'",[["uid",{},"text","u"],["summary",{},"text","S"],["dtstart",{},'
+                    .'"date-time","2027-01-04T08:00:00"],["'.strtolower($name)."\",{$parameter},\"{$type}\",{$value}]],[]]]]"
+                    : "BEGIN:VCALENDAR\r\nBEGIN:{$kind}\r\nUID:u\r\nSUMMARY:S\r\nDTSTART:20270104T080000\r\n{$name};VALUE="
+                        .strtoupper($type)
+                        ."{$parameter}:{$value}\r\nEND:{$kind}\r\nEND:VCALENDAR\r\n";
+                try {
+                    $json ? JCalReader::read($file, new Zone('Europe/Oslo'), true) : IcsReader::read($file, new Zone('Europe/Oslo'), true);
+                    $read++;
+                } catch (FormatError $e) {
+                    self::assertNotNull($e->fileLine, $file);
+                } catch (\Throwable $e) {
+                    self::fail("{$e->getMessage()} {$e->getFile()}:{$e->getLine()}\n{$file}");
+                }
+            }
+        } finally {
+            restore_error_handler();
+        }
+        self::assertGreaterThan(500, $read);
     }
 }

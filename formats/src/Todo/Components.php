@@ -72,7 +72,7 @@ final class Components
         try {
             $calendar = Reader::read("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VTODO\r\n".str_replace("\n", "\r\n", $lines)
                 ."\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
-        } catch (\Exception) {
+        } catch (\Throwable) {
             return [];
         }
         $component = $calendar instanceof VCalendar ? $calendar->getBaseComponent('VTODO') : null;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Todo;
 
+use Reihe\Core\CoreException;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
@@ -89,7 +90,7 @@ final class Gathered
             }
             try {
                 array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments));
-            } catch (FormatError $e) {
+            } catch (CoreException|FormatError $e) {
                 throw new FormatError('component '.Text::short($todo->uid).": {$e->getMessage()}", $todos->lineOf($todo->uid) ?? 1);
             }
         }

@@ -179,9 +179,10 @@ final class IcsReader
     {
         try {
             $calendar = Reader::read($text, Reader::OPTION_FORGIVING | Reader::OPTION_IGNORE_INVALID_LINES);
-        } catch (\Exception $e) { // the library has no exception of its own for everything that it refuses
-            throw new FormatError('the file is not iCalendar: '.Text::short((string) preg_replace('/ ?on line \d+ ?/i', ' ',
-                $e->getMessage()), 200), $line);
+        } catch (\Throwable $e) { // the library has no exception of its own for everything that it refuses, and takes forms for granted
+            $why = $e instanceof \Error ? 'a parameter or value has a form that is none' : $e->getMessage();
+            throw new FormatError('the file is not iCalendar: '.Text::short((string) preg_replace('/ ?on line \d+ ?/i', ' ', $why), 200),
+                $line);
         }
 
         return $calendar instanceof VCalendar ? $calendar : throw new FormatError('the file is not an iCalendar file', $line);

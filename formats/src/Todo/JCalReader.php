@@ -17,6 +17,9 @@ use Sabre\VObject\Reader;
 /** Reads jCal (RFC 7265): a calendar as JSON, or several in a list. */
 final class JCalReader
 {
+    /** types of values of which a property may have several */
+    private const SEVERAL = ['text', 'date', 'date-time', 'time', 'period', 'float'];
+
     /**
      * @param  Zone|null  $zone  of the wall clock; UTC where it is not said
      * @param  bool  $events  appointments are read too
@@ -77,23 +80,42 @@ final class JCalReader
     }
 
     /**
-     * Values of properties that the writer did not know are escaped as in iCalendar (RFC 7265, section 5), which the library forgets.
+     * Properties with values such as their types have: the library takes the form for granted. Values that the writer did not know are
+     * escaped as in iCalendar (RFC 7265, section 5), which it forgets.
      *
      * @param  list<mixed>  $properties
      * @return list<mixed>
      */
     private static function plain(array $properties): array
     {
-        foreach ($properties as $i => $property) {
-            if (is_array($property) && is_string($property[3] ?? null) && ($property[2] ?? '') === 'unknown') {
-                $property[3] = preg_replace_callback('/\\\\([,;nN\\\\])/', static fn (array $m): string => strtolower($m[1]) === 'n'
-                    ? "\n" : $m[1],
-                    $property[3]);
-                $properties[$i] = $property;
+        $plain = [];
+        foreach ($properties as $property) {
+            $type = is_array($property) && is_string($property[2] ?? null) ? strtolower($property[2]) : null;
+            if (! is_array($property) || $type === null || $type === 'recur') {
+                $plain[] = $property;
+
+                continue;
             }
+            $values = array_values(array_filter(array_map(self::scalars(...), array_slice(array_values($property), 3)),
+                static fn (mixed $v): bool => $v !== null && $v !== []));
+            if (! in_array($type, self::SEVERAL, true)) {
+                $first = $values[0] ?? null;
+                $values = $first === null ? [] : [is_array($first) ? $first[0] : $first];
+            }
+            if ($type === 'unknown' && is_string($values[0] ?? null)) {
+                $values[0] = preg_replace_callback('/\\\\([,;nN\\\\])/', static fn (array $m): string => strtolower($m[1]) === 'n' ? "\n"
+                    : $m[1], $values[0]);
+            }
+            $values === [] ?: $plain[] = [...array_slice(array_values($property), 0, 3), ...$values];
         }
 
-        return $properties;
+        return $plain;
+    }
+
+    /** @return scalar|list<scalar>|null a value, or the parts of a structured one (RFC 7265, section 3.4.1.1) */
+    private static function scalars(mixed $value): string|int|float|bool|array|null
+    {
+        return is_scalar($value) ? $value : (is_array($value) ? array_values(array_filter($value, is_scalar(...))) : null);
     }
 
     /** @param  array{list<mixed>, list<mixed>}  $parts  properties and components */
