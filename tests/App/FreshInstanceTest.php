@@ -76,6 +76,39 @@ final class FreshInstanceTest extends TestCase
             'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json'])->assertForbidden();
     }
 
+    public function test_two_people_bring_the_same_hierarchy(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $file = str_replace('Varnsund Ferries/', 'Varnsund Ferries/2028/', $this->exported('GRID'));
+        $previews = [];
+        $ilse = $this->person('ilse');
+        foreach ([$ilse, $this->somebody('planner'), $ilse] as $person) {
+            $this->actingAs($person);
+            $previews[] = [$person, $this->post('/api/v1/exchange/import', ['branch' => $this->branch('Varnsund Ferries'),
+                'branches' => '1',
+                'update' => '0', 'file' => UploadedFile::fake()->createWithContent('a.plan.xml', $file)], ['Accept' => 'application/json'])
+                ->assertCreated()->json('changeSet')];
+        }
+        $answers = [];
+        foreach ($previews as [$person, $uid]) {
+            $this->actingAs($person);
+            $before = DB::table('projects')->count() + DB::table('branches')->count();
+            $answer = $this->postJson("/api/v1/changes/{$uid}/apply");
+            $answers[] = $answer->status();
+            $answer->status() === 200 ?: self::assertSame([$before, false], [DB::table('projects')->count() + DB::table('branches')
+                ->count(),
+                $answer->json('detail') === null]);
+        }
+        self::assertSame(200, $answers[0]);
+        self::assertSame([], array_diff($answers, [200, 409, 422]));
+        self::assertSame(1, DB::table('branches')->where('name', '2028')->count());
+        // a second look finds what the first made
+        $this->actingAs($this->person('ilse'));
+        $this->taken($file, ['update' => '0']);
+        self::assertSame(1, DB::table('branches')->where('name', '2028')->count());
+        $this->assertResultsAreTrue();
+    }
+
     public function test_a_baseline_that_came_to_be_later_arrives_with_an_update_once(): void
     {
         $this->actingAs($this->person('ilse'));
@@ -118,8 +151,8 @@ final class FreshInstanceTest extends TestCase
 
         return PlanXmlWriter::write($plan, new Told(13_000_000, 'filled', $schedule,
             [[Baseline::take($schedule, RollUp::of($schedule), 'p0', 'base', 'First', 13_000_000), true]],
-            new Hierarchy(['Far' => ['lead' => 'Åse', 'archived' => false], 'Far/Away ∕ off' => ['lead' => null, 'archived' => false]],
-                ['p0' => 'Far', 'p1' => 'Far/Away ∕ off', 'p2' => 'Far'])));
+            new Hierarchy(['2027' => ['lead' => 'Åse', 'archived' => false], '2027/Away ∕ off' => ['lead' => null, 'archived' => true],
+                '2027/1' => ['lead' => null, 'archived' => false]], ['p0' => '2027', 'p1' => '2027/Away ∕ off', 'p2' => '2027/1'])));
     }
 
     /**

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Reihe\Formats\Table;
 
 use PhpOffice\PhpSpreadsheet\Cell\Cell;
-use PhpOffice\PhpSpreadsheet\Reader\IReader;
 use PhpOffice\PhpSpreadsheet\Reader\Xlsx;
 use PhpOffice\PhpSpreadsheet\RichText\RichText;
 use PhpOffice\PhpSpreadsheet\Shared\Date;
@@ -30,7 +29,7 @@ final class TableReader
     private const SHEETS = 20;
 
     /** bytes that a packed file may unpack to, of all parts together and how many times its size each of them */
-    private const UNPACKED = 300_000_000;
+    private const UNPACKED = 120_000_000;
 
     private const RATIO = 400;
 
@@ -57,23 +56,12 @@ final class TableReader
         $file = tempnam(sys_get_temp_dir(), 'reihe') ?: throw new \RuntimeException('no temporary file');
         try {
             file_put_contents($file, $content);
-            $reader = self::readerOf($file, strlen($content));
-            if (is_array($reader)) {
-                return $reader !== [] ? $reader : throw new FormatError('the table is empty', 1);
-            }
-            $reader->setReadEmptyCells(false);
-            $reader->setReadFilter(new Within(self::MOST + 1, self::WIDEST));
+            $ods = self::looked($file);
             try {
-                $book = $reader->load($file);
-            } catch (\Throwable $e) { // the library has many exceptions, and takes the form of what is inside for granted
-                throw new FormatError('the table cannot be read: '.Text::short($e->getMessage(), 200), 1);
+                $sheets = $ods === null ? self::book($file) : OdsReader::read($ods, self::MOST, self::WIDEST, self::SHEETS);
+            } catch (FormatError $e) {
+                throw new FormatError("the table cannot be read: {$e->why}", $e->fileLine ?? 1);
             }
-            $sheets = [];
-            foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $sheet) {
-                $read = self::sheet($sheet);
-                $read->rows === [] ?: $sheets[] = $read;
-            }
-            $book->disconnectWorksheets();
 
             return $sheets !== [] ? $sheets : throw new FormatError('the table is empty', 1);
         } finally {
@@ -82,11 +70,38 @@ final class TableReader
     }
 
     /**
-     * @return IReader|list<Sheet> sheets of ODS, the reader of anything else
+     * @return list<Sheet> of XLSX
      *
-     * @throws FormatError for what is not such a file, or unpacks to too much
+     * @throws FormatError
      */
-    private static function readerOf(string $file, int $size): IReader|array
+    private static function book(string $file): array
+    {
+        $reader = new Xlsx;
+        $reader->setReadEmptyCells(false);
+        $reader->setReadFilter(new Within(self::MOST + 1, self::WIDEST));
+        try {
+            $book = $reader->load($file);
+        } catch (\Throwable $e) { // the library has many exceptions, and takes the form of what is inside for granted
+            throw new FormatError(Text::short($e->getMessage(), 200), 1);
+        }
+        $sheets = [];
+        foreach (array_slice($book->getAllSheets(), 0, self::SHEETS) as $sheet) {
+            $read = self::sheet($sheet);
+            $read->rows === [] ?: $sheets[] = $read;
+        }
+        $book->disconnectWorksheets();
+
+        return $sheets;
+    }
+
+    /**
+     * Looks at a packed file before it is unpacked.
+     *
+     * @return string|null the content of ODS; null for XLSX
+     *
+     * @throws FormatError for what is neither, or unpacks to too much
+     */
+    private static function looked(string $file): ?string
     {
         $zip = new ZipArchive;
         if ($zip->open($file, ZipArchive::RDONLY) !== true) {
@@ -103,14 +118,10 @@ final class TableReader
             }
             $type = $zip->getFromName('mimetype', 100);
             if (is_string($type) && str_starts_with($type, 'application/vnd.oasis.opendocument.spreadsheet')) {
-                try {
-                    return OdsReader::read((string) $zip->getFromName('content.xml'), self::MOST, self::WIDEST, self::SHEETS);
-                } catch (FormatError $e) {
-                    throw new FormatError("the table cannot be read: {$e->why}", $e->fileLine ?? 1);
-                }
+                return (string) $zip->getFromName('content.xml');
             }
             if ($zip->locateName('[Content_Types].xml') !== false && $zip->locateName('xl/workbook.xml') !== false) {
-                return new Xlsx;
+                return null;
             }
             throw new FormatError('the file is packed, but no table: XLSX, ODS and CSV are read', 1);
         } finally {

@@ -14,7 +14,7 @@ use Sabre\VObject\Component\VCalendar;
 /** Gathers the components of a calendar: to-dos, appointments when they are asked for, time zones, series with their exceptions. */
 final class Gathered
 {
-    /** items that occurrences fill up to */
+    /** occurrences in a file */
     private const MOST = 20_000;
 
     private Moments $moments;
@@ -81,8 +81,9 @@ final class Gathered
     {
         $todos = $this->todos;
         $single = 0;
+        $before = count($todos->items);
         foreach ($this->series as [$todo, $rule]) {
-            if (count($todos->items) > self::MOST) {
+            if (count($todos->items) - $before > self::MOST) {
                 $todos->items[] = $todo;
                 $single++;
 
@@ -100,7 +101,8 @@ final class Gathered
                 .' within a year became single ones.';
         }
         if ($single > 0) {
-            $todos->notes[] = Text::counted($single, 'of them was', 'of them were').' read once only: more than '.self::MOST.' items.';
+            $todos->notes[] = Text::counted($single, 'of them was', 'of them were').' read once only: there are more than '
+                .self::MOST.' occurrences.';
         }
         if ($todos->withoutUid > 0) {
             $todos->notes[] = Text::counted($todos->withoutUid, 'component without UID was given one',
