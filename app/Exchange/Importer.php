@@ -6,36 +6,18 @@ namespace App\Exchange;
 
 use App\Access\Reach;
 use App\Baselines\Imported;
-use App\Planning\Connected;
 use App\Planning\Enterprise;
-use App\Planning\PlanStore;
-use Illuminate\Database\Query\Builder;
-use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Activity;
-use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
-use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
-use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Uid;
-use Reihe\Core\Time\Instant;
-use Reihe\Core\Time\InvalidInstant;
-use Reihe\Core\Time\Zone;
-use Reihe\Formats\Format;
 use Reihe\Formats\FormatError;
-use Reihe\Formats\PlanFile;
-use Reihe\Formats\PlanXml\PlanDocument;
-use Reihe\Formats\PlanXml\PlanXmlReader;
-use Reihe\Formats\Todo\Todo;
-use Reihe\Formats\Todo\TodoReader;
-use Reihe\Formats\Todo\Todos;
 
 /**
  * File → operations that create its projects on a branch. What is taken already is renamed, calendars that exist are
@@ -43,49 +25,32 @@ use Reihe\Formats\Todo\Todos;
  */
 final class Importer
 {
-    /** what the project of a calendar of others is called in its source */
-    public const CALENDAR = 'calendar';
-
     /** @var list<string> keys of the projects so far */
     private array $keys = [];
-
-    /** where the file comes from */
-    private string $source = '';
-
-    /** @var array<string, array{int, int}> uid in the file => early start and finish that the sender computed */
-    private array $computed = [];
 
     /** @var list<array{Baseline, bool}> of the file, with whether it is the current one */
     private array $baselines = [];
 
-    /** when the file was written, in minutes since 2000-01-01, where it says so */
-    private ?int $written = null;
-
-    private bool $updates = false;
-
-    /** @var array<array-key, string> what the source calls projects => uid here, or nothing for a new one */
-    private array $byHand = [];
-
     /** @var array<array-key, string> those of them that somebody chose now */
-    private array $chosen = [];
+    private readonly array $chosen;
 
     /** @var array<string, array<string, true>> project => codes that are taken there */
     private array $codes = [];
 
-    /** @var array<string, true> uids in the file of activities that the file gives no code */
-    private array $withoutCode = [];
-
-    /** uid in the file of the project that a calendar of others goes into, which says nothing of projects */
-    private string $madeUp = '';
-
     /** of the file, where they are wanted */
-    private ?Branches $branches = null;
+    private readonly ?Branches $branches;
 
     private readonly Arrivals $here;
 
-    private function __construct(private readonly Reach $reach, private readonly string $branch)
+    private function __construct(private readonly Contents $file, private readonly Reach $reach, private readonly string $branch,
+        private readonly Reading $reading)
     {
         $this->here = new Arrivals;
+        $this->here->given = $file->given;
+        $this->here->notes = $file->notes;
+        $this->baselines = $file->baselines;
+        $this->chosen = $reading->mapping[EntityKind::Project->value] ?? [];
+        $this->branches = $reading->branches ? new Branches($reach, $branch, $file->hierarchy) : null;
     }
 
     /**
@@ -97,17 +62,15 @@ final class Importer
     public static function import(string $content, string $name, string $branch, Reach $reach, Reading $reading = new Reading,
         ?callable $tick = null): Import
     {
-        $format = PlanFile::formatOf($content);
-        $self = new self($reach, $branch);
-        $self->updates = $reading->update;
-        $self->chosen = $self->byHand = $reading->mapping[EntityKind::Project->value] ?? [];
-        $plan = $self->read($content, $format, $name, $reading, $tick);
+        $file = new Contents($content, $name, $reach, $reading, $reading->mapping[EntityKind::Project->value] ?? [], $tick);
+        $self = new self($file, $reach, $branch, $reading);
+        $plan = $file->plan;
         $tick === null ?: $tick('comparing', 0, 0);
-        $isOurs = $self->source === Enterprise::source();
-        $known = $reading->update ? new Known($plan, $self->source, $self->here->given, $isOurs, $self->written, $reach,
-            $self->byHand, $self->withoutCode) : null;
+        $isOurs = $file->source === Enterprise::source();
+        $known = $reading->update ? new Known($plan, $file->source, $file->given, $isOurs, $file->written, $reach,
+            $file->byHand, $file->withoutCode) : null;
         $self->here->known = $known?->schedule === null ? null : $known;
-        $shared = new SharedArrivals($self->here, $self->source, $isOurs, $reading->mapping);
+        $shared = new SharedArrivals($self->here, $file->source, $isOurs, $reading->mapping);
         $shared->take($plan);
         $self->projects($plan);
         $self->newBaselines();
@@ -122,11 +85,11 @@ final class Importer
             $self->here->operations = [];
         }
 
-        return new Import($format, $operations, $self->here->notes, $self->source,
+        return new Import($file->format, $operations, $self->here->notes, $file->source,
             $isOurs ? [] : $self->identities($operations, $updating->said ?? []),
             array_map(static fn (array $b): array => Imported::packed($b[0], $b[1], $self->here->uids), $self->baselines),
-            array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($self->computed)),
-                $self->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
+            array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($file->computed)),
+                $file->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
     }
 
     /** Baselines never change: those that are here came before. */
@@ -188,108 +151,6 @@ final class Importer
         return $identities;
     }
 
-    private function read(string $content, Format $format, string $name, Reading $reading, ?callable $tick): Plan
-    {
-        if ($format === Format::PlanXml) {
-            $document = PlanXmlReader::read($content, $tick === null ? null : static fn (int $elements) => $tick('reading', $elements, 0));
-            $document->check(); // names the line of what does not fit together
-            $this->source = $document->told->source ?? "file:{$name}";
-            $this->here->given = $document->given;
-            $this->computed = $document->computed;
-            $this->elsewhere($document);
-            $reading->branches && $this->branches = new Branches($this->reach, $this->branch, $document->told->hierarchy);
-            $this->baselines = $document->told->baselines;
-            $this->written = $document->told->written;
-
-            return $document->plan;
-        }
-        $calendars = PlanStore::calendars();
-        if ($calendars === []) {
-            throw new FormatError('there is no calendar yet to measure the durations with; import plan XML or make one first');
-        }
-        $office = array_values(array_filter($calendars, static fn ($c): bool => $c->key === 'OFFICE'))[0] ?? reset($calendars);
-        $todos = PlanFile::todos($content, $format, app(Zone::class), $reading->events);
-        [$this->source, $this->written] = $this->sender($todos, $name);
-        $this->madeUp = (string) Str::ulid();
-        $of = $reading->update ? $this->updatedBy(array_map(static fn (Todo $t): string => $t->uid, $todos->items)) : null;
-        /** @var Project $foreign */
-        $foreign = $of === null ? PlanFile::projectOf($todos, $this->madeUp, $name, $office, ProjectKeys::isTaken(...),
-            Instant::parse(now()->format('Y-m-d')))
-                : EntityKind::Project->read($this->madeUp, array_diff_key($of->fields(), array_flip(Project::STANDING)));
-        [$plan, $notes, $given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
-        $this->here->given = [$this->madeUp => self::CALENDAR] + $given;
-        foreach ($todos->items as $todo) {
-            $todo->extra('CODE') !== null ?: $this->withoutCode[$todo->uid] = true;
-        }
-        foreach ($plan->links as $uid => $link) { // those of others have no name of their own
-            $this->here->given[$uid] ??= Uid::of(implode(' ', [$given[$link->from] ?? $link->from, $link->type->value,
-                $given[$link->to] ?? $link->to]));
-        }
-        array_push($this->here->notes, ...$notes);
-        try {
-            PlanCheck::of($plan);
-        } catch (InvalidPlan $e) {
-            throw new FormatError($e->getMessage());
-        }
-
-        return $plan;
-    }
-
-    /** Numbers and times stay what they are; it is said where they may mean something else. */
-    private function elsewhere(PlanDocument $document): void
-    {
-        $told = $document->told;
-        $ours = config()->string('reihe.currency');
-        if ($told->currency !== null && $told->currency !== $ours && array_filter($document->plan->assignments,
-            static fn (Assignment $a): bool => $a->cost !== null && $a->cost !== 0) !== []) {
-            $this->here->notes[] = "Costs are in {$told->currency} there and in {$ours} here; the amounts were taken as they are.";
-        }
-        $zone = app(Zone::class)->name;
-        if ($told->timeZone !== null && $told->timeZone !== $zone) {
-            $this->here->notes[] = "The clock there is that of {$told->timeZone}, here that of {$zone}; "
-                .'times of day were taken as they are.';
-        }
-    }
-
-    /** @return array{string, int|null} who wrote a calendar, and when */
-    private function sender(Todos $todos, string $name): array
-    {
-        $source = array_values(array_unique($todos->extras['X-REIHE-SOURCE'] ?? []));
-        $written = $todos->extras['X-REIHE-WRITTEN'] ?? [];
-        if (count($source) !== 1) {
-            return ['file:'.PlanFile::title($name), null];
-        }
-        try {
-            return [$source[0], $written === [] ? null : min(array_map(Instant::parse(...), $written))];
-        } catch (InvalidInstant) {
-            return [$source[0], null];
-        }
-    }
-
-    /**
-     * The project that a calendar of others went into before, or is to go into, whose calendar then measures it. Other calendars may be in
-     * files of the same name: something of it must be known.
-     *
-     * @param  list<string>  $uids  of its components
-     */
-    private function updatedBy(array $uids): ?Project
-    {
-        $of = fn (EntityKind $kind): Builder => DB::table('external_identities')
-            ->where('source', $this->source)->where('kind', $kind->value);
-        $uid = $this->byHand[self::CALENDAR] ?? null;
-        if ($uid === null) {
-            $known = array_filter(array_chunk($uids, 1000), static fn (array $chunk): bool => $of(EntityKind::Activity)
-                ->whereIn('foreign_id', $chunk)->exists());
-            $uid = $known === [] ? null : $of(EntityKind::Project)->where('foreign_id', self::CALENDAR)->value('uid');
-        }
-        $id = ! is_string($uid) || $uid === '' ? null
-            : $this->reach->limit(DB::table('projects'))->where('uid', $uid)->where('archived', false)->value('id');
-        $project = is_int($id) ? Connected::with([$id])->plan->projects[$uid] ?? null : null;
-        $this->byHand[self::CALENDAR] = $project->uid ?? '';
-
-        return $project;
-    }
-
     /** The project here that one of the file is about. */
     private function now(string $uid): ?Project
     {
@@ -305,7 +166,7 @@ final class Importer
         foreach ($plan->projects as $uid => $project) {
             $now = $this->now((string) $uid);
             $fields = $project->fields();
-            if ($uid === $this->madeUp && $now !== null) {
+            if ($uid === $this->file->madeUp && $now !== null) {
                 $fields = ['statusDate' => max($fields['statusDate'], $now->fields()['statusDate'])] + $now->fields();
             } else {
                 $fields['calendar'] = $this->here->uids[$project->calendar];
@@ -313,7 +174,7 @@ final class Importer
             }
             if ($now !== null) { // what is decided here, not in the file
                 $fields = array_intersect_key($now->fields(), array_flip(Project::STANDING)) + $fields;
-                $key = $uid === $this->madeUp || ProjectKeys::free($project->key, $this->keys) !== $project->key ? $now->key
+                $key = $uid === $this->file->madeUp || ProjectKeys::free($project->key, $this->keys) !== $project->key ? $now->key
                     : $project->key;
             } else {
                 $key = ProjectKeys::free($project->key, $this->keys);
@@ -341,7 +202,7 @@ final class Importer
                     $to = $fields[$reference->field];
                     $fields[$reference->field] = is_string($to) ? $this->here->uids[$to] : null;
                 }
-                if ($object instanceof Activity && isset($this->withoutCode[$uid]) && $this->here->known !== null) {
+                if ($object instanceof Activity && isset($this->file->withoutCode[$uid]) && $this->here->known !== null) {
                     $fields['code'] = $this->code($this->here->uids[$uid], $this->here->uids[$object->project], $object->code, $plan);
                 }
                 if ($object instanceof Insertion) {
@@ -361,7 +222,7 @@ final class Importer
                 $this->codes[$a->project][$a->code] = true;
             }
             foreach ($file->activities as $a) {
-                isset($this->withoutCode[$a->uid]) ?: $this->codes[$this->here->uids[$a->project]][$a->code] = true;
+                isset($this->file->withoutCode[$a->uid]) ?: $this->codes[$this->here->uids[$a->project]][$a->code] = true;
             }
         }
         if (isset($plan->activities[$uid])) {
@@ -391,9 +252,9 @@ final class Importer
     private function links(Plan $plan): void
     {
         $first = array_values($plan->projects)[0] ?? null;
-        $far = new FarEnds($this->reach, $this->branch, $this->source, $this->keys,
+        $far = new FarEnds($this->reach, $this->branch, $this->file->source, $this->keys,
             $first === null ? '' : $this->here->uids[$first->calendar],
-            $first === null ? null : new WorkAxis($plan->calendars[$first->calendar], $plan->calendars), $this->updates);
+            $first === null ? null : new WorkAxis($plan->calendars[$first->calendar], $plan->calendars), $this->reading->update);
         $far->find($plan);
         array_push($this->here->operations, ...$far->operations);
         array_push($this->here->notes, ...$far->notes);
