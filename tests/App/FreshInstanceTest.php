@@ -76,6 +76,26 @@ final class FreshInstanceTest extends TestCase
             'file' => UploadedFile::fake()->createWithContent('a.xml', $file)], ['Accept' => 'application/json'])->assertForbidden();
     }
 
+    public function test_an_undo_leaves_a_branch_that_somebody_uses_by_now(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $file = str_replace('Varnsund Ferries/', 'Varnsund Ferries/2029/', $this->exported('GRID'));
+        $this->taken($file, ['update' => '0']);
+        $change = DB::table('change_sets')->orderByDesc('id')->value('uid');
+        $this->change([self::made('project', 'theirs', ['key' => 'THEIRS', 'name' => 'Theirs', 'branch' => $this->branch('2029'),
+            'calendar' => DB::table('calendars')->value('uid'), 'start' => '2027-01-04T08:00'])])->assertOk();
+        $state = fn (): array => [DB::table('projects')->count(), DB::table('branches')->count(), DB::table('activities')->count()];
+        $before = $state();
+        $answer = $this->postJson("/api/v1/changes/{$change}/undo");
+        self::assertContains($answer->status(), [409, 422], (string) $answer->getContent());
+        self::assertNotSame('', (string) $answer->json('detail'));
+        self::assertSame($before, $state());
+        $this->change([['verb' => 'delete', 'kind' => 'project', 'uid' => 'theirs']])->assertOk();
+        $this->postJson("/api/v1/changes/{$change}/undo")->assertOk();
+        self::assertSame(0, DB::table('branches')->where('name', '2029')->count());
+        $this->assertResultsAreTrue();
+    }
+
     public function test_two_people_bring_the_same_hierarchy(): void
     {
         $this->actingAs($this->person('ilse'));

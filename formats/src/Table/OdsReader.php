@@ -11,7 +11,8 @@ use XMLReader;
 
 /**
  * Reads the content of an ODS file (ISO/IEC 26300-1, sections 9.1 and 19.384 ff.; from memory) as it streams by: values, not how they are
- * shown; of formulas what the file has for them. The general library needs twenty times as long, and does not tell indentation.
+ * shown; of formulas what the file has for them. The general library needs some fifteen times as long, and does not tell
+ * indentation.
  */
 final class OdsReader
 {
