@@ -17,6 +17,7 @@ use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\InvalidInstant;
@@ -177,8 +178,13 @@ final class Contents
             $uid = $known === [] ? null : $of(EntityKind::Project)->where('foreign_id', self::CALENDAR)->value('uid');
         }
         $id = ! is_string($uid) || $uid === '' ? null
-            : $this->reach->limit(DB::table('projects'))->where('uid', $uid)->where('archived', false)->value('id');
+            : DB::table('projects')->where('uid', $uid)->where('archived', false)
+                ->whereIn('branch_id', array_filter($this->reach->branches(), fn (int $b): bool => $this->reach->may(Role::Planner, $b)))
+                ->value('id');
         $project = is_int($id) ? Connected::with([$id])->plan->projects[$uid] ?? null : null;
+        if ($project === null && is_string($uid) && $uid !== '' && DB::table('projects')->where('uid', $uid)->exists()) {
+            return null; // it is here, and stays as it is
+        }
         $this->byHand[self::CALENDAR] = $project->uid ?? '';
 
         return $project;

@@ -136,8 +136,8 @@ final class FarEnds
     {
         $project = $this->reach->limit(DB::table('projects'))->where('key', $key)->first(['uid', 'kept']);
         /** @var object{uid: string, kept: string}|null $project */
-        if ($project !== null && $project->kept === Kept::Here->value) {
-            return; // of a project that is kept here the file tells nothing new
+        if ($project !== null ? $project->kept !== Kept::Outside->value : $this->updates && ProjectKeys::isTaken($key)) {
+            return; // of a project that is kept here the file tells nothing new; one that is out of reach is not made once more
         }
         $uid = $project->uid ?? (string) Str::ulid();
         if ($project === null) {

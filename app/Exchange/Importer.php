@@ -16,7 +16,8 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Insertion;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
-use Reihe\Core\Plan\Uid;
+use Reihe\Core\Schedule\Extract;
+use Reihe\Core\Schedule\Schedule;
 use Reihe\Formats\FormatError;
 
 /**
@@ -70,6 +71,7 @@ final class Importer
         $known = $reading->update ? new Known($plan, $file->source, $file->given, $isOurs, $file->written, $reach,
             $file->byHand, $file->withoutCode) : null;
         $self->here->known = $known?->schedule === null ? null : $known;
+        $plan = $self->without($plan, $known->beyond ?? []);
         $shared = new SharedArrivals($self->here, $file->source, $isOurs, $reading->mapping);
         $shared->take($plan);
         $self->projects($plan);
@@ -88,8 +90,43 @@ final class Importer
         return new Import($file->format, $operations, $self->here->notes, $file->source,
             $isOurs ? [] : $self->identities($operations, $updating->said ?? []),
             array_map(static fn (array $b): array => Imported::packed($b[0], $b[1], $self->here->uids), $self->baselines),
-            array_combine(array_map(static fn (int|string $uid): string => $self->here->uids[$uid], array_keys($file->computed)),
-                $file->computed), $updating, [...$self->lines($plan), ...$shared->lines], $self->here->known?->schedule);
+            $self->computed(), $updating, [...$self->lines($file->plan, $known->beyond ?? []), ...$shared->lines],
+            $self->here->known?->schedule);
+    }
+
+    /** @return array<string, array{int, int}> uid here => early start and finish that the sender computed */
+    private function computed(): array
+    {
+        $computed = [];
+        foreach ($this->file->computed as $uid => $dates) {
+            isset($this->here->uids[$uid]) && $computed[$this->here->uids[$uid]] = $dates;
+        }
+
+        return $computed;
+    }
+
+    /**
+     * The file without the projects that stay as they are here, which are outside ends of their handovers then.
+     *
+     * @param  array<array-key, string>  $beyond  what the source calls them => why
+     */
+    private function without(Plan $plan, array $beyond): Plan
+    {
+        $left = [];
+        foreach ($plan->projects as $uid => $project) {
+            $why = $beyond[$this->here->foreign((string) $uid)] ?? null;
+            if ($why === null) {
+                $left[(string) $uid] = true;
+            } else {
+                $this->here->notes[] = "{$project->key} stays as it is: {$why}.";
+            }
+        }
+        if (count($left) === count($plan->projects)) {
+            return $plan;
+        }
+        $this->baselines = array_values(array_filter($this->baselines, static fn (array $b): bool => isset($left[$b[0]->project])));
+
+        return Extract::of(Schedule::of($plan), $left, array_fill_keys(array_map(strval(...), array_keys($plan->projects)), true));
     }
 
     /** Baselines never change: those that are here came before. */
@@ -104,16 +141,17 @@ final class Importer
     /**
      * What the projects of the file are here.
      *
+     * @param  array<array-key, string>  $beyond  what the source calls those that stay as they are
      * @return list<MappingLine>
      */
-    private function lines(Plan $plan): array
+    private function lines(Plan $plan, array $beyond): array
     {
         $lines = [];
         foreach ($plan->projects as $uid => $project) {
             $foreign = $this->here->given[$uid] ?? (string) $uid;
             $to = $this->here->known?->uid(EntityKind::Project, $foreign);
             $now = $this->here->known->plan->projects[(string) $to] ?? null;
-            $how = $this->here->known->projects[(string) $to] ?? 'new';
+            $how = isset($beyond[$foreign]) ? 'beyond' : $this->here->known->projects[(string) $to] ?? 'new';
             $lines[] = new MappingLine(EntityKind::Project, $foreign, "{$project->key} {$project->name}", $to,
                 $now === null ? null : "{$now->key} {$now->name}", $how === 'hand' && ! isset($this->chosen[$foreign]) ? 'known' : $how);
         }
@@ -260,19 +298,25 @@ final class Importer
         array_push($this->here->notes, ...$far->notes);
         $joined = 0;
         foreach ($plan->links as $uid => $link) {
-            $ends = [];
+            $ends = $open = [];
             foreach (['from' => $link->from, 'to' => $link->to] as $end => $activity) {
                 $ends[$end] = isset($plan->stubs[$activity]) ? $far->uids[$activity] ?? null : $this->here->uids[$activity];
-                if ($ends[$end] === null) {
+                $ends[$end] !== null ?: $open[$end] = $plan->stubs[$activity]->code;
+            }
+            if ($open !== []) { // what is out of reach stays the end that it is
+                $now = count($open) > 1 ? null : $this->here->known?->link($link, $this->here->foreign((string) $uid), reset($open), $ends);
+                $ends = $now === null ? $ends : ['from' => $now->from, 'to' => $now->to];
+                $now === null ?: $this->here->uids[$uid] = $now->uid;
+                if ($now === null) {
                     $this->here->notes[] = "The handover {$plan->label($link->from)} → {$plan->label($link->to)} was left out: "
-                        ."{$plan->stubs[$activity]->code} is not here.";
+                        .reset($open).' is not here, or out of your reach.';
+
+                    continue;
                 }
             }
-            if ($ends['from'] !== null && $ends['to'] !== null) {
-                $joined += $far->isHere($link->from) || $far->isHere($link->to) ? 1 : 0;
-                $this->here->operations[] = Operation::create(EntityKind::Link, $this->here->uids[$uid],
-                    EntityKind::Link->brief($ends + $link->fields()));
-            }
+            $joined += $far->isHere($link->from) || $far->isHere($link->to) ? 1 : 0;
+            $this->here->operations[] = Operation::create(EntityKind::Link, $this->here->uids[$uid],
+                EntityKind::Link->brief($ends + $link->fields()));
         }
         if ($joined > 0) {
             $this->here->notes[] = $joined === 1 ? '1 handover is joined to an activity that is here already.'

@@ -14,9 +14,11 @@ use Illuminate\Validation\ValidationException;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Role;
+use Reihe\Core\Plan\Stub;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
@@ -36,6 +38,12 @@ final class Known
 
     /** @var array<string, string> uids of the projects that are updated => how they were found: known, key, outside, hand */
     public readonly array $projects;
+
+    /**
+     * @var array<array-key, string> what the source calls projects that are here and stay as they are, since the user may not plan them
+     *     or they rest => why
+     */
+    public array $beyond = [];
 
     /** @var array<string, array<array-key, string>> kind => what the source calls it => uid here */
     private array $uids = [];
@@ -68,7 +76,7 @@ final class Known
         $ids = DB::table('projects')->whereIn('uid', $uids)->pluck('id')->all();
         /** @var list<int> $ids */
         $this->schedule = $ids === [] ? null : Connected::with($ids)->schedule;
-        $this->plan = $this->schedule->plan ?? new Plan;
+        $this->plan = self::masked($this->schedule->plan ?? new Plan, $reach);
         if ($this->schedule === null) {
             return;
         }
@@ -78,6 +86,42 @@ final class Known
         }
         $this->byCode($file, $calls, $withoutCode);
         $this->byPlace($file, $calls);
+    }
+
+    /** Far ends that the user may not look at have no name. */
+    private static function masked(Plan $plan, Reach $reach): Plan
+    {
+        $objects = [];
+        foreach (EntityKind::cases() as $kind) {
+            $objects[$kind->value] = $plan->all($kind);
+        }
+
+        return Plan::from($objects, array_map(static fn (Stub $s): Stub => $reach->sees($s->code) ? $s
+            : new Stub($s->uid, 'an activity out of your reach', '', $s->start, $s->finish), $plan->stubs));
+    }
+
+    /**
+     * The link here that one of the file is: one that the source calls so, or, where an end of it is no activity that the file may
+     * name, the one between the other end and an activity of that code.
+     *
+     * @param  string  $code  `KEY/CODE` of the end that is not resolved
+     * @param  array{from: string|null, to: string|null}  $ends  uids here, null for the one that is not resolved
+     */
+    public function link(Link $link, string $foreign, string $code, array $ends): ?Link
+    {
+        $known = $this->plan->links[$this->uid(EntityKind::Link, $foreign) ?? ''] ?? null;
+        if ($known !== null) {
+            return $known;
+        }
+        $far = $ends['from'] === null ? 'from' : 'to';
+        $near = $far === 'from' ? 'to' : 'from';
+        foreach ($this->schedule->plan->links ?? [] as $l) {
+            if ($l->type === $link->type && $l->{$near} === $ends[$near] && $this->schedule?->plan->label($l->{$far}) === $code) {
+                return $l;
+            }
+        }
+
+        return null;
     }
 
     /** Uid here of what a file calls so; null where it is not known. */
@@ -136,15 +180,17 @@ final class Known
             : DB::table('external_identities')->where('source', $source)->where('kind', EntityKind::Project->value)
                 ->whereIn('foreign_id', $foreign)->pluck('uid', 'foreign_id')->all();
         /** @var array<array-key, string> $known */
-        $rows = [];
-        $there = $reach->limit(DB::table('projects'))->whereIn('kept', [Kept::Here->value, Kept::Outside->value])->where('archived', false)
+        $rows = $beyond = [];
+        $there = DB::table('projects')
             ->where(static fn (Builder $q): Builder => $q->whereIn('uid', [...array_values($known), ...array_values($byHand)])
                 ->orWhereIn('key', array_values(array_map(static fn (Project $p): string => $p->key, $names))))
-            ->get(['uid', 'key', 'name', 'branch_id', 'kept']);
+            ->get(['uid', 'key', 'name', 'branch_id', 'kept', 'archived']);
         foreach ($there as $row) {
-            /** @var object{uid: string, key: string, name: string, branch_id: int, kept: string} $row */
-            if ($reach->may(Role::Planner, $row->branch_id)) {
+            /** @var object{uid: string, key: string, name: string, branch_id: int, kept: string, archived: int} $row */
+            if ($reach->may(Role::Planner, $row->branch_id) && $row->archived === 0) {
                 $rows[$row->uid] = $row;
+            } else {
+                $beyond[$row->uid] = $row;
             }
         }
         $found = $taken = [];
@@ -168,11 +214,25 @@ final class Known
             isset($rows[$uid]) && ! isset($byHand[$name]) && $take((string) $name, $uid, 'known');
         }
         foreach ($names as $name => $project) {
-            foreach (isset($byHand[$name]) || isset($found[$name]) ? [] : $rows as $row) {
-                $isOutside = $row->kept === Kept::Outside->value;
-                if ($row->key === $project->key && ($isOutside
-                    || mb_strtolower(trim($row->name)) === mb_strtolower(trim($project->name)))) {
-                    $take((string) $name, $row->uid, $isOutside ? 'outside' : 'key');
+            if (isset($byHand[$name]) || isset($found[$name])) {
+                continue;
+            }
+            /** @param  object{key: string, name: string, kept: string}  $row */
+            $isSame = static fn (object $row): bool => $row->key === $project->key && ($row->kept === Kept::Outside->value
+                || mb_strtolower(trim($row->name)) === mb_strtolower(trim($project->name)));
+            foreach ($rows as $row) {
+                $isSame($row) && $take((string) $name, $row->uid, $row->kept === Kept::Outside->value ? 'outside' : 'key');
+            }
+            if (! isset($found[$name])) {
+                $hidden = $beyond[$known[$name] ?? ''] ?? null;
+                foreach ($hidden === null ? $beyond : [] as $row) { // that a key is taken is no secret, what is called so is one
+                    if ($row->key === $project->key && ($reach->roleOn($row->branch_id) === null || $isSame($row))) {
+                        $hidden = $row;
+                    }
+                }
+                if ($hidden !== null) {
+                    $this->beyond[$name] = $reach->may(Role::Planner, $hidden->branch_id) ? 'it is archived'
+                        : 'it is here already, and you may not plan it';
                 }
             }
         }

@@ -14,7 +14,8 @@ final readonly class MappingLine
      * @param  string  $label  what the file calls it
      * @param  string|null  $to  uid here; null where it is made
      * @param  string|null  $name  of that
-     * @param  string  $how  new; known from before; by its key; outside, which it takes the place of; by hand
+     * @param  string  $how  new; known from before; by its key; outside, which it takes the place of; by hand; beyond
+     *     reach, it stays as it is
      * @param  string|null  $within  uid here of the code set that it is in; null also where that is made
      * @param  bool  $differs  what it is here says something else
      */

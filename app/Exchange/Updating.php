@@ -65,6 +65,9 @@ final class Updating
     /** @var array<string, array<string, true>> kind => uid here of what is in the file */
     private array $met = [];
 
+    /** @var array<string, true> uids of what is made */
+    private array $new = [];
+
     public function __construct(private readonly Arrivals $here, private readonly Known $known, private readonly bool $fileWins,
         private readonly bool $deleteMissing)
     {
@@ -100,6 +103,7 @@ final class Updating
             } elseif ($now === null) {
                 $this->operations[] = $o;
                 $this->states['new']++;
+                $this->new[$o->uid] = true;
             } else {
                 $this->met[$o->kind->value][$now->uid()] = true;
                 $this->update($o, $now);
@@ -227,6 +231,12 @@ final class Updating
             if (! $changedThere || self::same($value, $ours)) {
                 continue; // or only we changed it
             }
+            if ($o->kind === EntityKind::Link && is_string($value) && is_string($ours)
+                && isset($this->new[$value], $this->plan->stubs[$ours])) {
+                $this->here->notes[] = "The handover {$this->label($o->kind, $uid)} stays where it is.";
+
+                continue; // it does not come to a copy of what it is tied to
+            }
             if ($isKnown && ! self::same($ours, $last[$field])) {
                 $hasConflict = true;
                 $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $last[$field], $ours, $value);
@@ -280,8 +290,8 @@ final class Updating
     {
         foreach ($kind->entry()->references as $reference) {
             if ($reference->field === $field && is_string($value)) {
-                return $this->plan->find($reference->to, $value) === null ? $this->made[$value] ?? $value
-                    : $this->plan->callName($reference->to, $value);
+                return $this->plan->find($reference->to, $value) !== null ? $this->plan->callName($reference->to, $value)
+                    : $this->made[$value] ?? ($reference->to === EntityKind::Activity ? $this->plan->label($value) : 'something that is not here');
             }
         }
 

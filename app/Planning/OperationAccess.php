@@ -202,7 +202,9 @@ final class OperationAccess
     {
         foreach ($o->kind->entry()->references as $reference) {
             $to = $o->after[$reference->field] ?? null;
-            if (! is_string($to) || isset($this->made[$reference->to->value][$to])) {
+            // what is undone led there before: the way back needs no look at the other end
+            if (! is_string($to) || isset($this->made[$reference->to->value][$to])
+                || ($this->undo && $this->plan->find($reference->to, $to) !== null)) {
                 continue;
             }
             $isElement = $reference->to === EntityKind::Activity

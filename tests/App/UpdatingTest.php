@@ -333,8 +333,11 @@ final class UpdatingTest extends TestCase
         $planner = $this->somebody('planner', 'Harbours');
         $this->actingAs($planner);
         $other = $this->import(self::file(['A' => ['Stolen', 480]]), [], 'x.xml', 'Harbours')->assertCreated();
-        self::assertNull($other->json('update'));
-        self::assertCount(1, $other->json('projects'));
+        self::assertSame([null, [], 'beyond'], [$other->json('update'), $other->json('projects'), $other->json('mapping.0.how')]);
+        self::assertContains('SUP stays as it is: it is here already, and you may not plan it.', $other->json('notes'));
+        // by hand it may come beside
+        self::assertCount(1, $this->import(self::file(['A' => ['Stolen', 480]]), ['mapping' => '{"project":{"x:p":""}}'], 'x.xml',
+            'Harbours')->assertCreated()->json('projects'));
         $this->import(self::file(['A' => ['Stolen', 480]]), ['mapping' => (string) json_encode(['project' => ['x:p' => $this->project()]])],
             'x.xml', 'Harbours')->assertStatus(422);
         $this->actingAs($this->person('ilse'));

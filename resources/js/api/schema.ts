@@ -5909,8 +5909,11 @@ export interface components {
             /** @description Uid here; null where it is made */
             to: string | null;
             name: string | null;
-            /** @enum {unknown} */
-            how: "new" | "known" | "key" | "outside" | "hand";
+            /**
+             * @description Beyond: it is here and stays as it is, since you may not plan it or it is archived
+             * @enum {unknown}
+             */
+            how: "new" | "known" | "key" | "outside" | "hand" | "beyond";
             /** @description Code set that it is in */
             within: string | null;
             /** @description What it is here says something else */

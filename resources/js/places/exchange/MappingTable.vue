@@ -15,6 +15,7 @@ const props = defineProps<{ lines: Line[]; portfolio: Portfolio; fixed: boolean 
 const chosen = defineModel<Mapping>({ required: true });
 const { t, n } = useI18n();
 const NEW = '-'; // an option must not be empty
+const STAYS = '-stays';
 
 const sets = useQuery({ queryKey: ['code-sets'], queryFn: () => ask(http.GET('/code-sets')),
     enabled: computed(() => props.lines.some((l) => l.kind === 'entry' || l.kind === 'codeSet')) });
@@ -24,14 +25,19 @@ const named = (list: { uid: string; key: string; name: string }[]) => [{ value: 
 const projects = computed(() => named(props.portfolio.projects.filter((p) => p.mayPlan && !p.archived)));
 const calendars = computed(() => named(props.portfolio.calendars));
 const codeSets = computed(() => named((sets.data.value?.codeSets ?? []).map((s) => ({ uid: s.uid, key: s.key!, name: s.name! }))));
-const options = (l: Line) => (l.kind === 'project' ? projects.value : l.kind === 'calendar' ? calendars.value : codeSets.value);
+/** what is here already and out of reach stays as it is, unless it is to come beside that */
+const stays = () => ({ value: STAYS, label: t('exchange.mapping.stays') });
+const options = (l: Line) => (l.how === 'beyond' ? [stays(), ...projects.value] : l.kind === 'project' ? projects.value : l.kind === 'calendar' ? calendars.value : codeSets.value);
 const entries = (l: Line) => [{ key: NEW, label: t('exchange.mapping.new') }, ...entryTree(setOf(l.within)!, 'uid')];
-const valueOf = (l: Line) => (chosen.value[l.kind]?.[l.foreign] ?? l.to ?? '') || NEW;
+const valueOf = (l: Line) => chosen.value[l.kind]?.[l.foreign] === undefined && l.how === 'beyond' ? STAYS
+    : (chosen.value[l.kind]?.[l.foreign] ?? l.to ?? '') || NEW;
 const about = (l: Line) => t(`exchange.mapping.kinds.${l.kind}`, { label: l.label });
-const decide = (l: Line, value: string) => (chosen.value = { ...chosen.value,
-    [l.kind]: { ...chosen.value[l.kind], [l.foreign]: value === NEW ? '' : value } });
+function decide(l: Line, value: string): void {
+    const others = Object.fromEntries(Object.entries(chosen.value[l.kind] ?? {}).filter(([foreign]) => foreign !== l.foreign));
+    chosen.value = { ...chosen.value, [l.kind]: value === STAYS ? others : { ...others, [l.foreign]: value === NEW ? '' : value } };
+}
 const plain = computed(() => props.lines.every((l) => l.kind === 'project' && (l.how === 'new' || l.how === 'known')));
-const known = computed(() => props.lines.filter((l) => l.to !== null).length);
+const known = computed(() => props.lines.filter((l) => l.to !== null || l.how === 'beyond').length);
 </script>
 
 <template>
@@ -48,7 +54,7 @@ const known = computed(() => props.lines.filter((l) => l.to !== null).length);
                             <NSelect v-else size="small" filterable :value="valueOf(l)" :disabled="fixed" :options="options(l)"
                                 :input-props="{ 'aria-label': about(l) }" :aria-label="about(l)"
                                 @update:value="(v: string) => decide(l, v)" /></td>
-                        <td class="faint">{{ [...(l.to === null ? [] : [t(`exchange.mapping.how.${l.how}`)]),
+                        <td class="faint">{{ [...(l.to === null && l.how !== 'beyond' ? [] : [t(`exchange.mapping.how.${l.how}`)]),
                                               ...(l.differs ? [t('exchange.mapping.differs')] : [])].join(', ') }}</td>
                     </tr>
                 </tbody>
