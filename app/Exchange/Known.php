@@ -217,16 +217,13 @@ final class Known
             if (isset($byHand[$name]) || isset($found[$name])) {
                 continue;
             }
-            /** @param  object{key: string, name: string, kept: string}  $row */
-            $isSame = static fn (object $row): bool => $row->key === $project->key && ($row->kept === Kept::Outside->value
-                || mb_strtolower(trim($row->name)) === mb_strtolower(trim($project->name)));
             foreach ($rows as $row) {
-                $isSame($row) && $take((string) $name, $row->uid, $row->kept === Kept::Outside->value ? 'outside' : 'key');
+                self::isCalled($row, $project) && $take((string) $name, $row->uid, $row->kept === Kept::Outside->value ? 'outside' : 'key');
             }
             if (! isset($found[$name])) {
                 $hidden = $beyond[$known[$name] ?? ''] ?? null;
                 foreach ($hidden === null ? $beyond : [] as $row) { // that a key is taken is no secret, what is called so is one
-                    if ($row->key === $project->key && ($reach->roleOn($row->branch_id) === null || $isSame($row))) {
+                    if ($row->key === $project->key && ($reach->roleOn($row->branch_id) === null || self::isCalled($row, $project))) {
                         $hidden = $row;
                     }
                 }
@@ -238,6 +235,13 @@ final class Known
         }
 
         return $found;
+    }
+
+    /** @param  object{key: string, name: string, kept: string, ...}  $row */
+    private static function isCalled(object $row, Project $project): bool
+    {
+        return $row->key === $project->key && ($row->kept === Kept::Outside->value
+            || mb_strtolower(trim($row->name)) === mb_strtolower(trim($project->name)));
     }
 
     private function isUpdated(EntityKind $kind, string $uid): bool
