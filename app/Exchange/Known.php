@@ -237,7 +237,7 @@ final class Known
         return $found;
     }
 
-    /** @param  object{key: string, name: string, kept: string, ...}  $row */
+    /** @param  object{key: string, name: string, kept: string}  $row */
     private static function isCalled(object $row, Project $project): bool
     {
         return $row->key === $project->key && ($row->kept === Kept::Outside->value
