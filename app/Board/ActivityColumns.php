@@ -9,6 +9,7 @@ use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
 use App\Selection\OwnColumns;
 use App\Selection\SqlColumns;
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Formula\CalculatedFields;
 use Reihe\Core\Formula\Formula;
 use Reihe\Core\Plan\CodeScope;
@@ -155,7 +156,7 @@ final readonly class ActivityColumns implements SqlColumns
             $own = $this->own->fields === [] ? []
                 : $this->compared($this->of($values, $this->days[(int) $row[3]], $typed[(int) $row[1]] ?? []));
             $rows[] = new Row((string) $row[0], ['day' => $this->days[(int) $row[3]]] + $own + ($codes[0][(int) $row[1]] ?? [])
-                + ($codes[1][(int) $row[2]] ?? []) + $values, self::part($values));
+                + ($codes[1][(int) $row[2]] ?? []) + $values, self::part($values, $this->days[(int) $row[3]]));
         }
 
         return $rows;
@@ -252,14 +253,20 @@ final readonly class ActivityColumns implements SqlColumns
         return preg_match('/^p\.id IN \([\d,]+\)/', $where, $m) === 1 ? $m[0] : '1';
     }
 
-    /** @param  array<string, int|string|null>  $values */
-    private static function part(array $values): RolledUp
+    /**
+     * Floats of what adds to bands are brought to days of one length, since activities of several calendars stand in one.
+     *
+     * @param  array<string, int|string|null>  $values
+     * @param  int  $day  minutes of a day of the activity
+     */
+    private static function part(array $values, int $day): RolledUp
     {
         $number = static fn (string $name): int => (int) $values[$name];
         $part = new RolledUp;
         [$part->start, $part->finish, $part->critical, $part->finished] = [$number('start'), $number('finish'), (bool) $values['critical'],
             (bool) $values['finished']];
-        $part->totalFloat = $values['totalFloat'] === null ? null : $number('totalFloat');
+        $part->totalFloat = RolledUp::inDaysOf($values['totalFloat'] === null ? null : $number('totalFloat'), $day,
+            Calendar::MINUTES_PER_DAY);
         [$part->work, $part->cost] = [$number('work'), $number('cost')];
         $part->planned = $part->work > 0 ? $part->work : $number('duration');
         $part->done = $part->planned * $number('progress');

@@ -32,7 +32,7 @@ final class Columns
     /** Agreement and standing of handovers. */
     public const HANDOVER = ['uid', 'agreed', 'giverOwner', 'takerOwner', 'note', 'forecast', 'margin', 'state'];
 
-    public const FAR = ['uid', 'project', 'code', 'name', 'start', 'finish', 'kind'];
+    public const FAR = ['uid', 'project', 'code', 'name', 'start', 'finish', 'kind', 'minutesPerDay'];
 
     /**
      * Rows → a list per column, which is small on the wire.

@@ -157,12 +157,14 @@ final class PlanRows implements BoardRows
     public function far(): array
     {
         $rows = [];
+        $n = $this->schedule->network;
         foreach ($this->shownLinks() as $link) {
             foreach ([$link->from, $link->to] as $end) {
                 $found = $this->names->find($end);
                 if ($found !== null && ! isset($this->shown[$found['project']]) && isset($this->seen[$found['project']])) {
                     $d = $this->schedule->activity($end);
-                    $rows[$end] = [$end, $found['key'], $found['code'], $found['name'], $d->earlyStart, $d->earlyFinish, $found['kind']];
+                    $rows[$end] = [$end, $found['key'], $found['code'], $found['name'], $d->earlyStart, $d->earlyFinish, $found['kind'],
+                        $n->dayOf($n->node[$end])];
                 }
             }
         }

@@ -43,7 +43,7 @@ final readonly class ReasonView
             'reasons' => array_map(fn (Reason $r): array => ['kind' => $r->kind, 'moment' => $r->moment, 'link' => $this->link($r)],
                 $reasons->reasons),
             'waits' => array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => $w->from, 'to' => $w->to,
-                'minutes' => $w->minutes, 'name' => $w->name], $reasons->waits),
+                'minutes' => $w->minutes, 'name' => $w->name, 'day' => $w->day], $reasons->waits),
         ];
     }
 
@@ -65,7 +65,7 @@ final readonly class ReasonView
     {
         $this->names->expect($path->activities);
 
-        return ['float' => $path->float, 'joins' => $path->joins === null ? null : $this->named($path->joins),
+        return ['float' => $path->float, 'day' => $path->day, 'joins' => $path->joins === null ? null : $this->named($path->joins),
             'activities' => array_map($this->named(...), $path->activities)];
     }
 
@@ -88,7 +88,7 @@ final readonly class ReasonView
         }
         $from = $this->named($reason->from);
 
-        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag,
+        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag, 'day' => $reason->day,
             'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
     }
 }

@@ -93,11 +93,16 @@ final class StoredRows implements BoardRows
     {
         $branches = Rows::in([0, ...$this->reach->branches()]);
 
-        return Rows::all("SELECT DISTINCT a.uid, p.`key`, a.code, a.name, d.start, d.finish, a.kind
-            FROM links l JOIN activities a ON a.id IN (l.from_id, l.to_id) JOIN projects p ON p.id = a.project_id LEFT
-                JOIN activity_dates d ON d.activity_id = a.id
-            WHERE l.handover = 1 AND (l.from_project_id IN {$this->in}) <> (l.to_project_id IN {$this->in})
-                AND a.project_id NOT IN {$this->in} AND p.branch_id IN {$branches}");
+        $calendars = PlanStore::calendars();
+        $rows = Rows::all("SELECT a.uid, p.`key`, a.code, a.name, d.start, d.finish, a.kind, c.uid
+            FROM (SELECT from_id AS id FROM links WHERE handover = 1 AND to_project_id IN {$this->in} AND from_project_id NOT IN {$this->in}
+                UNION SELECT to_id FROM links WHERE handover = 1 AND from_project_id IN {$this->in} AND to_project_id NOT IN {$this->in}) e
+                JOIN activities a ON a.id = e.id JOIN projects p ON p.id = a.project_id
+                JOIN calendars c ON c.id = COALESCE(a.calendar_id, p.calendar_id) LEFT JOIN activity_dates d ON d.activity_id = a.id
+            WHERE p.branch_id IN {$branches}");
+
+        return array_map(static fn (array $row): array => [...array_slice($row, 0, 7),
+            $calendars[is_string($row[7]) ? $row[7] : '']->dayLength($calendars)], $rows);
     }
 
     public function calendars(): array

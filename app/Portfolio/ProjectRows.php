@@ -109,7 +109,7 @@ final readonly class ProjectRows
 
     private static function part(\stdClass $p, int $day): RolledUp
     {
-        $scaled = static fn (?int $minutes): ?int => $minutes === null ? null : (int) round($minutes * Calendar::MINUTES_PER_DAY / $day);
+        $scaled = static fn (?int $minutes): ?int => RolledUp::inDaysOf($minutes, $day, Calendar::MINUTES_PER_DAY);
         $part = new RolledUp;
         [$part->start, $part->finish, $part->totalFloat, $part->critical, $part->planned, $part->done] = [$p->first, $p->finish,
             $scaled($p->total_float), (bool) $p->critical, $p->planned ?? 0, $p->done ?? 0];

@@ -59,7 +59,7 @@ final class PlanXmlTest extends TestCase
             'earlyFinish="'.Instant::format($first->earlyFinish + 2160).'"', $xml, $count);
         $said = (string) $say(PlanXmlReader::read($other));
         self::assertStringStartsWith("{$count} of ".count($plan->activities).' activities lie elsewhere than the sender computed, by up to '
-            .'1.5 days: ', $said);
+            .'1.5 days of 24 h: ', $said);
         self::assertStringContainsString($plan->label((string) array_key_first($plan->activities)).' (theirs ', $said);
     }
 

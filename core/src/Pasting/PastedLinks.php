@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Reihe\Core\Pasting;
 
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\DayLengths;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\LagCalendar;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\Plan;
@@ -28,12 +30,14 @@ final class PastedLinks
     /** @var array<string, list<Link>> from and to => links that are there */
     private array $there = [];
 
+    private readonly DayLengths $days;
+
     /**
-     * @param  int  $day  minutes of a working day
      * @param  bool  $merges  links that are there are given what the table says
      */
-    public function __construct(Plan $plan, string $project, private readonly int $day, private readonly bool $merges = false)
+    public function __construct(Plan $plan, private readonly string $project, private readonly bool $merges = false)
     {
+        $this->days = new DayLengths($plan);
         foreach ($plan->activities as $a) {
             if ($a->project === $project) {
                 $this->called[mb_strtolower($a->code)] ??= [$a->uid, true];
@@ -78,14 +82,14 @@ final class PastedLinks
     public function read(string $text, string $uid, bool $isGiver, string $unit, callable $made): Cell
     {
         $said = $wrong = [];
-        foreach (PredecessorList::read($text, $this->day, $unit) as $i => $p) {
+        foreach (PredecessorList::read($text, $unit) as $i => $p) {
             if (isset($p['wrong'])) {
                 $wrong[] = "“{$p['wrong']}” cannot be read";
 
                 continue;
             }
             [$found, $type, $lag] = isset($this->called["\0".mb_strtolower($p['text'])]) || isset($this->called[mb_strtolower($p['text'])])
-                ? [$this->known($p['text']), LinkType::FS, 0] : [$this->known($p['ref']), $p['type'], $p['lag']];
+                ? [$this->known($p['text']), LinkType::FS, ''] : [$this->known($p['ref']), $p['type'], $p['lag']];
             if ($found === null || ! $found[1] || $found[0] === $uid) {
                 $wrong[] = "“{$p['ref']}” is ".($found === null ? 'no row or activity here' : ($found[1] ? 'the row itself'
                     : 'a row with others below it, which takes no links'));
@@ -93,6 +97,8 @@ final class PastedLinks
                 continue;
             }
             [$from, $to] = $isGiver ? [$uid, $found[0]] : [$found[0], $uid];
+            $day = $this->days->lag($from, $to, $this->measure($from, $to), $this->project);
+            $lag = $lag === '' ? 0 : TypedSpan::read($lag, $day, $unit)->minutes ?? 0;
             if (in_array($from, $this->before[$to] ?? [], true)) {
                 $this->again("{$from} {$to}", $type, $lag);
 
@@ -107,10 +113,18 @@ final class PastedLinks
             $this->gives[$from] = true;
             $this->operations[] = Operation::create(EntityKind::Link, $made(($isGiver ? 'g' : '').$i),
                 ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $lag]);
-            $said[] = $p['ref'].' '.$type->value.($lag === 0 ? '' : ($lag > 0 ? ' + ' : ' − ').TypedSpan::shown(abs($lag), $this->day));
+            $said[] = $p['ref'].' '.$type->value.($lag === 0 ? '' : ($lag > 0 ? ' + ' : ' − ').TypedSpan::shown(abs($lag), $day));
         }
 
         return new Cell($text, $said === [] ? null : implode(', ', $said), $wrong === [] ? null : implode('; ', $wrong));
+    }
+
+    /** What measures the lag of a link that is there, where there is one only. */
+    private function measure(string $from, string $to): ?LagCalendar
+    {
+        $links = $this->there["{$from} {$to}"] ?? [];
+
+        return count($links) === 1 ? $links[0]->lagCalendar : null;
     }
 
     /** A link that is there is given the type and lag that the table says, where there is one only. */

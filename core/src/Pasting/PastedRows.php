@@ -81,7 +81,7 @@ final class PastedRows
         $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
         $this->areLevels = count($outline) !== count(array_unique($outline))
             && array_filter($outline, static fn (string $o): bool => str_contains($o, '.')) === [];
-        $this->links = new PastedLinks($plan, $wish->project, $this->day, $wish->merge !== null);
+        $this->links = new PastedLinks($plan, $wish->project, $wish->merge !== null);
         $this->matches = new Matches($plan, $wish);
         $this->values = new PastedValues($plan, $wish);
         $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress),

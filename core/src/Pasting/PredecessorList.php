@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Pasting;
 
+use Reihe\Core\Plan\DayLengths;
 use Reihe\Core\Plan\LinkType;
 
 /**
@@ -13,10 +14,11 @@ use Reihe\Core\Plan\LinkType;
 final class PredecessorList
 {
     /**
-     * @param  int  $day  minutes of a working day
-     * @return list<array{ref: string, type: LinkType, lag: int, text: string}|array{wrong: string}>
+     * @param  string  $unit  of a plain number: d, h or w
+     * @return list<array{ref: string, type: LinkType, lag: string, text: string}|array{wrong: string}> lag: as it is typed, empty for none;
+     *     whose day it counts in depends on the ends
      */
-    public static function read(string $text, int $day, string $unit = 'd'): array
+    public static function read(string $text, string $unit = 'd'): array
     {
         $found = [];
         $plain = str_replace(['−', '–', "\u{a0}"], ['-', '-', ' '], $text);
@@ -24,23 +26,23 @@ final class PredecessorList
             if (trim($part) === '' || preg_match('/^(?:-|none|n\/a|start)$/i', trim($part)) === 1) {
                 continue;
             }
-            $found[] = self::one(trim($part), $day, $unit);
+            $found[] = self::one(trim($part), $unit);
         }
 
         return $found;
     }
 
-    /** @return array{ref: string, type: LinkType, lag: int, text: string}|array{wrong: string} */
-    private static function one(string $text, int $day, string $unit): array
+    /** @return array{ref: string, type: LinkType, lag: string, text: string}|array{wrong: string} */
+    private static function one(string $text, string $unit): array
     {
         $body = (string) preg_replace('/^(?:after|needs|row|task|activity)\s+/i', '', str_replace(['(', ')'], ' ', $text));
-        $lag = 0;
+        $lag = '';
         if (preg_match('/^(.*?\S)\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)\s*$/i', $body, $m) === 1
             || preg_match('/^(.*?\b(?:FS|SS|FF|SF))\s+(\d+(?:[.,]\d+)?\s*[a-z]*)\s*$/i', $body, $m) === 1) {
             $signed = preg_match('/(?:FS|SS|FF|SF)$|^\d+$/i', trim($m[1])) === 1 || preg_match('/[a-z]\s*$/i', $m[2]) === 1;
-            $span = $signed ? TypedSpan::read(str_replace(' ', '', $m[2]), $day, $unit) : null;
-            if ($span !== null) {
-                [$body, $lag] = [$m[1], $span->minutes];
+            $span = str_replace(' ', '', $m[2]);
+            if ($signed && TypedSpan::read($span, DayLengths::ELAPSED, $unit) !== null) {
+                [$body, $lag] = [$m[1], $span];
             }
         }
         $type = LinkType::FS;

@@ -6,6 +6,7 @@ namespace Reihe\Core\Schedule;
 
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
+use Reihe\Core\Plan\DayLengths;
 use Reihe\Core\Time\Instant;
 
 /**
@@ -340,5 +341,21 @@ final class Network
         return ($this->type[$edge] & 1) === 0 && $this->kind[$i] === self::TASK
             ? $own->workAt($bound)
             : $own->workAt($bound + 1) - 1;
+    }
+
+    /** Minutes of a day of the calendar that measures the lag of a link. */
+    public function lagDay(int $edge): int
+    {
+        $axis = $this->lagAxis[$edge];
+
+        return $axis === self::ELAPSED ? DayLengths::ELAPSED : ($this->axes[$axis] ?? null)->minutesPerDay ?? $this->dayOf($this->to[$edge]);
+    }
+
+    /** Minutes of a day of a node: on its own calendar, that of its project where it is dated from outside. */
+    public function dayOf(int $node): int
+    {
+        $axis = $this->axis[$node] >= 0 ? $this->axis[$node] : $this->home[$this->project[$node]] ?? -1;
+
+        return ($this->axes[$axis] ?? null)->minutesPerDay ?? Calendar::MINUTES_PER_DAY;
     }
 }

@@ -15,9 +15,10 @@ final readonly class Reason
      * @param  string|null  $link  uid of the driving link
      * @param  string|null  $from  uid of its predecessor
      * @param  int|null  $lag  minutes
+     * @param  int|null  $day  minutes of a day of the calendar that measures the lag
      */
     public function __construct(public string $kind, public int $moment, public ?string $link = null, public ?string $from = null,
-        public ?LinkType $type = null, public ?int $lag = null)
+        public ?LinkType $type = null, public ?int $lag = null, public ?int $day = null)
     {
     }
 }

@@ -44,10 +44,12 @@ final readonly class Reasons
                 continue;
             }
             $moment = (int) $n->shift($k, ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]]);
-            $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]], LinkType::cases()[$n->type[$k]], $n->lag[$k]);
+            $reasons[] = new Reason('link', $moment, $n->linkUid[$k], $n->uid[$n->from[$k]], LinkType::cases()[$n->type[$k]], $n->lag[$k],
+                $n->lagDay($k));
             if ($n->lag[$k] !== 0 && $n->type[$k] < 2) {
                 $given = ($n->type[$k] & 1) === 0 ? $d->finish[$n->from[$k]] : $d->start[$n->from[$k]];
-                $lag ??= new Wait($n->lag[$k] > 0 ? 'lag' : 'lead', $given, $moment, $n->lag[$k]);
+                $lag ??= new Wait($n->lag[$k] > 0 ? 'lag' : 'lead', $given, $moment, $n->lag[$k],
+                    day: $n->lagDay($k));
             }
             if ($n->type[$k] < 2) {
                 $latest = max($latest, $moment);

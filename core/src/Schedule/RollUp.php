@@ -25,7 +25,8 @@ final class RollUp
         $elements = array_map(static fn (): RolledUp => new RolledUp, $n->wbsUid);
         foreach ($n->project as $i => $p) {
             if ($p >= 0 && ($only === null || isset($only[$p]))) {
-                ($n->wbs[$i] < 0 ? $projects[$p] : $elements[$n->wbs[$i]])->addNode($n, $schedule->dates, $i);
+                ($n->wbs[$i] < 0 ? $projects[$p] : $elements[$n->wbs[$i]])->addNode($n, $schedule->dates, $i,
+                    $n->axes[$n->home[$p]]->minutesPerDay);
             }
         }
         foreach (self::deepestFirst(array_map(static fn (int $parent): ?int => $parent < 0 ? null : $parent, $n->wbsParent)) as $w) {

@@ -23,6 +23,7 @@ final class RolledUp
      */
     public ?int $margin = null;
 
+    /** in days of the project: as many of them as the part with the least has of its own, to the minute below */
     public ?int $totalFloat = null;
 
     public bool $critical = false;
@@ -42,8 +43,12 @@ final class RolledUp
     /** all parts are finished; false while there are none */
     public bool $finished = false;
 
-    /** Adds an activity. */
-    public function addNode(Network $n, Dates $d, int $i): void
+    /**
+     * Adds an activity.
+     *
+     * @param  int  $day  minutes of a day of the project
+     */
+    public function addNode(Network $n, Dates $d, int $i, int $day): void
     {
         $finished = $n->state[$i] === Network::FINISHED || $n->kind[$i] === Network::HAMMOCK;
         $this->finished = $finished && ($this->finished || $this->start === null);
@@ -53,7 +58,8 @@ final class RolledUp
         if ($this->finish === null || $d->finish[$i] > $this->finish) {
             $this->finish = $d->finish[$i];
         }
-        $float = $d->totalFloat[$i];
+        $float = $d->totalFloat[$i] === null ? null
+            : self::inDaysOf($d->totalFloat[$i], $n->axes[$n->axis[$i]]->minutesPerDay, $day);
         if ($float !== null && ($this->totalFloat === null || $float < $this->totalFloat)) {
             $this->totalFloat = $float;
         }
@@ -95,6 +101,17 @@ final class RolledUp
     public function progress(): float
     {
         return $this->planned > 0 ? $this->done / $this->planned / Measure::ALL : ($this->finished ? 1.0 : 0.0);
+    }
+
+    /**
+     * As many days of another length: 2 d of 16 h are 2 d of 8 h where floats of several calendars stand together. To the minute below, so that
+     * nothing looks longer than it is.
+     *
+     * @param  int|null  $minutes  counted in days of `$from` minutes
+     */
+    public static function inDaysOf(?int $minutes, int $from, int $to): ?int
+    {
+        return $minutes === null || $from === $to ? $minutes : (int) floor($minutes * $to / $from);
     }
 
     private static function least(?int $a, ?int $b): ?int

@@ -19,9 +19,10 @@ final readonly class Wait
      * @param  int  $to  moment at which it ends; before `from` for a lead
      * @param  int|null  $minutes  working minutes of a lag or lead
      * @param  string|null  $name  name of the calendar's exception
+     * @param  int|null  $day  minutes of a day of the calendar that measures the lag
      */
     public function __construct(public string $kind, public int $from, public int $to, public ?int $minutes = null,
-        public ?string $name = null)
+        public ?string $name = null, public ?int $day = null)
     {
     }
 

@@ -46,7 +46,7 @@ final class TheirDates
         $more = count($differing) - count($named);
         $days = rtrim(rtrim(number_format(max($differing) / 1440, 1, '.', ''), '0'), '.');
 
-        return count($differing)." of {$all} activities lie elsewhere than the sender computed, by up to {$days} days: "
+        return count($differing)." of {$all} activities lie elsewhere than the sender computed, by up to {$days} days of 24 h: "
             .implode(', ', $named).($more > 0 ? " and {$more} more" : '').'.';
     }
 }

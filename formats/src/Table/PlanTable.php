@@ -8,6 +8,8 @@ use Reihe\Core\Pasting\TypedSpan;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\CodeScope;
+use Reihe\Core\Plan\DayLengths;
+use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\LinkType;
 use Reihe\Core\Plan\OwnType;
 use Reihe\Core\Plan\Plan;
@@ -29,7 +31,8 @@ final class PlanTable
         'finish' => ['Finish', 'moment'], 'lateStart' => ['Late start', 'moment'], 'lateFinish' => ['Late finish', 'moment'],
         'totalFloat' => ['Total float', 'span'], 'freeFloat' => ['Free float', 'span'], 'critical' => ['Critical', 'text'],
         'progress' => ['Progress', 'share'], 'actualStart' => ['Actual start', 'moment'], 'actualFinish' => ['Actual finish', 'moment'],
-        'deadline' => ['Deadline', 'moment'], 'calendar' => ['Calendar', 'text'], 'predecessors' => ['Predecessors', 'text'],
+        'deadline' => ['Deadline', 'moment'], 'calendar' => ['Calendar', 'text'],
+        'hoursPerDay' => ['Hours per day', 'number'], 'predecessors' => ['Predecessors', 'text'],
         'successors' => ['Successors', 'text'], 'work' => ['Remaining work h', 'number'], 'cost' => ['Cost', 'number'],
     ];
 
@@ -39,6 +42,8 @@ final class PlanTable
     /** @var array{array<string, list<string>>, array<string, list<string>>} predecessors and successors by activity */
     private array $links = [[], []];
 
+    private readonly DayLengths $days;
+
     /** @var array<string, AssignedWork> by activity */
     private array $work;
 
@@ -46,6 +51,7 @@ final class PlanTable
     private function __construct(private readonly Schedule $schedule, private readonly string $durations, private readonly ?\Closure $sees)
     {
         $plan = $schedule->plan;
+        $this->days = new DayLengths($plan);
         $this->work = AssignedWork::of($plan);
         foreach ($plan->codings as $coding) {
             $entry = $plan->entries[$coding->entry];
@@ -56,8 +62,8 @@ final class PlanTable
             $this->said["own:{$value->field}"][$value->activity ?? ''] = $value->value;
         }
         foreach ($plan->links as $link) {
-            $this->links[0][$link->to][] = $this->linked($link->from, $link->to, $link->type, $link->lag);
-            $this->links[1][$link->from][] = $this->linked($link->to, $link->from, $link->type, $link->lag);
+            $this->links[0][$link->to][] = $this->linked($link->from, $link->to, $link);
+            $this->links[1][$link->from][] = $this->linked($link->to, $link->from, $link);
         }
     }
 
@@ -101,7 +107,13 @@ final class PlanTable
 
         $columns = count($projects) === 1 ? $columns : ['name', 'project', ...array_slice($columns, 1)];
 
-        return self::write($schedule, $projects, $columns, true, 'days', $format, withProjects: count($projects) > 1);
+        // a table that comes in again is measured by one calendar: hours mean the same on all
+        $days = new DayLengths($plan);
+        $lengths = array_unique([...array_map($days->project(...), $projects),
+            ...array_map(static fn (Activity $a): ?int => $days->activity($a->uid), array_values($plan->activities))]);
+
+        return self::write($schedule, $projects, $columns, true, count($lengths) > 1 ? 'hours' : 'days', $format,
+            withProjects: count($projects) > 1);
     }
 
     /** Is there such a column? */
@@ -222,6 +234,7 @@ final class PlanTable
             'actualFinish' => $a->actualFinish,
             'deadline' => $a->deadline,
             'calendar' => $plan->calendars[$a->calendar ?? $plan->projects[$a->project]->calendar]->key,
+            'hoursPerDay' => $this->days->activity($a->uid) / 60,
             'predecessors' => implode('; ', $this->links[0][$a->uid] ?? []),
             'successors' => implode('; ', $this->links[1][$a->uid] ?? []),
             'work' => ($work = ($this->work[$a->uid] ?? null)?->remaining) === null ? null : $work / 60,
@@ -244,8 +257,7 @@ final class PlanTable
 
     private function span(?int $minutes, Activity $a): string|float|null
     {
-        $plan = $this->schedule->plan;
-        $day = $plan->calendars[$a->calendar ?? $plan->projects[$a->project]->calendar]->dayLength($plan->calendars);
+        $day = (int) $this->days->activity($a->uid);
 
         return $minutes === null ? null : match ($this->durations) {
             'hours' => round($minutes / 60, 4),
@@ -255,15 +267,16 @@ final class PlanTable
     }
 
     /** As predecessors are typed: by code, with its project where that is another one; what is out of reach stays unnamed. */
-    private function linked(string $other, string $of, LinkType $type, int $lag): string
+    private function linked(string $other, string $of, Link $link): string
     {
         $plan = $this->schedule->plan;
+        [$type, $lag] = [$link->type, $link->lag];
         $label = $plan->label($other);
         $isSame = isset($plan->activities[$other], $plan->activities[$of])
             && $plan->activities[$other]->project === $plan->activities[$of]->project;
         $name = $isSame ? $plan->activities[$other]->code : ($this->sees === null || ($this->sees)($label) ? $label : 'another project');
-        $project = $plan->projects[($plan->activities[$of] ?? $plan->activities[$other])->project];
-        $day = $plan->calendars[$project->calendar]->dayLength($plan->calendars);
+        $day = $this->days->lag($link->from, $link->to, $link->lagCalendar,
+            ($plan->activities[$of] ?? $plan->activities[$other])->project);
 
         return $name.($type === LinkType::FS && $lag === 0 ? '' : " {$type->value}")
             .($lag === 0 ? '' : ($lag > 0 ? '+' : '-').str_replace(' ', '', TypedSpan::shown(abs($lag), $day)));

@@ -4896,6 +4896,8 @@ export interface components {
             to: number;
             minutes: number | null;
             name: string | null;
+            /** @description Minutes of a day of the calendar that measures the lag */
+            day: number | null;
         };
         /** @description Null throughout for an activity out of reach */
         Named: {
@@ -4917,6 +4919,8 @@ export interface components {
         FloatPaths: {
             paths: {
                 float: number;
+                /** @description Minutes of a day of the calendar that the float is counted on */
+                day: number;
                 joins: components["schemas"]["Named"] | null;
                 activities: components["schemas"]["Named"][];
             }[];
@@ -5114,6 +5118,7 @@ export interface components {
             start: components["schemas"]["Ints"];
             finish: components["schemas"]["Ints"];
             kind: components["schemas"]["Texts"];
+            minutesPerDay: components["schemas"]["Ints"];
         };
         BoardCalendar: {
             uid: string;
@@ -5824,6 +5829,8 @@ export interface components {
                     uid: string | null;
                     type: string;
                     lag: number;
+                    /** @description Minutes of a day of the calendar that measures the lag */
+                    day: number;
                     from: string | null;
                     label: string | null;
                     name: string | null;

@@ -278,7 +278,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                                            signed: c.tree && !!l.sign },
                                          lookOf(c, row)]"
                                 :style="styleOf(c, at, l.depth)"
-                                :title="c.long ? c.text(row) : undefined"
+                                :title="c.long ? c.text(row) : c.about?.(row)"
                                 @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
                                 <input v-if="editor.isIn(l.id, c.key)"
                                     :ref="(el) => (editor.input.value = el as HTMLInputElement | null)" v-model="editing!.text"

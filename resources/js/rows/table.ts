@@ -34,6 +34,8 @@ export interface Column<R> {
     text: (row: R) => string;
     /** often longer than the column: the whole text shows while the pointer rests on it */
     long?: boolean;
+    /** what is to be known about the text, shown where the pointer rests */
+    about?: (row: R) => string | undefined;
     /** colour role of the text */
     tone?: (row: R) => 'faint' | 'brick' | 'marigold' | null;
     bold?: (row: R) => boolean;

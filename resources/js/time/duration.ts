@@ -46,6 +46,22 @@ export function formatDuration(minutes: number, perDay: number): string {
     return size < 60 ? `${sign}${size} m` : `${sign}${Math.floor(size / 60)} h ${size % 60} m`;
 }
 
+/**
+ * Minutes as people compare them: days where there is one, exact below that: `26.4 d`, `1.25 d`, `3 h`, `−2 d`.
+ * @param perDay minutes of a day of the calendar that counts them; null where that is not known, then in hours
+ */
+export function formatSpan(minutes: number, perDay: number | null): string {
+    if (perDay === null) return formatWork(Math.abs(minutes)).replace(/^/, minutes < 0 ? '−' : '');
+    if (Math.abs(minutes) < perDay || Number.isInteger((minutes / perDay) * 4)) return formatDuration(minutes, perDay);
+    return `${formatDays(minutes, perDay)} d`;
+}
+
+/** The same with its sign in any case. */
+export const signedSpan = (minutes: number, perDay: number | null): string => (minutes > 0 ? '+' : '') + formatSpan(minutes, perDay);
+
+/** How long a day is that spans are counted in: `8 h`, `7 h 30 m`. */
+export const dayLength = (perDay: number): string => formatWork(perDay);
+
 /** Minutes in days with at most one decimal, for columns where exactness is one click away. */
 export function formatDays(minutes: number, perDay: number): string {
     const days = Math.round((minutes / perDay) * 10) / 10;

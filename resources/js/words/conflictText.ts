@@ -1,5 +1,5 @@
 import type { Conflict } from '@/api/client';
-import { formatDuration } from '@/time/duration';
+import { formatSpan } from '@/time/duration';
 import { formatMoment, parseIso } from '@/time/instant';
 
 type Translate = (key: string, named?: Record<string, unknown>) => string;
@@ -10,10 +10,10 @@ const MINUTES = ['duration', 'remaining', 'lag', 'actualWork', 'remainingWork'];
 export const fieldName = (field: string, t: Translate, known: (key: string) => boolean): string => (known(`clash.fields.${field}`)
     ? t(`clash.fields.${field}`) : field);
 
-/** A value as a person reads it; lengths in days of eight hours unless others are said. */
-export function valueText(field: string, value: unknown, t: Translate, perDay = 480): string {
+/** A value as a person reads it; lengths in hours unless it is said whose days they are counted in. */
+export function valueText(field: string, value: unknown, t: Translate, perDay: number | null = null): string {
     if (value === null || value === undefined || value === '') return t('clash.nothing');
-    if (typeof value === 'number' && MINUTES.includes(field)) return formatDuration(value, perDay);
+    if (typeof value === 'number' && MINUTES.includes(field)) return formatSpan(value, perDay);
     if (typeof value === 'boolean') return t(value ? 'clash.yes' : 'clash.no');
     if (typeof value === 'string') {
         const at = parseIso(value);

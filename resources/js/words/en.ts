@@ -61,6 +61,7 @@ export default {
         againHint: 'Your session ended. What you typed is kept and is saved after you sign in.', email: 'E-mail', password: 'Password',
         submit: 'Sign in', demo: 'Demo users', demoHint: 'Varnsund Ferries is invented. Choose a person to look at it with their rights.' },
     command: { commands: 'Commands' },
+    span: { days: 'In days of {day}', hours: 'In hours: its calendar is out of your reach', label: 'One day is' },
     card: { title: 'Try this', dismiss: 'Do not show again' },
     portfolio: {
                 faces: 'Faces of the portfolio', face: { rows: 'Rows', tree: 'Tree', ranking: 'Ranking' }, codeTable: 'codes from a table',
@@ -650,7 +651,7 @@ export default {
             kind: 'kind', duration: 'duration', remaining: 'remaining', start: 'start', finish: 'finish', lateStart: 'late start',
             lateFinish: 'late finish', totalFloat: 'total float', freeFloat: 'free float', critical: 'critical', progress: 'progress',
             actualStart: 'actual start', actualFinish: 'actual finish', deadline: 'deadline', calendar: 'calendar',
-            predecessors: 'predecessors', successors: 'successors', work: 'remaining work', cost: 'cost' },
+            hoursPerDay: 'hours per day', predecessors: 'predecessors', successors: 'successors', work: 'remaining work', cost: 'cost' },
         part: { files: 'files', feeds: 'feeds' },
         feed: 'OData feed', feedsHint: 'Reporting tools read it at this address with a token, as Bearer or as the password of Basic. '
             + 'Put the address together here; it shows what the token’s owner sees.',

@@ -1,13 +1,7 @@
 import type { Ripple } from '@/api/client';
-import { formatDays } from '@/time/duration';
+import { formatSpan } from '@/time/duration';
 
 type Translate = (key: string, values?: Record<string, unknown>) => string;
-
-/** Working minutes in days of the project's calendar, below a day in hours, below six minutes in minutes. */
-function amount(minutes: number, perDay: number): string {
-    if (minutes < 6) return `${minutes} min`;
-    return minutes < perDay ? `${Math.round((minutes / 60) * 10) / 10} h` : `${formatDays(minutes, perDay)} d`;
-}
 
 /** What a ripple says, as short parts in order of weight. */
 export function rippleParts(ripple: Ripple, t: Translate): { text: string; tone: 'plain' | 'brick' | 'moss' }[] {
@@ -20,12 +14,12 @@ export function rippleParts(ripple: Ripple, t: Translate): { text: string; tone:
     }
     for (const p of ripple.projects) {
         if (p.missesDeadline && p.margin !== null && (!p.missedDeadline || p.finishBefore !== p.finishAfter)) parts
-            .push({ text: t('ripple.late', { name: p.name, by: amount(-p.margin, p.minutesPerDay) }), tone: 'brick' });
+            .push({ text: t('ripple.late', { name: p.name, by: formatSpan(-p.margin, p.minutesPerDay) }), tone: 'brick' });
         else if (p.missedDeadline && !p.missesDeadline && p.deadline) parts
             .push({ text: t('ripple.saved', { name: p.name }), tone: 'moss' });
         else if (p.shift !== null && p.finishBefore !== p.finishAfter) parts
             .push({ text: t(p.shift < 0 ? 'ripple.earlier' : 'ripple.later',
-                { name: p.name, by: amount(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
+                { name: p.name, by: formatSpan(Math.abs(p.shift), p.minutesPerDay) }), tone: 'plain' });
     }
     if (ripple.risks.length > 0) parts.push({ text: ripple.risks.length === 1 ? t('ripple.riskOne')
         : t('ripple.risk', { n: ripple.risks.length }), tone: 'brick' });

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { formatDuration } from '@/time/duration';
+import { dayLength, formatSpan } from '@/time/duration';
 import ActivityInspector from './inspector/ActivityInspector.vue';
 import CodesSection from './inspector/CodesSection.vue';
 import HistorySection from './inspector/HistorySection.vue';
@@ -30,11 +30,12 @@ const stored = computed(() => board.proposal === null);
             <span>{{ t('inspector.to') }}</span><span>{{ moment(row.wbs.finish) }}</span>
             <span>{{ t('inspector.total') }}</span>
             <span :class="{ brick: (row.wbs.totalFloat ?? 0) < 0 }">
-                {{ row.wbs.totalFloat === null ? '–' : formatDuration(row.wbs.totalFloat, perDay) }}
+                {{ row.wbs.totalFloat === null ? '–' : formatSpan(row.wbs.totalFloat, perDay) }}
             </span>
+            <span>{{ t('span.label') }}</span><span class="faint" data-test="counted">{{ dayLength(perDay) }}</span>
             <template v-if="row.wbs.margin !== null">
                 <span>{{ t('inspector.margin') }}</span>
-                <span :class="{ brick: row.wbs.margin < 0 }">{{ formatDuration(row.wbs.margin, perDay) }}</span>
+                <span :class="{ brick: row.wbs.margin < 0 }">{{ formatSpan(row.wbs.margin, perDay) }}</span>
             </template>
         </section>
         <p class="faint">{{ t('inspector.wbsNote') }}</p>

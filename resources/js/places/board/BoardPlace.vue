@@ -16,7 +16,7 @@ import LinkEditor from './LinkEditor.vue';
 import LookBar from './LookBar.vue';
 import { useAxisClicks } from './clicks';
 import ColumnChoice from './ColumnChoice.vue';
-import { allFields, type BoardField, boardColumns, type FieldContext, perDayOf, PRESETS, traceColumns } from './fields/fields';
+import { allFields, type BoardField, boardColumns, type FieldContext, PRESETS, traceColumns } from './fields/fields';
 import { useDragging } from './dragging';
 import { useEditing } from './editing';
 import { BAND, type Row } from './model';
@@ -49,7 +49,7 @@ const drawn = ref<string | null>(null);
 const pasted = ref<string | null>(null);
 const context = computed<FieldContext | null>(() => (board.model && calendars.value ? { t, mayPlan, model: board.model,
     calendars: calendars.value, codeSets: arranged.sets.value, codings: arranged.codings.value, ownFields: arranged.ownFields.value,
-    own: arranged.own.value, why: (uid) => view.tracing.why(uid, perDayOf(calendars.value!, byId.value.get(uid)!)) } : null));
+    own: arranged.own.value, why: (uid) => view.tracing.why(uid) } : null));
 const fields = computed<ReadonlyMap<string, BoardField>>(() => (context.value ? allFields(context.value) : new Map()));
 const columns = computed(() => (!context.value ? [] : only.value?.what === 'trace' ? traceColumns(context.value, fields.value)
     : boardColumns(arranged.look.value.preset, arranged.look.value.columns, fields.value)));

@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, type Draft, http } from '@/api/client';
 import { BRIEFLY } from '@/api/queries';
-import { formatDays } from '@/time/duration';
+import { signedSpan } from '@/time/duration';
 import { formatShort, parseIso } from '@/time/instant';
 import { useAttempt } from '@/ui/attempt';
 import { rippleParts } from '@/words/rippleText';
@@ -31,7 +31,7 @@ const projects = computed(() => compared.data.value?.comparison.projects ?? []);
 const says = computed(() => (compared.data.value ? rippleParts(compared.data.value.comparison, t).map((p) => p.text).join(' · ') : ''));
 const day = (iso: string | null) => (iso === null ? '–' : formatShort(parseIso(iso)!));
 const days = (minutes: number | null, perDay: number) => (minutes === null ? ''
-    : `${minutes > 0 ? '+' : ''}${formatDays(minutes, perDay)} d`);
+    : signedSpan(minutes, perDay));
 
 /** steps that are to be proposed; all of them until one is left out */
 const left = ref(new Set<string>());

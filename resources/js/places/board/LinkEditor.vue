@@ -3,8 +3,7 @@ import { NInput, NSelect } from 'naive-ui';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { update } from '@/api/operations';
-import { formatDuration, parseLag } from '@/time/duration';
-import { perDayOf } from './fields/fields';
+import { dayLength, formatDuration, formatSpan, parseLag } from '@/time/duration';
 import { Calendars } from './model';
 import { useBoard } from './store';
 
@@ -21,25 +20,24 @@ const end = (uid: string | null) => {
 };
 const ends = computed(() => (link.value ? [{ word: t('inspector.predecessors'), end: end(link.value.from) },
     { word: t('inspector.successors'), end: end(link.value.to) }] : []));
-const perDay = computed(() => {
-    const a = link.value?.to ? board.model?.activities.get(link.value.to) : undefined;
-    return a ? perDayOf(new Calendars(board.model!),
-        { kind: 'activity', id: a.uid, depth: 0, project: board.model!.projects.get(a.project)!,
-        activity: a }) : 480;
-});
+const days = computed(() => new Calendars(board.model!));
+/** minutes of a day of the calendar that measures the lag, and of that of the predecessor, which counts the float */
+const lagDay = computed(() => (link.value && days.value.lagDay(link.value)) ?? 480);
+const floatDay = computed(() => days.value.dayOf(link.value?.from));
+const counted = (day: number | null) => (day === null ? t('span.hours') : t('span.days', { day: dayLength(day) }));
 const mayEdit = computed(() => {
     const to = link.value?.to ? board.model?.activities.get(link.value.to) : undefined;
     return board.proposal === null && to !== undefined && props.editable(to.project);
 });
 const lag = ref('');
 const wrong = ref('');
-watch(link, (l) => l ? (lag.value = formatDuration(l.lag, perDay.value)) : emit('close'), { immediate: true });
+watch(link, (l) => l ? (lag.value = formatDuration(l.lag, lagDay.value)) : emit('close'), { immediate: true });
 const types = ['FS', 'SS', 'FF', 'SF'].map((value) => ({ label: value, value }));
 const calendars = computed(() => [{ label: t('inspector.lagDefault'), value: '' },
     ...['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))]);
 const change = (after: Record<string, unknown>) => board.commit([update('link', props.uid, after)], t('edit.linkChanged'));
 function saveLag(): void {
-    const minutes = parseLag(lag.value, perDay.value);
+    const minutes = parseLag(lag.value, lagDay.value);
     wrong.value = minutes === null ? t('board.needDuration', { text: lag.value }) : '';
     if (minutes !== null && minutes !== link.value?.lag) void change({ lag: minutes });
 }
@@ -63,7 +61,7 @@ onMounted(() => void nextTick(() => box.value?.focus()));
         <div class="row">
             <NSelect size="small" :value="link.type" :options="types" :disabled="!mayEdit" :aria-label="t('inspector.type')"
                 @update:value="(type: string) => change({ type })" />
-            <NInput v-model:value="lag" size="small" :disabled="!mayEdit" :input-props="{ 'aria-label': t('inspector.lag') }"
+            <NInput v-model:value="lag" size="small" :disabled="!mayEdit" :input-props="{ 'aria-label': t('inspector.lag') }" :title="counted(lagDay)"
                 @change="saveLag" />
         </div>
         <NSelect size="small" :value="link.lagCalendar ?? ''" :options="calendars" :disabled="!mayEdit"
@@ -71,8 +69,8 @@ onMounted(() => void nextTick(() => box.value?.focus()));
             @update:value="(v: string) => change({ lagCalendar: v || null })" />
         <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
         <div class="foot">
-            <span class="faint">{{ [link.float === null ? '' : t('inspector.floatOf', { d: formatDuration(link.float, perDay) }),
-                                    link.driving ? t('inspector.driving') : ''].filter(Boolean).join(' · ') }}</span>
+            <span class="faint" :title="counted(floatDay)" data-test="link-float">{{ [link.float === null ? '' : t('inspector.floatOf', { d: formatSpan(link.float, floatDay) }),
+                                                                                      link.driving ? t('inspector.driving') : ''].filter(Boolean).join(' · ') }}</span>
             <button v-if="mayEdit" class="verb" @click="drop">{{ t('inspector.remove') }}</button>
             <button class="verb" @click="emit('close')">{{ t('app.close') }}</button>
         </div>

@@ -7,11 +7,12 @@ import { ask, http, messageOf } from '@/api/client';
 import { update } from '@/api/operations';
 import { type ChartNode, numbered } from '@/chart/tree';
 import TreeChart from '@/chart/TreeChart.vue';
-import { formatDays, formatWork } from '@/time/duration';
+import { formatSpan, formatWork } from '@/time/duration';
 import { formatShort } from '@/time/instant';
 import { isDark } from '@/ui/appearance';
 import { tone } from '@/ui/theme';
 import type { useBoardLook } from './look';
+import { Calendars } from './model';
 import { useBoard } from './store';
 import { addElement, liesBelow, moveElement, shiftElement } from './wbs';
 
@@ -34,12 +35,13 @@ const elements = computed(() => [...board.model!.wbs.values()].filter((w) => w.p
 const schemes = useQuery({ queryKey: ['levelSchemes'], queryFn: () => ask(http.GET('/level-schemes')) });
 const levels = computed(() => schemes.data.value?.schemes.find((s) => s.uid === project.value.levelScheme)?.levels ?? []);
 
+const perDay = computed(() => new Calendars(board.model!).get(project.value.calendar).minutesPerDay);
 function lines(of: { start: number | null; finish: number | null; totalFloat: number | null; planned?: number | null; done?: number | null;
     work?: number | null; cost?: number | null }, count: number): string[] {
     return figures.value.map((f) => ({
         count: t('sources.activities', count), start: of.start === null ? '' : `${t('board.columns.start')} ${formatShort(of.start)}`,
         finish: of.finish === null ? '' : `${t('board.columns.finish')} ${formatShort(of.finish)}`,
-        float: of.totalFloat === null ? '' : `${t('board.columns.float')} ${formatDays(of.totalFloat, 480)} d`,
+        float: of.totalFloat === null ? '' : `${t('board.columns.float')} ${formatSpan(of.totalFloat, perDay.value)}`,
         done: of.planned ? `${Math.floor((of.done ?? 0) / of.planned / 1000)} %` : '', work: of.work ? formatWork(of.work) : '',
         cost: of.cost ? new Intl.NumberFormat('en-GB').format(of.cost / 100) : '',
     })[f]).filter((l) => l !== '');

@@ -42,7 +42,7 @@ const data: BoardData = {
     activities: activities([['b', 'w', 2], ['a', 'w', 1], ['top', null, 2]]),
     links: { ...none, uid: ['l'], from: ['a'], to: ['b'], type: ['FS'], lag: [0], lagCalendar: [null], handover: [0], float: [0],
         driving: [1] },
-    far: { uid: [], project: [], code: [], name: [], start: [], finish: [], kind: [] },
+    far: { uid: [], project: [], code: [], name: [], start: [], finish: [], kind: [], minutesPerDay: [] },
     calendars: [],
 };
 const model = (): Model => fromBoard(data);

@@ -10,7 +10,7 @@ import { entryTree } from '@/codes/entries';
 import { bandWords, type Expression, entryName, type Wording } from '@/selection/expression';
 import { isDark, palette } from '@/ui/appearance';
 import { tone, type Tone } from '@/ui/theme';
-import type { Activity, Band } from './model';
+import { type Activity, type Band, Calendars } from './model';
 import { useSince } from './since';
 import { useBoard } from './store';
 
@@ -35,9 +35,9 @@ function statusOf(a: Activity): keyof typeof STATUS {
         : a.actualStart !== null ? 'begun' : 'open';
 }
 /** The less float, the warmer. */
-function floatTone(a: Activity): Tone {
+function floatTone(a: Activity, perDay: number): Tone {
     const p = palette.value;
-    const days = a.totalFloat === null || a.actualFinish !== null ? Infinity : a.totalFloat / 480;
+    const days = a.totalFloat === null || a.actualFinish !== null ? Infinity : a.totalFloat / perDay;
     return { full: days <= 0 ? p.brick : days <= 5 ? p.marigold : days <= 15 ? p.petrol : p.slate, tint: p.hairline };
 }
 
@@ -129,11 +129,12 @@ export function useBoardLook() {
         if (by === 'project' || !board.model) return null;
         const rest: Tone = { full: palette.value.slate, tint: palette.value.hairline };
         const found = set(by);
+        const days = new Calendars(board.model);
         const leads = [...new Set([...board.model.projects.values()].map((p) => p.lead ?? ''))].sort();
         return new Map([...board.model.activities.values()].map((a): [string, Tone] => {
             const done = STATUS[statusOf(a)];
             if (by === 'status') return [a.uid, { full: palette.value[done], tint: palette.value.hairline }];
-            if (by === 'float') return [a.uid, floatTone(a)];
+            if (by === 'float') return [a.uid, floatTone(a, days.of(a).minutesPerDay)];
             if (by === 'critical') return [a.uid, a.critical ? { full: palette.value.brick, tint: palette.value.hairline } : rest];
             const project = board.model!.projects.get(a.project);
             if (by === 'responsible') return [a.uid, project?.lead ? tone(leads.indexOf(project.lead), isDark.value) : rest];

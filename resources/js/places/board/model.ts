@@ -53,7 +53,8 @@ export interface VarianceRow {
 }
 
 /** Activity outside the working set at the far end of a handover. */
-export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string }
+export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string;
+    minutesPerDay: number }
 
 export interface Model {
     projects: Map<string, BoardProject>;
@@ -191,7 +192,7 @@ export function arrangedRows(model: Model, bands: readonly Band[], closed: Reado
     for (const band of bands) below.set(band.parent, [...(below.get(band.parent) ?? []), band]);
     const [some] = model.projects.values();
     if (!some) return [];
-    const none: BoardProject = { ...some, uid: BAND, key: '', name: '', statusDate: null, deadline: null, mayPlan: false,
+    const none: BoardProject = { ...some, uid: BAND, calendar: BAND, key: '', name: '', statusDate: null, deadline: null, mayPlan: false,
         mayReport: false };
     const rows: Row[] = [];
     const seen = new Set<string>();
@@ -216,6 +217,9 @@ export function arrangedRows(model: Model, bands: readonly Band[], closed: Reado
     walk(null, 0);
     return rows;
 }
+
+/** The days in which rows of different calendars are counted together. */
+const STANDARD: BoardCalendar = { uid: '', key: '', name: '', base: null, minutesPerDay: 480, week: {}, exceptions: [] };
 
 /** What ids of bands begin with, and the project that they are of. */
 export const BAND = 'band ';
@@ -246,15 +250,28 @@ export class Calendars {
         return this.get(activity.calendar ?? this.model.projects.get(activity.project)!.calendar);
     }
 
-    /** Minutes per day of an activity's calendar; the other number when the activity is not on the board. */
-    dayOf(uid: string | null | undefined, otherwise: number): number {
+    /** Minutes per day of an activity's calendar; null where it is out of reach. */
+    dayOf(uid: string | null | undefined): number | null {
         const activity = uid == null ? undefined : this.model.activities.get(uid);
-        return activity ? this.of(activity).minutesPerDay : otherwise;
+        return activity ? this.of(activity).minutesPerDay : (uid == null ? undefined : this.model.far.get(uid))?.minutesPerDay ?? null;
+    }
+
+    /** Minutes per day of the calendar that measures the lag of a link, given or still to be made. */
+    lagDay(link: { from: string | null; to: string | null; lagCalendar?: string | null }): number | null {
+        const taker = link.to === null ? undefined : this.model.activities.get(link.to);
+        const project = taker && this.model.projects.get(taker.project);
+        switch (link.lagCalendar ?? project?.lagCalendar ?? 'successor') {
+            case 'elapsed': return 1440;
+            case 'predecessor': return this.dayOf(link.from);
+            case 'project': return project ? this.get(project.calendar).minutesPerDay : this.dayOf(link.to);
+            default: return this.dayOf(link.to);
+        }
     }
 
     get(uid: string): WorkDays {
         let days = this.made.get(uid);
-        if (!days) this.made.set(uid, (days = new WorkDays(this.model.calendars.get(uid)!, this.model.calendars)));
+        // what stands in a band is counted in days of one length
+        if (!days) this.made.set(uid, (days = new WorkDays(this.model.calendars.get(uid) ?? STANDARD, this.model.calendars)));
         return days;
     }
 }

@@ -3,7 +3,7 @@ import * as marks from '@/axis/marks';
 import { toInstant, toX } from '@/axis/scale';
 import type { AxisView } from '@/rows/table';
 import { DAY, formatMoment, type Instant } from '@/time/instant';
-import { formatDays } from '@/time/duration';
+import { signedSpan } from '@/time/duration';
 import { FONT, type Tone } from '@/ui/theme';
 import { linksNear } from './linkIndex';
 import { type Activity, Calendars, doneShare, type Far, type Link, type Model, type Row } from './model';
@@ -161,7 +161,7 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
                 c.fillStyle = projectTone.full;
                 c.fillRect(x1, middle - 1.5, Math.max(2, x2 - x1), 3);
         if (row.project.deadline !== null) deadline(view, row.project.deadline, row.project.finish, middle,
-            (row.project.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
+            signedSpan(row.project.margin ?? 0, scene.calendars.get(row.project.calendar).minutesPerDay));
         return;
     }
     if (row.kind === 'wbs') {
@@ -171,7 +171,7 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
                 m.actualFinish !== null ? 'done' : 'open');
         }
         if (row.wbs.deadline !== null && row.wbs.finish !== null) deadline(view, row.wbs.deadline, row.wbs.finish, middle,
-            (row.wbs.margin ?? 0) / scene.calendars.get(row.project.calendar).minutesPerDay);
+            signedSpan(row.wbs.margin ?? 0, scene.calendars.get(row.project.calendar).minutesPerDay));
         return;
     }
     const a = row.activity;
@@ -200,7 +200,10 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         if (kind.endsWith('pin')) marks.nail(c, x, middle, palette);
         else marks.wall(c, x, middle, palette);
     }
-    if (a.deadline !== null) deadline(view, a.deadline, a.finish, middle, scene.calendars.of(a).between(a.finish, a.deadline));
+    if (a.deadline !== null) {
+        const days = scene.calendars.of(a);
+        deadline(view, a.deadline, a.finish, middle, signedSpan(days.between(a.finish, a.deadline) * days.minutesPerDay, days.minutesPerDay));
+    }
     ports(view, scene, row.id, x1, x2, middle);
     if (scene.moved.has(a.uid)) {
         c.strokeStyle = palette.marigold;
@@ -227,8 +230,8 @@ function handles(view: AxisView, x1: number, x2: number, middle: number): void {
 }
 
 /** Goal posts with the margin in working days. */
-function deadline(view: AxisView, at: Instant, finish: Instant, middle: number, margin: number): void {
-    marks.posts(view.c, toX(view.scale, at), middle, view.palette, `${margin > 0 ? '+' : ''}${formatDays(margin, 1)} d`, at < finish);
+function deadline(view: AxisView, at: Instant, finish: Instant, middle: number, margin: string): void {
+    marks.posts(view.c, toX(view.scale, at), middle, view.palette, margin, at < finish);
 }
 
 /** Half-discs where handovers leave and arrive; a far end outside the board is named by its key. */

@@ -40,7 +40,7 @@ describe('the words of a ripple', () => {
             ], risks: [{ uid: 'l', label: 'A/1 → B/2' }],
         }), t);
         expect(parts.map((p) => p.text).slice(1))
-            .toEqual(['Tern ends 2 d later', 'Gannet ends 4.5 h earlier', 'Crew misses its deadline by 1.5 d',
+            .toEqual(['Tern ends 2 d later', 'Gannet ends 4 h 30 m earlier', 'Crew misses its deadline by 1.5 d',
                 'Grid meets its deadline again', '1 handover at risk']);
         expect(parts.map((p) => p.tone).slice(1)).toEqual(['plain', 'plain', 'brick', 'moss', 'brick']);
     });

@@ -27,9 +27,9 @@ export function useTrace(only: ShallowRef<Only | null>, reveal: (uid: string) =>
             hidden: steps.value.filter((s) => s.uid === null).length };
     });
 
-    function why(uid: string, perDay: number): string {
+    function why(uid: string): string {
         const step = stepOf.value.get(uid);
-        return step ? stepText(step, perDay, t) : '';
+        return step ? stepText(step, t) : '';
     }
 
     /** Shows the trace of an activity and answers the span it covers; null when it could not be had. */

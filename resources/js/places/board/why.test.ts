@@ -10,19 +10,19 @@ import { assumedText, stepText, waitText } from './whyText';
 const i18n = createI18n({ legacy: false, locale: 'en', messages: { en } });
 const t = (key: string, values?: Record<string, unknown>) => i18n.global.t(key, values ?? {});
 const wait = (kind: string, more: Partial<Wait> = {}): Wait =>
-    ({ kind, from: 0, to: fromUtc(2026, 4, 4), minutes: null, name: null, ...more });
+    ({ kind, from: 0, to: fromUtc(2026, 4, 4), minutes: null, name: null, day: 480, ...more });
 
 describe('waiting in words', () => {
     it.each([
         [wait('lag', { minutes: 960 }), 'waits 2 d (lag)'], [wait('lead', { minutes: -480 }), 'begins 1 d early (lead)'],
         [wait('days-off'), 'waits over days off'], [wait('hours'), 'waits for working hours'],
         [wait('exception', { name: 'May Day' }), 'waits over May Day'], [wait('start-no-earlier'), 'held until 4 May 2026 by constraint'],
-    ])('%#', (w, text) => expect(waitText(w, 480, t)).toBe(text));
+    ])('%#', (w, text) => expect(waitText(w, t)).toBe(text));
 
     it('every kind that the server knows has words', () => {
         for (const kind of ['start-no-earlier', 'finish-no-earlier', 'start-on', 'finish-on', 'project-start', 'status-date', 'resume',
             'as-late-as-possible']) {
-            expect(waitText(wait(kind), 480, t)).not.toContain('wait.');
+            expect(waitText(wait(kind), t)).not.toContain('wait.');
             expect(t(`trace.${kind}`)).not.toContain('trace.');
         }
     });
@@ -31,13 +31,13 @@ describe('waiting in words', () => {
         const step: TraceStep = { uid: 'a', project: 'TERN', label: 'TERN/A', name: 'A', start: 0, finish: 1, critical: true, waiting: 0,
             waits: [wait('lag', { minutes: 480 }), wait('days-off')],
             reasons: [{ kind: 'link', moment: 0,
-                link: { uid: 'l', type: 'FS', lag: 480, from: 'b', label: 'GRID/GRID-ST-0060', name: 'B' } }] };
-        expect(stepText(step, 480, t)).toBe('GRID-ST-0060 FS · waits 1 d (lag) · waits over days off');
+                link: { uid: 'l', type: 'FS', lag: 480, day: 480, from: 'b', label: 'GRID/GRID-ST-0060', name: 'B' } }] };
+        expect(stepText(step, t)).toBe('GRID-ST-0060 FS · waits 1 d (lag) · waits over days off');
         expect(stepText({ ...step, waits: [wait('hours'), wait('status-date')],
-            reasons: [{ kind: 'status-date', moment: 0, link: null }] }, 480, t)).toBe('waits for the status date, 4 May 2026');
+            reasons: [{ kind: 'status-date', moment: 0, link: null }] }, t)).toBe('waits for the status date, 4 May 2026');
         expect(stepText({ ...step, waits: [],
-            reasons: [{ kind: 'link', moment: 0, link: { uid: null, type: 'SS', lag: 0, from: null, label: null, name: null } },
-                { kind: 'status-date', moment: 0, link: null }] }, 480, t)).toBe('an activity you cannot see SS · after the status date');
+            reasons: [{ kind: 'link', moment: 0, link: { uid: null, type: 'SS', lag: 0, day: 480, from: null, label: null, name: null } },
+                { kind: 'status-date', moment: 0, link: null }] }, t)).toBe('an activity you cannot see SS · after the status date');
     });
 
     it('says which dates nobody typed', () => {

@@ -2,9 +2,8 @@ import { useStorage } from '@vueuse/core';
 
 /** Columns that a table can have, beside code sets; see `PlanTable`. */
 export const COLUMNS = ['project', 'projectName', 'path', 'wbs', 'code', 'name', 'kind', 'duration', 'remaining', 'start', 'finish',
-    'lateStart',
-    'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'progress', 'actualStart', 'actualFinish', 'deadline', 'calendar', 'predecessors',
-    'successors', 'work', 'cost'] as const;
+    'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'progress', 'actualStart', 'actualFinish', 'deadline', 'calendar',
+    'hoursPerDay', 'predecessors', 'successors', 'work', 'cost'] as const;
 
 /** Columns of the board that are called otherwise in tables. */
 const CALLED: Record<string, string> = { days: 'duration', float: 'totalFloat', done: 'progress' };

@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, type Branch, http, messageOf, type Portfolio } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
 import { user } from '@/session';
-import { formatDays, formatWork } from '@/time/duration';
+import { dayLength, formatSpan, formatWork } from '@/time/duration';
 import { formatDay } from '@/time/instant';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
@@ -32,8 +32,9 @@ const figures = computed(() => {
         [t('portfolio.details.start'), formatDay(b.start)], [t('portfolio.details.finish'), formatDay(b.finish!)],
         [t('portfolio.columns.done'), `${Math.floor(b.progress * 100)} %`], [t('selection.column.work'), formatWork(b.work)],
         [t('selection.column.cost'), new Intl.NumberFormat('en-GB').format(b.cost / 100)],
-        [t('selection.column.totalFloat'), b.totalFloat === null ? '–' : `${formatDays(b.totalFloat, 480)} d`],
-        [t('selection.column.margin'), b.margin === null ? '–' : `${formatDays(b.margin, 480)} d`],
+        [t('selection.column.totalFloat'), b.totalFloat === null ? '–' : formatSpan(b.totalFloat, 480)],
+        [t('selection.column.margin'), b.margin === null ? '–' : formatSpan(b.margin, 480)],
+        [t('span.label'), dayLength(480)],
     ];
 });
 const users = useQuery({ queryKey: ['users'], queryFn: () => ask(http.GET('/users')), enabled: administers.value

@@ -1,6 +1,6 @@
 import type { Band, Portfolio, PortfolioProject } from '@/api/client';
 import type { Wording } from '@/selection/expression';
-import { formatDays } from '@/time/duration';
+import { dayLength, formatDays } from '@/time/duration';
 import { formatShort } from '@/time/instant';
 import type { Column } from '@/rows/table';
 import type { PortfolioRow } from './rows';
@@ -34,11 +34,14 @@ export function figure(of: PortfolioProject | Band, column: string, data: Portfo
 export function figureColumn(column: string, data: Portfolio, w: Wording): Column<PortfolioRow> {
     const field = (r: PortfolioRow) => (r.kind === 'band' ? r.band : r.project);
     const isNumber = data.columns.find((c) => c.name === column)?.kind === 'number';
+    const inDays = DAYS.includes(column);
     const isLate = ['totalFloat', 'margin'].includes(column);
     return {
         key: column, title: w.t(`selection.short.${column}`) || w.column(column),
         width: WIDTH[column] ?? (MOMENTS.includes(column) ? 84 : 110), align: isNumber ? 'right' : undefined, sortable: true,
         text: (r) => figure(field(r), column, data, w), long: column.includes(':') || column === 'lead',
+        about: inDays ? (r) => w.t('span.days', { day: dayLength('key' in field(r) ? (field(r) as PortfolioProject).minutesPerDay : 480) })
+            : undefined,
         bold: column === 'key' ? () => true : undefined,
         tone: isLate ? (r) => ((field(r)[column as 'margin'] ?? 0) < 0 ? 'brick' : column === 'margin' ? 'faint' : null) : undefined,
     };

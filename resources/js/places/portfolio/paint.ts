@@ -2,7 +2,7 @@ import { drawGrid } from '@/axis/head';
 import * as marks from '@/axis/marks';
 import { toX } from '@/axis/scale';
 import type { AxisView } from '@/rows/table';
-import { formatDays } from '@/time/duration';
+import { signedSpan } from '@/time/duration';
 import type { Tone } from '@/ui/theme';
 import type { PortfolioRow } from './rows';
 
@@ -45,7 +45,7 @@ export function paintPortfolio(view: AxisView, rows: PortfolioRow[], selected: R
         let label = x2 + 8;
         if (p.deadline !== null) {
             const x = toX(scale, p.deadline);
-            const margin = `${(p.margin ?? 0) > 0 ? '+' : ''}${formatDays(p.margin ?? 0, p.minutesPerDay)} d`;
+            const margin = signedSpan(p.margin ?? 0, p.minutesPerDay);
             const end = marks.posts(c, x, middle, palette, margin, p.deadline < p.finish);
             label = Math.max(label, end + 10);
         }

@@ -1,7 +1,7 @@
 import type { CodeSet, Operation, OwnField, Report } from '@/api/client';
 import { update } from '@/api/operations';
 import type { Column } from '@/rows/table';
-import { formatDays, formatDuration, formatWork } from '@/time/duration';
+import { dayLength, formatDays, formatDuration, formatWork } from '@/time/duration';
 import { formatMoment, formatShort, type Instant, toIso } from '@/time/instant';
 import type { Calendars, Model, Row } from '../model';
 import { readDate } from '../typedDate';
@@ -52,6 +52,8 @@ const isActivity = (row: Row): row is ActivityRow => row.kind === 'activity';
 export function fieldKinds({ t, calendars, mayPlan }: FieldContext) {
     const perDay = (row: Row) => perDayOf(calendars, row);
     const days = (minutes: number | null | undefined, row: Row) => (minutes == null ? '' : formatDays(minutes, perDay(row)));
+    /** whose days a span of a row is counted in */
+    const counted = (row: Row) => t('span.days', { day: dayLength(perDay(row)) });
     const signed = (minutes: number | null | undefined,
         row: Row) => (minutes == null ? '' : `${minutes > 0 ? '+' : ''}${days(minutes, row)}`);
     const reports = (r: Row): r is ActivityRow => isActivity(r) && r.project.mayReport && r.activity.kind !== 'hammock'
@@ -79,7 +81,7 @@ export function fieldKinds({ t, calendars, mayPlan }: FieldContext) {
     const set = (row: Row, after: Record<string, unknown>, understood?: string): Wish => ({ operations: [update(row.kind, row.id, after)],
         ...(understood === undefined ? {} : { understood }) });
 
-    return { perDay, days, signed, reports, date, shows, typed, set, formatDuration, formatWork };
+    return { perDay, days, counted, signed, reports, date, shows, typed, set, formatDuration, formatWork };
 }
 
 /** One of several words, by how it begins: the only one that fits. */

@@ -104,9 +104,9 @@ describe('typed text', () => {
         const both = f.read!(row('m'), 'A-20 FF-2h; A-10') as { operations: { after: object }[] };
         expect(both.operations.map((o) => o.after)).toMatchObject([
             { from: 'b', to: 'm', type: 'FF', lag: -120 }, { from: 'a', to: 'm', type: 'FS', lag: 0 }]);
-        expect(readLinks('A-10 SS + 2d , B FF−1w', 480)).toEqual([{ code: 'A-10', type: 'SS', lag: 960 }, { code: 'B', type: 'FF',
-            lag: -2400 }]);
-        expect(readLinks('A-10 waits', 480)).toEqual({ wrong: 'A-10 waits' });
+        expect(readLinks('A-10 SS + 2d , B FF−1w')).toEqual([{ code: 'A-10', type: 'SS', lag: '+2d' }, { code: 'B', type: 'FF',
+            lag: '−1w' }]);
+        expect(readLinks('A-10 waits')).toEqual({ wrong: 'A-10 waits' });
         expect(findActivity(model, 'p', 'tern/a-20')).toBe('b');
     });
     it('of own fields is kept as what they hold', () => {

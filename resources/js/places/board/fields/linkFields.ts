@@ -6,17 +6,17 @@ import { createLink } from '../operations';
 import { type ActivityRow, type BoardField, type FieldContext, fieldKinds, type Wish } from './field';
 
 /** Links as people type them: `TERN-HU-0010; GRID/GRID-CA-0050 SS+2d`. */
-export interface TypedLink { code: string; type: Link['type']; lag: number }
+export interface TypedLink { code: string; type: Link['type']; lag: string }
 
 const LINK = /^(\S+?)(?:\s+|:)?(FS|SS|FF|SF)?\s*([+−-].+)?$/i;
 
-/** @returns what is typed, or the part that is not understood */
-export function readLinks(text: string, perDay: number): TypedLink[] | { wrong: string } {
+/** @returns what is typed, lags as they are, or the part that is not understood */
+export function readLinks(text: string): TypedLink[] | { wrong: string } {
     const links: TypedLink[] = [];
     for (const part of text.split(/[;,\n]/).map((p) => p.trim()).filter((p) => p !== '')) {
         const spaced = /^(\S+)\s*(?:(FS|SS|FF|SF)\b)?\s*([+−-]\s*\S.*)?$/i.exec(part) ?? LINK.exec(part);
-        const lag = spaced?.[3] === undefined ? 0 : parseLag(spaced[3].replace(/\s+/g, ''), perDay);
-        if (!spaced || lag === null) return { wrong: part };
+        const lag = (spaced?.[3] ?? '').replace(/\s+/g, '');
+        if (!spaced || parseLag(lag, 1440) === null) return { wrong: part };
         links.push({ code: spaced[1]!, type: (spaced[2] ?? 'FS').toUpperCase() as Link['type'], lag });
     }
     return links;
@@ -37,6 +37,7 @@ export function findActivity(model: Model, project: string, code: string): strin
 /** Links of a row on either side, by code, type and lag; typed over as a whole. Links with what is not on the board stay. */
 export function linkFields(context: FieldContext): BoardField[] {
     const { t, model } = context;
+    const { calendars } = context;
     const { perDay, typed } = fieldKinds(context);
 
     function column(key: 'predecessors' | 'successors'): BoardField {
@@ -48,11 +49,11 @@ export function linkFields(context: FieldContext): BoardField[] {
             if (!end) return '…';
             const far = end.project !== r.project.uid;
             const label = far && model.projects.has(end.project) ? `${model.projects.get(end.project)!.key}/${end.code}` : end.code;
-            const lag = link.lag === 0 ? '' : `${link.lag > 0 ? '+' : ''}${formatDuration(link.lag, perDay(r)).replace(/\s/g, '')}`;
+            const lag = link.lag === 0 ? '' : `${link.lag > 0 ? '+' : ''}${formatDuration(link.lag, calendars.lagDay(link) ?? perDay(r)).replace(/\s/g, '')}`;
             return `${label}${link.type === 'FS' && lag === '' ? '' : ` ${link.type}`}${lag}`;
         }
         function read(r: ActivityRow, text: string): Wish {
-            const wanted = readLinks(text, perDay(r));
+            const wanted = readLinks(text);
             if ('wrong' in wanted) return { wrong: t('board.needLinks', { text: wanted.wrong }) };
             const operations: Operation[] = [];
             const left = new Set(near(r));
@@ -61,11 +62,12 @@ export function linkFields(context: FieldContext): BoardField[] {
                 if (uid === null) return { wrong: t('board.noActivity', { text: w.code }) };
                 const same = [...left].find((l) => l[other] === uid && l.type === w.type);
                 const alike = same ?? [...left].find((l) => l[other] === uid);
-                if (!alike) operations.push(key === 'predecessors' ? createLink(uid, r.id, w.type, w.lag)
-                    : createLink(r.id, uid, w.type, w.lag));
+                const ends = key === 'predecessors' ? { from: uid, to: r.id } : { from: r.id, to: uid };
+                const lag = parseLag(w.lag, calendars.lagDay({ ...ends, lagCalendar: alike?.lagCalendar }) ?? perDay(r)) ?? 0;
+                if (!alike) operations.push(createLink(ends.from, ends.to, w.type, lag));
                 else {
                     left.delete(alike);
-                    const after = { ...(alike.type === w.type ? {} : { type: w.type }), ...(alike.lag === w.lag ? {} : { lag: w.lag }) };
+                    const after = { ...(alike.type === w.type ? {} : { type: w.type }), ...(alike.lag === lag ? {} : { lag }) };
                     if (Object.keys(after).length) operations.push(update('link', alike.uid, after));
                 }
             }

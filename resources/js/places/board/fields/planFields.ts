@@ -11,7 +11,7 @@ import { type ActivityRow, type BoardField, datesOf, type FieldContext, fieldKin
 export function planFields(context: FieldContext): BoardField[] {
     const { t, mayPlan, model } = context;
     const kinds = fieldKinds(context);
-    const { perDay, days, date, shows, typed, set } = kinds;
+    const { perDay, days, counted, date, shows, typed, set } = kinds;
     const kindWords = (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
         .map((kind) => [kind, t(`inspector.kinds.${kind}`)] as const);
     const constraintWords = CONSTRAINT_KINDS.map((kind) => [kind, t(`constraint.${kind}`)] as const);
@@ -56,9 +56,9 @@ export function planFields(context: FieldContext): BoardField[] {
         { key: 'finish', title: t('board.columns.finish'), width: 84, tone: rolledTone, text: (r) => shortDate(datesOf(r).finish) },
         { key: 'float', title: t('board.columns.float'), width: 56, align: 'right',
             text: (r) => days(datesOf(r).totalFloat, r), tone: (r) => ((datesOf(r).totalFloat ?? 0) < 0 ? 'brick' : null),
-            bold: (r) => !!datesOf(r).critical },
-        shows('freeFloat', 56, (r) => days(r.activity.freeFloat, r), { align: 'right' }),
-        shows('interfering', 82, (r) => days(interferingFloat(r.activity), r), { align: 'right' }),
+            bold: (r) => !!datesOf(r).critical, about: counted },
+        shows('freeFloat', 56, (r) => days(r.activity.freeFloat, r), { align: 'right', about: counted }),
+        shows('interfering', 82, (r) => days(interferingFloat(r.activity), r), { align: 'right', about: counted }),
         shows('lateStart', 84, (r) => shortDate(r.activity.lateStart)),
         shows('lateFinish', 84, (r) => shortDate(r.activity.lateFinish)),
         deadline(context, kinds),

@@ -17,7 +17,7 @@ const isPercent = (text: string) => /^\d{1,3}([.,]\d+)?\s*%?$/.test(text.trim())
 /** Columns of what was done, what remains, and how both compare with the current baseline. */
 export function progressFields(context: FieldContext): BoardField[] {
     const { t, model } = context;
-    const { perDay, signed, reports, date, shows, typed, set } = fieldKinds(context);
+    const { perDay, counted, signed, reports, date, shows, typed, set } = fieldKinds(context);
     const effort = (r: Row) => model.efforts.get(r.id);
     const late = (minutes: number | null | undefined) => ((minutes ?? 0) > 0 ? 'brick' as const : null);
     const measures = (['duration', 'work', 'physical'] as const).map((by) => [by, t(`progress.by.${by}`)] as const);
@@ -53,7 +53,7 @@ export function progressFields(context: FieldContext): BoardField[] {
         (r, text) => date(text, r, field === 'suspend' ? 'finish' : 'start', (at) => set(r, { [field]: at === null ? null : toIso(at) })));
 
     const variance = (key: 'startVariance' | 'finishVariance' | 'durationVariance', width: number): BoardField => ({ key,
-        title: t(`board.columns.${key}`), width, align: 'right', text: (r) => signed(model.variances.get(r.id)?.[key], r),
+        title: t(`board.columns.${key}`), width, align: 'right', text: (r) => signed(model.variances.get(r.id)?.[key], r), about: counted,
         tone: (r) => late(model.variances.get(r.id)?.[key]) });
 
     return [

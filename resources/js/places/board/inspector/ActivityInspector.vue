@@ -2,7 +2,7 @@
 import { NCheckbox } from 'naive-ui';
 import { computed } from 'vue';
 import { useIdentities, useReasons } from '@/api/queries';
-import { formatDuration, parseDuration } from '@/time/duration';
+import { dayLength, formatDuration, formatSpan, parseDuration, signedSpan } from '@/time/duration';
 import { interferingFloat, type Row } from '../model';
 import { showDate } from '../typedDate';
 import { reasonText, waitText } from '../whyText';
@@ -29,8 +29,9 @@ const identities = useIdentities(() => a.value.uid, stored);
 const known = computed(() => identities.data.value?.identities ?? []);
 const { data: reasons } = useReasons(() => a.value.uid, () => board.version, stored);
 
-const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
-const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
+const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatSpan(minutes, perDay.value));
+const signed = (minutes: number) => signedSpan(minutes, perDay.value);
+const counted = computed(() => t('span.days', { day: dayLength(perDay.value) }));
 const kinds = computed(() => (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
     .map((value) => ({ label: t(`inspector.kinds.${value}`), value })));
 const cost = computed(() => model.value.efforts.get(a.value.uid)?.cost ?? null);
@@ -58,10 +59,10 @@ function setKind(kind: string): Promise<boolean> {
         <ul v-if="reasons">
             <li v-for="(r, i) in reasons.reasons" :key="i">
                 <button v-if="r.link?.from && model.activities.has(r.link.from)" class="verb plain"
-                    @click="emit('go', r.link.from)">{{ reasonText(r, perDay, t) }}</button>
-                <template v-else>{{ reasonText(r, perDay, t) }}</template>
+                    @click="emit('go', r.link.from)">{{ reasonText(r, t) }}</button>
+                <template v-else>{{ reasonText(r, t) }}</template>
             </li>
-            <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, perDay, t) }}<template
+            <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, t) }}<template
                 v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
         </ul>
         <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
@@ -75,11 +76,12 @@ function setKind(kind: string): Promise<boolean> {
     <section class="pairs tabular">
         <span>{{ t('inspector.early') }}</span><span>{{ moment(a.start) }}<br>{{ moment(a.finish) }}</span>
         <span>{{ t('inspector.late') }}</span><span>{{ moment(a.lateStart) }}<br>{{ moment(a.lateFinish) }}</span>
-        <span>{{ t('inspector.total') }}</span><span :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b
+        <span>{{ t('inspector.total') }}</span><span :title="counted" :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b
             v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b>
         </span>
-        <span>{{ t('inspector.free') }}</span><span>{{ span(a.freeFloat) }}</span>
-        <span>{{ t('inspector.interfering') }}</span><span>{{ span(interferingFloat(a)) }}</span>
+        <span>{{ t('inspector.free') }}</span><span :title="counted">{{ span(a.freeFloat) }}</span>
+        <span>{{ t('inspector.interfering') }}</span><span :title="counted">{{ span(interferingFloat(a)) }}</span>
+        <span>{{ t('span.label') }}</span><span class="faint" data-test="counted">{{ dayLength(perDay) }}</span>
         <template v-if="variance">
             <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
             <span>{{ t('inspector.variance') }}</span>

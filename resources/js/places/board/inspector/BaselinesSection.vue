@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ask, type Baseline, type BoardProject, type Comparison, http, messageOf, type Variance } from '@/api/client';
 import { useBaselines } from '@/api/queries';
-import { formatDays } from '@/time/duration';
+import { signedSpan } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import { Calendars } from '../model';
 import { useBoard } from '../store';
@@ -58,7 +58,7 @@ const differing = computed<Variance[]>(() => (compared.value?.comparison.activit
 const same = computed(() => (compared.value?.comparison.activities.length ?? 0) - differing.value.length);
 const calendars = computed(() => new Calendars(board.model!));
 const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
-    : `${minutes > 0 ? '+' : ''}${formatDays(minutes, calendars.value.dayOf(v.uid, props.perDay))} d`);
+    : signedSpan(minutes, calendars.value.dayOf(v.uid) ?? props.perDay));
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { NInput, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { ask, http, messageOf } from '@/api/client';
-import { formatDays, formatDuration, parseLag } from '@/time/duration';
+import { dayLength, formatDuration, formatSpan, parseLag } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import type { Link, Row } from '../model';
 import { update } from '@/api/operations';
@@ -37,13 +37,16 @@ const lagCalendars = computed(() => [{ label: t('inspector.lagDefault'), value: 
     ...['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))]);
 const candidates = computed(() => [...model.value.activities.values()].filter((x) => x.uid !== a.value.uid)
     .map((x) => ({ label: `${x.code}  ${x.name}`, value: x.uid })));
-const span = (minutes: number) => formatDuration(minutes, perDay.value);
+/** A lag as it is typed, in days of the calendar that measures it. */
+const lagDay = (link: Link) => calendars.value.lagDay(link) ?? perDay.value;
+const lagText = (link: Link) => formatDuration(link.lag, lagDay(link));
+const counted = (day: number | null) => (day === null ? t('span.hours') : t('span.days', { day: dayLength(day) }));
 
 function change(link: Link, after: Record<string, unknown>): Promise<boolean> {
     return board.commit([update('link', link.uid, after)], t('edit.linkChanged'));
 }
 async function changeLag(link: Link, text: string): Promise<void> {
-    const lag = parseLag(text, perDay.value);
+    const lag = parseLag(text, lagDay(link));
     if (lag === null) return void (wrong.value[link.uid] = t('board.needDuration', { text }));
     delete wrong.value[link.uid];
     if (lag !== link.lag) await change(link, { lag });
@@ -73,7 +76,7 @@ function standing(link: Link): string {
     if (!h?.state) return '';
     return t(`handover.${h.state}`) + (h.forecast === null ? ''
         : `, ${t('handover.forecast', { date: formatMoment(h.forecast) })}`) + (h.margin === null ? ''
-        : `, ${t('handover.margin', { d: `${formatDays(h.margin, calendars.value.dayOf(link.to, perDay.value))} d` })}`);
+        : `, ${t('handover.margin', { d: formatSpan(h.margin, calendars.value.dayOf(link.to)) })}`);
 }
 const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.get(link.uid)?.state ?? '');
 </script>
@@ -91,13 +94,15 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                 <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type"
                     :options="types" @update:value="(v: string) => change(s.link, { type: v })" />
                 <NInput :key="`${s.link.uid}${s.link.lag}`" class="lag" size="tiny" :disabled="!editable"
-                    :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="span(s.link.lag)"
+                    :input-props="{ 'aria-label': t('inspector.lag') }" :default-value="lagText(s.link)" :title="counted(lagDay(s.link))"
                     @change="(v) => changeLag(s.link, v)" />
                 <NSelect class="measure" size="tiny" :disabled="!editable || s.link.lag === 0" :aria-label="t('inspector.lagCalendar')"
                     :value="s.link.lagCalendar ?? ''" :options="lagCalendars"
                     @update:value="(v: string) => change(s.link, { lagCalendar: v === '' ? null : v })" />
                 <span v-if="s.link.driving" class="faint">{{ t('inspector.driving') }}</span>
-                <span v-else-if="s.link.float !== null" class="faint">{{ t('inspector.floatOf', { d: span(s.link.float) }) }}</span>
+                <span v-else-if="s.link.float !== null" class="faint" data-test="link-float"
+                    :title="counted(calendars.dayOf(s.link.from))">{{ t('inspector.floatOf', {
+                    d: formatSpan(s.link.float, calendars.dayOf(s.link.from)) }) }}</span>
             </div>
             <span v-if="wrong[s.link.uid]" class="error" role="alert">{{ wrong[s.link.uid] }}</span>
             <details v-if="s.link.handover" class="handover">

@@ -2,14 +2,14 @@
 import { computed, ref, watch } from 'vue';
 import { type FloatPaths, messageOf } from '@/api/client';
 import { usePaths } from '@/api/queries';
-import { formatDuration } from '@/time/duration';
+import { formatSpan } from '@/time/duration';
 import type { Row } from '../model';
 import { useRowEdit } from './rowEdit';
 
 /** Chains that lead into the activity, or into one of its handovers, the most urgent first. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; link?: string }>();
 const emit = defineEmits<{ only: [uids: string[], name: string] }>();
-const { t, board, calendars, perDay } = useRowEdit(() => props.row);
+const { t, board } = useRowEdit(() => props.row);
 const wanted = ref(false);
 watch(() => [props.row.id, board.version], () => (wanted.value = false));
 const answer = usePaths(() => (props.link ? 'links' : 'activities'), () => props.link ?? props.row.id, () => board.version, wanted);
@@ -23,10 +23,9 @@ function title(path: Path): string {
     return path.activities.length === 1 ? codeOf(first.label) : `${codeOf(first.label)} … ${codeOf(last.label)}`;
 }
 function about(path: Path): string[] {
-    const minutes = calendars.value.dayOf(path.activities.at(-1)?.uid, perDay.value);
     return [
         t(path.activities.length === 1 ? 'paths.one' : 'paths.many', { n: path.activities.length }),
-        t('paths.float', { d: formatDuration(path.float, minutes) }),
+        t('paths.float', { d: formatSpan(path.float, path.day) }),
         ...(path.joins ? [t('paths.joins', { name: codeOf(path.joins.label) })] : []),
     ];
 }

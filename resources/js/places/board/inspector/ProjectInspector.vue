@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
-import { formatDuration, formatWork } from '@/time/duration';
+import { dayLength, formatSpan, formatWork, signedSpan } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { shareOf } from '../fields/fields';
 import type { Row } from '../model';
@@ -22,8 +22,8 @@ const choices = (name: string, values: string[]) => values.map((value) => ({ lab
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
 const number = (text: string) => Number.parseFloat(text.replace(',', '.'));
 const needed = (text: string) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text));
-const signed = (minutes: number) => (minutes > 0 ? '+' : '') + formatDuration(minutes, perDay.value);
-const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatDuration(minutes, perDay.value));
+const signed = (minutes: number) => signedSpan(minutes, perDay.value);
+const span = (minutes: number | null | undefined) => (minutes == null ? '–' : formatSpan(minutes, perDay.value));
 
 function setStatus(text: string): Promise<boolean> {
     const at = text.trim() === '' ? null : readDate(text, days.value, 'finish');
@@ -38,6 +38,7 @@ function setStatus(text: string): Promise<boolean> {
         <span>{{ t('inspector.to') }}</span><span>{{ moment(p.finish) }}</span>
         <span>{{ t('inspector.done') }}</span><span>{{ shareOf(row) === null ? '–' : `${Math.floor(shareOf(row)! * 1000) / 10} %` }}</span>
         <span>{{ t('inspector.total') }}</span><span :class="{ brick: (p.totalFloat ?? 0) < 0 }">{{ span(p.totalFloat) }}</span>
+        <span>{{ t('span.label') }}</span><span class="faint" data-test="counted">{{ dayLength(perDay) }}</span>
         <template v-if="p.margin !== null"><span>{{ t('inspector.margin') }}</span><span
             :class="{ brick: p.margin < 0 }">{{ span(p.margin) }}</span></template>
         <template v-if="p.work"><span>{{ t('inspector.work') }}</span><span>{{ formatWork(p.work) }}</span></template>

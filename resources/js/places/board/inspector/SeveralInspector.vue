@@ -8,7 +8,7 @@ import { perDayOf } from '../fields/fields';
 import type { useBoardLook } from '../look';
 import { Calendars, type Row } from '../model';
 import { useBoard } from '../store';
-import { formatDays } from '@/time/duration';
+import { formatSpan } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import CodesSection from './CodesSection.vue';
 import TypedField from './TypedField.vue';
@@ -36,10 +36,10 @@ const dates = computed(() => {
     return starts.length === 0 ? null : { start: Math.min(...starts), finish: Math.max(...finishes) };
 });
 const float = computed(() => {
-    const all = props.rows.flatMap((r) => (r.kind === 'activity' && r.activity.totalFloat !== null ? [{ r, f: r.activity.totalFloat }]
-        : []));
-    const worst = all.sort((a, b) => a.f - b.f)[0];
-    return worst ? `${formatDays(worst.f, perDayOf(calendars.value, worst.r))} d` : '–';
+    const all = props.rows.flatMap((r) => (r.kind === 'activity' && r.activity.totalFloat !== null
+        ? [{ float: r.activity.totalFloat, day: perDayOf(calendars.value, r) }] : []));
+    const worst = all.sort((a, b) => a.float / a.day - b.float / b.day)[0];
+    return worst ? formatSpan(worst.float, worst.day) : '–';
 });
 const activities = computed(() => props.rows.filter((r) => r.kind === 'activity'));
 
