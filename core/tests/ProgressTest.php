@@ -257,7 +257,7 @@ final class ProgressTest extends TestCase
             'E' => ['actualStart' => '2026-03-02T08:00', 'remaining' => 480, 'suspend' => '2026-03-03T17:00',
                 'resume' => '2026-03-09T08:00'],
         ], ['statusDate' => '2026-03-03T17:00']);
-        $operations = StatusMove::to(Schedule::of($plan), 'P', Instant::parse(self::STATUS));
+        $operations = StatusMove::to(Schedule::of($plan), 'P', self::STATUS);
         $after = Schedule::of(ChangeSet::apply($plan, $operations)->plan);
         self::assertSame(['P', 'B', 'C', 'E'], array_column($operations, 'uid'));
         self::assertSame([

@@ -22,6 +22,7 @@ use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\PlanXml\Reference;
 use Reihe\Formats\PlanXml\TheirDates;
 use Reihe\Formats\PlanXml\Told;
+use Reihe\Formats\PlanXml\WhiteSpace;
 
 final class PlanXmlTest extends TestCase
 {
@@ -61,6 +62,32 @@ final class PlanXmlTest extends TestCase
         self::assertStringStartsWith("{$count} of ".count($plan->activities).' activities lie elsewhere than the sender computed, by up to '
             .'1.5 days of 24 h: ', $said);
         self::assertStringContainsString($plan->label((string) array_key_first($plan->activities)).' (theirs ', $said);
+    }
+
+    /** XML Schema Part 2, section 4.3.6 (whiteSpace): collapsed around numbers, flags, tokens, dates; kept in texts. */
+    public function test_white_space_is_read_as_the_schema_says(): void
+    {
+        $xml = PlanXmlWriter::write(FilledPlan::make(2), new Told(13_000_000, 'filled', null, [], new Hierarchy(['A' => ['lead' => 'L',
+            'archived' => true]], ['p0' => 'A'])));
+        $plain = PlanXmlReader::read($xml);
+        $document = new \DOMDocument;
+        $document->loadXML($xml);
+        $changed = 0;
+        foreach ((new \DOMXPath($document))->query('//@*') ?: [] as $attribute) {
+            $element = $attribute->parentNode instanceof \DOMElement ? $attribute->parentNode->localName : '';
+            $value = (string) $attribute->nodeValue;
+            if ($attribute->namespaceURI === null && $value !== '' && WhiteSpace::read((string) $element, [$attribute->nodeName => " {$value} "])
+                === [$attribute->nodeName => $value]) {
+                $attribute->nodeValue = "\n  {$value}\t ";
+                $changed++;
+            }
+        }
+        self::assertGreaterThan(300, $changed);
+        $again = PlanXmlReader::read((string) $document->saveXML());
+        FilledPlan::assertSameFields($plain->plan, $again->plan);
+        self::assertEquals($plain->told, $again->told);
+        self::assertEquals(['kind' => 'finish-milestone', 'name' => ' a ', 'estimate' => 'true', 'code' => ' 1 '],
+            WhiteSpace::read('activity', ['kind' => ' finish-milestone ', 'name' => ' a ', 'estimate' => " true\n", 'code' => ' 1 ']));
     }
 
     public function test_everything_that_is_wrong_with_a_file_is_listed_each_with_line_and_path(): void

@@ -16,12 +16,16 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Calendar\DayEdge;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Copying\Copy;
 use Reihe\Core\Copying\CopyWish;
 use Reihe\Core\Copying\Duplicate;
 use Reihe\Core\Copying\Handovers;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\InvalidInstant;
 
@@ -95,16 +99,17 @@ final class CopyController
             'baselines' => 'boolean', 'fields' => 'array', 'codes' => 'array', 'codes.*' => 'string', 'own' => 'array',
             'own.*' => 'string|max:500', 'giverKeys' => 'array|max:50', 'giverKeys.*' => 'string|max:20',
         ]);
-        try {
-            $start = ($input['start'] ?? null) === null ? null : Instant::parse($input['start']);
-        } catch (InvalidInstant $e) {
-            throw new InvalidField('start', $e->getMessage());
-        }
         $projects = [];
         foreach ($input['projects'] as $p) {
             $projects[$p['uid']] = ['key' => $p['key'], 'name' => $p['name']];
         }
         $plan = $this->sources->plan(array_map(strval(...), array_keys($projects)));
+        try {
+            $start = ($input['start'] ?? null) === null ? null : Instant::parse(WholeDays::moment($input['start'], DayEdge::First,
+                self::axis($plan, $input['projects'][0]['uid'])));
+        } catch (InvalidInstant $e) {
+            throw new InvalidField('start', $e->getMessage());
+        }
         $handovers = Handovers::from($input['handovers'] ?? Handovers::Open->value);
         $copy = Copy::of($plan, new CopyWish($projects, $input['branch'], Composer::stem($request), $start,
             Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers,
@@ -125,5 +130,10 @@ final class CopyController
             'renamed' => array_map(static fn (string $from, string $to): array => [$from, $to], array_keys($copy->codes),
                 array_values($copy->codes)),
             'openEnds' => count(array_filter($outcome->operations, static fn ($o): bool => $o->kind->value === 'openEnd'))]);
+    }
+
+    private static function axis(Plan $plan, string $project): WorkAxis
+    {
+        return new WorkAxis($plan->calendars[$plan->projects[$project]->calendar], $plan->calendars);
     }
 }

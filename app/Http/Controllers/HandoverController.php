@@ -39,7 +39,8 @@ final class HandoverController
         abort_if($giver === null, 404);
         $this->reach->require(Role::Planner, $giver->branch_id);
         try {
-            $agreed = $input['agreed'] === null ? null : Instant::format(Instant::parse($input['agreed']));
+            $agreed = $input['agreed'];
+            $agreed === null ?: Instant::parse($agreed);
         } catch (InvalidInstant $e) {
             throw new InvalidField('agreed', $e->getMessage());
         }
@@ -49,6 +50,7 @@ final class HandoverController
         if (! $link instanceof Link || $plan->added === []) {
             throw new InvalidOperation(0, 'agreed', 'is what is agreed already');
         }
+        $agreed = $link->agreed === null ? null : Instant::said($link->agreed);
         $stored = ChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $this->reach->user->id, 'source' => 'handover',
             'state' => 'proposed', 'reason' => "{$giver->from_key}/{$giver->from_code}: ".($agreed === null ? 'no agreed date'
                 : "agreed {$agreed}"), 'operations' => $plan->added, 'operation_count' => count($plan->added),

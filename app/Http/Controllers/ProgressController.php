@@ -14,10 +14,13 @@ use App\Planning\Planning;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\Uid;
+use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Progress\Assumption;
 use Reihe\Core\Progress\Recording;
 use Reihe\Core\Progress\Report;
@@ -52,6 +55,12 @@ final class ProgressController
             $this->reach->require(Role::Contributor, is_int($branch) ? $branch
                 : throw new InvalidOperation($position, 'activity', 'does not exist (any more)', 'reports'));
         }
+        $reports = [];
+        foreach (array_values($request->array('reports')) as $position => $data) { // dates without an hour, on the calendar of each
+            /** @var array<string, mixed> $data */
+            $reports[] = Report::fromArray(WholeDays::timed(EntityKind::Activity, $data,
+                static fn (): WorkAxis => $schedule->axis($uids[$position])), $position);
+        }
         $recorded = Recording::of($schedule, $reports, BaselineStore::starts($uids));
         $outcome = $this->carryOut($request,
             new ChangeRequest($recorded->operations, $this->revisions($request), 'progress', (string) $request->string('reason'),
@@ -68,11 +77,7 @@ final class ProgressController
     {
         /** @var array{statusDate: string} $input */
         $input = $request->validate(['statusDate' => 'required|string', 'seen' => 'nullable|string', 'dryRun' => 'boolean']);
-        try {
-            $status = Instant::parse($input['statusDate']);
-        } catch (InvalidInstant $e) {
-            throw new InvalidField('statusDate', $e->getMessage());
-        }
+        $status = self::date($input['statusDate']);
         /** @var object{id: int, branch_id: int}|null $found */
         $found = $this->reach->limit(DB::table('projects'))->where('uid', $project)->first(['id', 'branch_id']);
         abort_if($found === null, 404);
@@ -80,7 +85,7 @@ final class ProgressController
         $operations = StatusMove::to($this->planning->schedule([$found->id]), $project, $status,
             $request->has('seen') ? [$request->input('seen')] : []);
         $outcome = $this->carryOut($request,
-            new ChangeRequest($operations, $this->revisions($request), 'progress', 'status date '.Instant::format($status),
+            new ChangeRequest($operations, $this->revisions($request), 'progress', "status date {$status}",
                 $this->uid($request)));
 
         return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'),
@@ -93,11 +98,7 @@ final class ProgressController
         /** @var array{projects: list<string>, statusDate: string} $input */
         $input = $request->validate(['projects' => 'required|array|min:1|max:500', 'projects.*' => 'required|string|distinct',
             'statusDate' => 'required|string', 'dryRun' => 'boolean']);
-        try {
-            $status = Instant::parse($input['statusDate']);
-        } catch (InvalidInstant $e) {
-            throw new InvalidField('statusDate', $e->getMessage());
-        }
+        $status = self::date($input['statusDate']);
         /** @var array<string, object{id: int, uid: string, branch_id: int, kept: string}> $found */
         $found = $this->reach->limit(DB::table('projects'))->whereIn('uid', $input['projects'])->get(['id', 'uid', 'branch_id', 'kept'])
             ->keyBy('uid')->all();
@@ -112,10 +113,21 @@ final class ProgressController
             array_push($operations, ...StatusMove::to($schedule, $uid, $status));
         }
         $outcome = $this->carryOut($request, new ChangeRequest($operations, $this->revisions($request), 'progress',
-            'status date '.Instant::format($status).' of '.count($ids).' projects', $this->uid($request)));
+            "status date {$status} of ".count($ids).' projects', $this->uid($request)));
 
         return new JsonResponse(ChangeAnswer::of($outcome, $this->reach, (string) $request->query('board'),
             $this->revisions($request)) + ['operations' => count($outcome->operations)]);
+    }
+
+    private static function date(string $text): string
+    {
+        try {
+            Instant::parse($text);
+
+            return $text;
+        } catch (InvalidInstant $e) {
+            throw new InvalidField('statusDate', $e->getMessage());
+        }
     }
 
     private function carryOut(Request $request, ChangeRequest $wish): Outcome

@@ -6,8 +6,10 @@ namespace Reihe\Core\Change;
 
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\InvalidCalendar;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Coding\CodeGenerator;
 use Reihe\Core\Coding\EntryKey;
+use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Catalogue;
@@ -22,6 +24,7 @@ use Reihe\Core\Plan\OnDelete;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Progress\Reopened;
 use Reihe\Core\Progress\Rescheduled;
 
@@ -41,6 +44,9 @@ final class ChangeSet
     private array $conflicts = [];
 
     private int $position = 0;
+
+    /** @var array<string, WorkAxis> by calendar, of those that a date without an hour asked for */
+    private array $axes = [];
 
     /** made when the first code is asked for */
     private ?CodeGenerator $codes = null;
@@ -120,10 +126,41 @@ final class ChangeSet
         if (isset($this->objects[$operation->kind->value][$operation->uid])) {
             throw new InvalidOperation($this->position, 'uid', 'is taken already');
         }
-        $object = $operation->kind->read($operation->uid, $this->withCode($operation->kind, $operation->after ?? []));
+        $object = $operation->kind->read($operation->uid, $this->withCode($operation->kind,
+            $this->timed($operation->kind, $operation->after ?? [])));
         $this->put($operation->kind, $object);
         $fields = $operation->kind->brief($object->fields());
         $this->applied[] = $fields === $operation->after ? $operation : Operation::create($operation->kind, $operation->uid, $fields);
+    }
+
+    /**
+     * Dates without an hour are those of the calendar that measures the object.
+     *
+     * @param  array<string, mixed>  $after
+     * @param  array<string, mixed>  $now  as it is
+     * @return array<string, mixed>
+     */
+    private function timed(EntityKind $kind, array $after, array $now = []): array
+    {
+        return WholeDays::timed($kind, $after, fn (): ?WorkAxis => $this->axisOf($kind, $after + $now));
+    }
+
+    /** @param  array<string, mixed>  $fields  of the object */
+    private function axisOf(EntityKind $kind, array $fields): ?WorkAxis
+    {
+        if ($kind === EntityKind::Link) {
+            $taker = is_string($fields['to'] ?? null) ? $this->objects[EntityKind::Activity->value][$fields['to']] ?? null : null;
+            $fields = $taker?->fields() ?? [];
+        }
+        $project = is_string($fields['project'] ?? null) ? $this->objects[EntityKind::Project->value][$fields['project']] ?? null : null;
+        $uid = $fields['calendar'] ?? ($project instanceof Project ? $project->calendar : null);
+        $calendars = array_filter($this->objects[EntityKind::Calendar->value], static fn (Entity $c): bool => $c instanceof Calendar);
+        $calendar = is_string($uid) ? $calendars[$uid] ?? null : null;
+        try {
+            return $calendar === null ? null : $this->axes[$uid] ??= new WorkAxis($calendar, $calendars);
+        } catch (CoreException) {
+            return null; // the check of the plan says what is wrong with it
+        }
     }
 
     /**
@@ -189,7 +226,8 @@ final class ChangeSet
     {
         $old = $this->object($operation->kind, $operation->uid);
         $fields = $old->fields();
-        $merge = Merge::update($fields, $operation->after ?? [], $operation->before, $operation->kind->fields());
+        $merge = Merge::update($fields, $this->timed($operation->kind, $operation->after ?? [], $fields), $operation->before,
+            $operation->kind->fields());
         foreach ($merge->conflicts as $c) {
             $this->conflict($operation->kind, $operation->uid, $c['field'], $c['seen'], $c['yours'], $c['theirs']);
         }
@@ -341,6 +379,7 @@ final class ChangeSet
     private function put(EntityKind $kind, Entity $object): void
     {
         $this->objects[$kind->value][$object->uid()] = $object;
+        $kind !== EntityKind::Calendar ?: $this->axes = [];
         $this->codes?->note($object);
         if ($this->referrers !== null) {
             $this->refer($this->referrers, $kind, $object);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Pasting;
 
+use Reihe\Core\Calendar\DayEdge;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\Kind;
@@ -22,9 +24,12 @@ final class PastedProgress
 
     private readonly ?int $status;
 
-    /** @param  bool  $isFraction  shares are written like 0.5, not like 50 or 50 % */
+    /**
+     * @param  bool  $isFraction  shares are written like 0.5, not like 50 or 50 %
+     * @param  WorkAxis|null  $axis  of the calendar that measures the row
+     */
     public function __construct(private readonly Plan $plan, string $project, private readonly int $day, private readonly string $unit,
-        private readonly bool $isFraction)
+        private readonly bool $isFraction, private readonly ?WorkAxis $axis = null)
     {
         $this->status = $plan->projects[$project]->statusDate;
     }
@@ -70,7 +75,7 @@ final class PastedProgress
 
             return new Cell($text, TypedSpan::shown($span->minutes, $this->day));
         }
-        $date = TypedDate::read($text, ($meaning === Meaning::ActualStart ? 8 : 17) * 60);
+        $date = TypedDate::read($text, $meaning === Meaning::ActualStart ? DayEdge::First : DayEdge::Last, $this->axis);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Pasting;
 
+use Reihe\Core\Calendar\DayEdge;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
@@ -58,6 +59,9 @@ final class PastedRows
     private readonly PastedLinks $links;
 
     private readonly WorkAxis $axis;
+
+    /** @var array<string, WorkAxis> calendars of activities that rows are matched with */
+    private array $axes = [];
 
     private readonly int $day;
 
@@ -170,7 +174,8 @@ final class PastedRows
         $kind = $isWbs ? 'wbs' : 'activity';
         $uid = $this->uids[$n];
         $day = $this->matches->day($existing) ?? $this->day;
-        $progress = new PastedProgress($this->plan, $this->wish->project, $day, $this->wish->unit, $this->areFractions);
+        $axis = $this->axisOf($existing);
+        $progress = new PastedProgress($this->plan, $this->wish->project, $day, $this->wish->unit, $this->areFractions, $axis);
         foreach ($this->columns->meanings as $at => $meaning) {
             $text = $row['cells'][$at] ?? '';
             $cells[] = match (true) {
@@ -178,9 +183,9 @@ final class PastedRows
                 $meaning === 'name' => $this->name($text, $fields),
                 $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes, $existing),
                 $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $day, $this->columns->unit($at)),
-                $meaning === 'deadline' => $this->deadline($text, $fields),
-                $meaning === 'start' && ! $isWbs => $this->start($text, $n, $row['line'], $fields),
-                $meaning === 'finish' && ! $isWbs => $this->finish($text, $n, $row['line']),
+                $meaning === 'deadline' => $this->deadline($text, $fields, $axis),
+                $meaning === 'start' && ! $isWbs => $this->start($text, $n, $row['line'], $fields, $axis),
+                $meaning === 'finish' && ! $isWbs => $this->finish($text, $n, $row['line'], $axis),
                 $meaning === 'remark' && ! $isWbs => $this->remark($text, $n, $uid),
                 str_starts_with($meaning, 'code:') && ! $isWbs => $this->entry($text, substr($meaning, 5), $n, $uid),
                 in_array($meaning, self::PROGRESS, true) && ! $isWbs => $progress->cell(Meaning::from($meaning), $text,
@@ -267,9 +272,9 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function deadline(string $text, array &$fields): Cell
+    private function deadline(string $text, array &$fields, WorkAxis $axis): Cell
     {
-        $date = TypedDate::read($text, 17 * 60);
+        $date = TypedDate::read($text, DayEdge::Last, $axis);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }
@@ -279,9 +284,9 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function start(string $text, int $n, int $line, array &$fields): Cell
+    private function start(string $text, int $n, int $line, array &$fields, WorkAxis $axis): Cell
     {
-        $date = TypedDate::read($text, 8 * 60);
+        $date = TypedDate::read($text, DayEdge::First, $axis);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }
@@ -294,9 +299,9 @@ final class PastedRows
         return new Cell($text, ($this->wish->hold ? 'start no earlier than ' : '').Instant::format($date));
     }
 
-    private function finish(string $text, int $n, int $line): Cell
+    private function finish(string $text, int $n, int $line, WorkAxis $axis): Cell
     {
-        $date = TypedDate::read($text, 17 * 60);
+        $date = TypedDate::read($text, DayEdge::Last, $axis);
         if ($date === null) {
             return new Cell($text, null, 'is no date, or day and month may be the other way round');
         }
@@ -314,12 +319,22 @@ final class PastedRows
         $this->dates[$n] = $told;
     }
 
+    /** The calendar that measures a row: that of the activity which it is, else the project’s. */
+    private function axisOf(Activity|WbsElement|null $existing): WorkAxis
+    {
+        $calendar = $existing instanceof Activity ? $existing->calendar : null;
+
+        return $calendar === null ? $this->axis : $this->axes[$calendar] ??= new WorkAxis($this->plan->calendars[$calendar],
+            $this->plan->calendars);
+    }
+
     /** Tables that somebody drafted often count days on which nobody works. */
     private function worked(int $date, int $line, string $does): void
     {
-        $begin = $date - (($date % Instant::DAY) + Instant::DAY) % Instant::DAY;
+        $at = $does === 'ends' ? $date - 1 : $date; // midnight ends the day before it
+        $begin = $at - (($at % Instant::DAY) + Instant::DAY) % Instant::DAY;
         if ($this->axis->between($begin, $begin + Instant::DAY) === 0) {
-            $this->found($line, 'closed', "{$does} on ".substr(Instant::format($date), 0, 10).', a day on which nobody works');
+            $this->found($line, 'closed', "{$does} on ".substr(Instant::format($at), 0, 10).', a day on which nobody works');
         }
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Pasting;
 
+use Reihe\Core\Calendar\DayEdge;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\InvalidInstant;
 
@@ -14,14 +16,18 @@ final class TypedDate
         'oct' => 10, 'nov' => 11, 'dec' => 12];
 
     /**
-     * @param  int  $time  minutes of the day where none is written
+     * @param  DayEdge|int  $time  what of the day is meant where no hour is written: an edge of its working time, or minutes
+     * @param  WorkAxis|null  $axis  of the calendar that knows the working time
      * @return int|null minutes since 2000-01-01; null where it is no date, or day and month may be the other way round
      */
-    public static function read(string $text, int $time): ?int
+    public static function read(string $text, DayEdge|int $time, ?WorkAxis $axis = null): ?int
     {
         $plain = mb_strtolower(trim((string) preg_replace('/^(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*[,.]?\s+/i', '', trim($text))));
         if (preg_match('/[t ,]+(\d{1,2}):(\d{2})(?::\d{2}(?:\.\d+)?)?\s*(am|pm)?$/', $plain, $m) === 1) {
-            $hour = (int) $m[1] % (isset($m[3]) ? 12 : 24) + (($m[3] ?? '') === 'pm' ? 12 : 0);
+            $hour = isset($m[3]) ? (int) $m[1] % 12 + ($m[3] === 'pm' ? 12 : 0) : (int) $m[1];
+            if ($hour > 24 || (int) $m[2] > 59 || ($hour === 24 && (int) $m[2] > 0)) {
+                return null;
+            }
             $time = $hour * 60 + (int) $m[2];
             $plain = trim(substr($plain, 0, -strlen($m[0])));
         }
@@ -40,7 +46,9 @@ final class TypedDate
             return null;
         }
         try {
-            return Instant::parse(sprintf('%04d-%02d-%02dT00:00', $year, $month, $day)) + $time;
+            $midnight = Instant::parse(sprintf('%04d-%02d-%02dT00:00', $year, $month, $day));
+
+            return is_int($time) ? $midnight + $time : $time->of($midnight, $axis);
         } catch (InvalidInstant) {
             return null;
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Calendar\DayEdge;
+
 /** A piece of work. Durations in working minutes, dates in minutes since 2000-01-01. */
 final readonly class Activity implements Entity
 {
@@ -34,18 +36,19 @@ final readonly class Activity implements Entity
         public ?string $calendar = null,
         #[Field(FieldType::Items, 'Dates imposed on it, at most two.', of: Constraint::class)]
         public array $constraints = [],
-        #[Field(FieldType::Moment, 'Date that must be met; it never moves work.')]
+        #[Field(FieldType::Moment, 'Date that must be met; it never moves work.', edge: DayEdge::Last)]
         public ?int $deadline = null,
-        #[Field(FieldType::Moment, 'Actual start.', role: 'contributor')]
+        #[Field(FieldType::Moment, 'Actual start.', role: 'contributor', edge: DayEdge::First)]
         public ?int $actualStart = null,
-        #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor')]
+        #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor', edge: DayEdge::Last)]
         public ?int $actualFinish = null,
         #[Field(FieldType::Whole, 'Remaining duration of started work as working time; none for all of it.', unit: 'minutes', min: 0,
             max: self::MAX_DURATION, role: 'contributor')]
         public ?int $remaining = null,
-        #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor')]
+        #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor', edge: DayEdge::First)]
         public ?int $resume = null,
-        #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor')]
+        #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor',
+            edge: DayEdge::Last)]
         public ?int $suspend = null,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,

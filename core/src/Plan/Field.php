@@ -6,6 +6,7 @@ namespace Reihe\Core\Plan;
 
 use Attribute;
 use BackedEnum;
+use Reihe\Core\Calendar\DayEdge;
 
 /**
  * Describes a field once: what it is, in which unit and range, and what it means. The written form, the API, the feed and
@@ -26,6 +27,7 @@ final readonly class Field
      * @param  OnDelete  $onDelete  what happens to the object when the one it refers to is deleted
      * @param  Stamp|null  $stamp  filled in when the object is made
      * @param  string  $role  least role that writes it
+     * @param  DayEdge|null  $edge  of a moment: what a date without an hour means, see {@see WholeDays}
      * @param  string|null  $itemKey  field of the items of a list that tells them apart, so that two people may change different ones
      */
     public function __construct(
@@ -44,6 +46,7 @@ final readonly class Field
         public bool $nullable = false,
         public bool $computed = false,
         public ?string $itemKey = null,
+        public ?DayEdge $edge = null,
     ) {
     }
 
@@ -51,7 +54,7 @@ final readonly class Field
     public function on(string $name, bool $nullable, mixed $default): self
     {
         return new self($this->type, $this->meaning, $this->unit, $this->min, $this->max, $this->default ?? $default, $this->of, $this->to,
-            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed, $this->itemKey);
+            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed, $this->itemKey, $this->edge);
     }
 
     /** @return class-string */

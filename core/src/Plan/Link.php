@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Calendar\DayEdge;
+
 /** Dependency between two activities, of one project or of two (a handover, which may carry an agreement). */
 final readonly class Link implements Entity
 {
@@ -24,7 +26,7 @@ final readonly class Link implements Entity
         #[Field(FieldType::Choice, 'Calendar that measures the lag; none for the default of the successor’s project.',
             of: LagCalendar::class)]
         public ?LagCalendar $lagCalendar = null,
-        #[Field(FieldType::Moment, 'Promised date of a handover.')]
+        #[Field(FieldType::Moment, 'Promised date of a handover.', edge: DayEdge::Last)]
         public ?int $agreed = null,
         #[Field(FieldType::Text, 'Person answerable on the giver’s side of a handover.', max: 120)]
         public ?string $giverOwner = null,

@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Calendar\DayEdge;
+
 /** Dates of an activity of an outside project, as they came from there: fixed, never calculated. */
 final readonly class OutsideDates
 {
     public function __construct(
-        #[Field(FieldType::Moment, 'Start of an activity that is kept outside, as it came from there.')]
+        #[Field(FieldType::Moment, 'Start of an activity that is kept outside, as it came from there.', edge: DayEdge::First)]
         public ?int $outsideStart = null,
-        #[Field(FieldType::Moment, 'Finish of an activity that is kept outside, as it came from there.')]
+        #[Field(FieldType::Moment, 'Finish of an activity that is kept outside, as it came from there.', edge: DayEdge::Last)]
         public ?int $outsideFinish = null,
         #[Field(FieldType::Text, 'Where the outside dates come from.', max: 190)]
         public ?string $source = null,

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Calendar\DayEdge;
+
 /** One schedule. Dates are minutes since 2000-01-01. */
 final readonly class Project implements Entity
 {
@@ -27,11 +29,11 @@ final readonly class Project implements Entity
         #[Field(FieldType::Reference, 'Calendar of the project and of activities without one of their own.', to: 'calendar',
             onDelete: OnDelete::Refuses)]
         public string $calendar,
-        #[Field(FieldType::Moment, 'Earliest moment for work that has not started.')]
+        #[Field(FieldType::Moment, 'Earliest moment for work that has not started.', edge: DayEdge::First)]
         public int $start,
-        #[Field(FieldType::Moment, 'Moment up to which progress is known.')]
+        #[Field(FieldType::Moment, 'Moment up to which progress is known.', edge: DayEdge::Last)]
         public ?int $statusDate = null,
-        #[Field(FieldType::Moment, 'Date that must be met.')]
+        #[Field(FieldType::Moment, 'Date that must be met.', edge: DayEdge::Last)]
         public ?int $deadline = null,
         #[Field(FieldType::Choice, 'End against which floats are measured.', of: FloatMeasure::class)]
         public FloatMeasure $floatMeasure = FloatMeasure::OwnEnd,

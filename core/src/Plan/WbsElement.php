@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Plan;
 
+use Reihe\Core\Calendar\DayEdge;
+
 /** Node of the work breakdown structure of one project. Its dates are always rolled up from below. */
 final readonly class WbsElement implements Entity
 {
@@ -21,7 +23,7 @@ final readonly class WbsElement implements Entity
         public string $code,
         #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
         public string $name,
-        #[Field(FieldType::Moment, 'Date that everything below it must meet.')]
+        #[Field(FieldType::Moment, 'Date that everything below it must meet.', edge: DayEdge::Last)]
         public ?int $deadline = null,
     ) {
     }

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Progress;
 
+use Reihe\Core\Calendar\DayEdge;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\InvalidInstant;
 
 /**
  * Moves the status date of a project, and unfinished work behind it.
@@ -20,11 +23,15 @@ use Reihe\Core\Time\Instant;
 final class StatusMove
 {
     /**
+     * @param  string  $date  with or without an hour; without one the project’s day ends with it
      * @param  list<mixed>  $seen  the status date that the author saw, as text, where known
      * @return list<Operation>
+     *
+     * @throws InvalidInstant
      */
-    public static function to(Schedule $schedule, string $project, int $status, array $seen = []): array
+    public static function to(Schedule $schedule, string $project, string $date, array $seen = []): array
     {
+        $status = Instant::parse(WholeDays::moment($date, DayEdge::Last, $schedule->home($project)));
         $operations = [Operation::update(EntityKind::Project, $project, ['statusDate' => Instant::format($status)],
             $seen === [] ? null : ['statusDate' => $seen[0]])];
         foreach ($schedule->plan->activities as $uid => $activity) {

@@ -105,6 +105,14 @@ final readonly class Schedule
         return new LinkDates($this->dates->linkFloat[$k], $this->dates->driving[$k]);
     }
 
+    /** The compiled calendar of a project. */
+    public function home(string $project): ?WorkAxis
+    {
+        $p = array_search($project, $this->network->projectUid, true);
+
+        return is_int($p) ? $this->network->axes[$this->network->home[$p]] ?? null : null;
+    }
+
     public function axis(string $activity): WorkAxis
     {
         $n = $this->network;

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\PlanXml;
 
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Calendar\DayEdge;
 use Reihe\Core\Calendar\InvalidCalendar;
+use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Entity;
@@ -16,6 +19,7 @@ use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\InvalidInstant;
 use Reihe\Formats\FormatError;
@@ -71,6 +75,15 @@ final class PlanXmlReader
 
     /** @var array<string, array{int, int}> uid => early start and finish, as the sender computed them */
     private array $computed = [];
+
+    /** @var array<string, Calendar> */
+    private array $measuring = [];
+
+    /** @var array<string, WorkAxis> of calendars that a date without an hour asked for */
+    private array $axes = [];
+
+    /** @var array<string, string> activity => calendar */
+    private array $measures = [];
 
     private function __construct(private readonly string $xml, private readonly ?\Closure $tick)
     {
@@ -141,7 +154,7 @@ final class PlanXmlReader
                 if (in_array($name, ['project', 'wbs', 'activity'], true)) {
                     $this->foreign->begin($others);
                 }
-                $this->begin($name, $attributes);
+                $this->begin($name, WhiteSpace::read($name, $attributes));
                 if ($empty) {
                     $this->end($name);
                 }
@@ -155,7 +168,7 @@ final class PlanXmlReader
     /**
      * @var array{name: string, attributes: array<string, string>, constraints: list<array<string, mixed>>,
      *     checklist: list<array<string, mixed>>, standing: list<array{string, array<string, string>}>,
-     *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int, computed?: array{int, int}}|null
+     *     attached: list<array{EntityKind, array<string, string>}>, ordinal: int, computed?: array{string, string}}|null
      */
     private ?array $pending = null;
 
@@ -187,8 +200,8 @@ final class PlanXmlReader
                 break;
             case 'computed':
                 if ($this->pending !== null) {
-                    array_map(Instant::parse(...), array_intersect_key($a, ['lateStart' => 0, 'lateFinish' => 0]));
-                    $this->pending['computed'] = [Instant::parse($a['earlyStart']), Instant::parse($a['earlyFinish'])];
+                    array_map(Instant::parse(...), array_diff_key($a, ['totalFloat' => 0, 'freeFloat' => 0, 'critical' => 0]));
+                    $this->pending['computed'] = [$a['earlyStart'], $a['earlyFinish']];
                 }
                 break;
             case 'item':
@@ -281,9 +294,9 @@ final class PlanXmlReader
         }
         $this->projects[$a['key']] = true;
         $uid = $this->uids->of($this->ordinal, $a, "project:{$a['key']}");
-        $this->project = $project = Project::read($uid,
-            array_replace(Attributes::values(EntityKind::Project, array_diff_key($a, ['path' => 0])), [
-                'calendar' => $this->calendars->named($a['calendar'], 'calendar'),
+        $calendar = $this->calendars->named($a['calendar'], 'calendar');
+        $this->project = $project = Project::read($uid, array_replace($this->timed(EntityKind::Project,
+            Attributes::values(EntityKind::Project, array_diff_key($a, ['path' => 0])), $calendar), ['calendar' => $calendar,
                 'levelScheme' => isset($a['levelScheme']) ? $this->levels->named($a['levelScheme']) : null]));
         $this->add($project, $ordinal);
         isset($a['path']) && $this->hangs[$uid] = Hierarchy::path(Hierarchy::names($a['path']));
@@ -317,8 +330,8 @@ final class PlanXmlReader
     private function wbs(array $a): void
     {
         $uid = $this->uids->of($this->ordinal, $a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
-        $this->add(WbsElement::read($uid,
-            Attributes::values(EntityKind::Wbs, $a) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
+        $this->add(WbsElement::read($uid, $this->timed(EntityKind::Wbs,
+            Attributes::values(EntityKind::Wbs, $a), $this->projectNow()->calendar) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
                 'position' => $this->position()]), $this->ordinal);
         $this->open[] = [$uid, 0.0];
     }
@@ -329,27 +342,32 @@ final class PlanXmlReader
             return;
         }
         $a = $this->pending['attributes'];
-        ['attached' => $attached, 'standing' => $standing] = $this->pending;
+        ['attached' => $attached, 'standing' => $standing, 'constraints' => $constraints, 'checklist' => $checklist,
+            'ordinal' => $ordinal] = $this->pending;
+        $computed = $this->pending['computed'] ?? null;
         $project = $this->projectNow();
         $label = "{$project->key}/{$a['code']}";
         if (isset($this->labels[$label])) {
-            throw new FormatError("activity code {$label} is given twice", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
+            throw new FormatError("activity code {$label} is given twice", Xml::lineOfElement($this->xml, $ordinal));
         }
         $uid = $this->uids->of($this->ordinal, $a, "activity:{$label}");
         $this->labels[$label] = $uid;
-        ! isset($this->pending['computed']) ?: $this->computed[$uid] = $this->pending['computed'];
         $work = array_intersect_key($a, ['actualWork' => 0, 'remainingWork' => 0, 'cost' => 0]);
         if ($work !== []) { // the first version
             array_unshift($attached, [EntityKind::Assignment, $work]);
         }
         $values = Attributes::values(EntityKind::Activity, array_diff_key($a, $work));
-        if (isset($a['calendar'])) {
-            $values['calendar'] = $this->calendars->named($a['calendar'], 'calendar');
+        $own = isset($a['calendar']) ? $this->calendars->named($a['calendar'], 'calendar') : null;
+        $measure = $this->measures[$uid] = $own ?? $project->calendar;
+        $values = ($own === null ? [] : ['calendar' => $own]) + $values;
+        if ($computed !== null) {
+            $moment = fn (string $text, DayEdge $edge): int => Instant::parse(WholeDays::moment($text, $edge, $this->axis($measure)));
+            $this->computed[$uid] = [$moment($computed[0], DayEdge::First), $moment($computed[1], DayEdge::Last)];
         }
         try {
-            $this->add(Activity::read($uid, $values + ['project' => $project->uid, 'wbs' => $this->parent(),
-                'position' => $this->position(),
-                'constraints' => $this->pending['constraints'], 'checklist' => $this->pending['checklist']]), $this->pending['ordinal']);
+            $values += ['constraints' => $constraints, 'checklist' => $checklist];
+            $this->add(Activity::read($uid, $this->timed(EntityKind::Activity, $values, $measure)
+                + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position()]), $ordinal);
             $this->standing($standing, $project, $uid, $label);
             $this->keep(null, $uid);
             foreach ($attached as $n => [$kind, $attributes]) {
@@ -358,7 +376,7 @@ final class PlanXmlReader
                     $this->ordinal);
             }
         } catch (InvalidField $e) {
-            throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $this->pending['ordinal']));
+            throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $ordinal));
         }
         $this->pending = null;
     }
@@ -371,7 +389,8 @@ final class PlanXmlReader
         }
         $uid = $this->uids->of($this->ordinal, $a, "stub:{$a['code']}");
         try {
-            $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']), Instant::parse($a['finish']),
+            $stub = new Stub($uid, $a['code'], $a['name'] ?? '', Instant::parse($a['start']),
+                Instant::parse(WholeDays::moment($a['finish'], DayEdge::Last, null)),
                 $a['source'] ?? '',
                 isset($a['asOf']) ? Instant::parse($a['asOf']) : null);
         } catch (CoreException $e) {
@@ -392,11 +411,34 @@ final class PlanXmlReader
         foreach (['from', 'to'] as $end) {
             $ends[$end] = $this->labels[$a[$end]] ?? throw new InvalidField($end, "there is no activity {$a[$end]} in the file");
         }
-        $this->add(Link::read($uid, array_replace(Attributes::values(EntityKind::Link, $a), $ends)), $this->ordinal);
+        $values = $this->timed(EntityKind::Link, Attributes::values(EntityKind::Link, $a), $this->measures[$ends['to']] ?? null);
+        $this->add(Link::read($uid, array_replace($values, $ends)), $this->ordinal);
+    }
+
+    /**
+     * Dates without an hour with the one that they mean on a calendar.
+     *
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed>
+     */
+    private function timed(EntityKind $kind, array $values, ?string $calendar): array
+    {
+        return WholeDays::timed($kind, $values, fn (): ?WorkAxis => $this->axis($calendar));
+    }
+
+    private function axis(?string $calendar): ?WorkAxis
+    {
+        try {
+            return $calendar === null || ! isset($this->measuring[$calendar]) ? null
+                : $this->axes[$calendar] ??= new WorkAxis($this->measuring[$calendar], $this->measuring);
+        } catch (CoreException) {
+            return null; // the check of the plan says what is wrong with it
+        }
     }
 
     private function add(Entity $part, int $ordinal): void
     {
+        ! $part instanceof Calendar ?: $this->measuring[$part->uid] = $part;
         $this->uids->ordinals[$part->uid()] = $ordinal;
         $this->parts[] = $part;
     }

@@ -12,7 +12,7 @@ use Reihe\Core\Plan\EntityKind;
 /** The reference of plan XML, written from its schema; what an attribute means also from the catalogue of fields. */
 final class Reference
 {
-    private const XS = 'http://www.w3.org/2001/XMLSchema';
+    public const XS = 'http://www.w3.org/2001/XMLSchema';
 
     /** types of values that an example says more about than their pattern */
     private const SAID = ['dateTime' => 'moment like `2026-03-02T08:00`',

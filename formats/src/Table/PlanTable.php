@@ -195,7 +195,7 @@ final class PlanTable
                     $texts = ['project' => $project->key, 'projectName' => $project->name, 'path' => implode(' / ', $path),
                         'wbs' => $row->code, 'code' => $row->code, 'name' => $row->name];
                     yield ['indent' => $depth, 'cells' => array_map(static fn (string $c): string|int|null => $c === 'deadline'
-                        ? $row->deadline : $texts[$c] ?? null, $columns)];
+                        ? self::ending($row->deadline) : $texts[$c] ?? null, $columns)];
                 }
                 yield from $this->below($children, $row->uid, $withWbs ? $depth + 1 : 0, $inner, $columns, $withWbs);
             } else {
@@ -223,16 +223,16 @@ final class PlanTable
             'duration' => $this->span($a->duration, $a),
             'remaining' => $this->span($a->remaining, $a),
             'start' => $d->earlyStart,
-            'finish' => $d->earlyFinish,
+            'finish' => self::ending($d->earlyFinish),
             'lateStart' => $d->lateStart,
-            'lateFinish' => $d->lateFinish,
+            'lateFinish' => self::ending($d->lateFinish),
             'totalFloat' => $this->span($d->totalFloat, $a),
             'freeFloat' => $this->span($d->freeFloat, $a),
             'critical' => $d->critical ? 'yes' : 'no',
             'progress' => $a->isFinished() ? 1.0 : $n->percent[$n->node[$a->uid]] / 1e5,
             'actualStart' => $a->actualStart,
-            'actualFinish' => $a->actualFinish,
-            'deadline' => $a->deadline,
+            'actualFinish' => self::ending($a->actualFinish),
+            'deadline' => self::ending($a->deadline),
             'calendar' => $plan->calendars[$a->calendar ?? $plan->projects[$a->project]->calendar]->key,
             'hoursPerDay' => $this->days->activity($a->uid) / 60,
             'predecessors' => implode('; ', $this->links[0][$a->uid] ?? []),
@@ -253,6 +253,12 @@ final class PlanTable
             OwnType::Duration => $this->span((int) $text, $a),
             default => $text,
         };
+    }
+
+    /** What ends with midnight ends the day before it: a cell with that date and no hour would mean another day. */
+    private static function ending(?int $moment): int|string|null
+    {
+        return $moment === null || $moment % Instant::DAY !== 0 ? $moment : substr(Instant::said($moment - 1), 0, 10).' 24:00';
     }
 
     private function span(?int $minutes, Activity $a): string|float|null

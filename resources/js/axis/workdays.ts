@@ -52,6 +52,18 @@ export class WorkDays {
         return days;
     }
 
+    /** Working minutes in [from, to), as the core counts them; 0 when `to` does not lie after `from`. */
+    minutes(from: Instant, to: Instant): number {
+        let sum = 0;
+        for (let day = Math.floor(from / DAY) * DAY; day < to; day += DAY) {
+            for (const [, h1, m1, h2, m2] of this.periods(day).matchAll(/(\d\d):(\d\d)-(\d\d):(\d\d)/g)) {
+                const [begin, end] = [day + Number(h1) * 60 + Number(m1), day + Number(h2) * 60 + Number(m2)];
+                sum += Math.max(0, Math.min(end, to) - Math.max(begin, from));
+            }
+        }
+        return sum;
+    }
+
     private periods(day: Instant): string {
         const number = Math.floor(day / DAY);
         let periods = this.known.get(number);

@@ -5,8 +5,8 @@ import { useI18n } from 'vue-i18n';
 import { ask, type Copied, http, messageOf, type Portfolio, type Source } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { useSources } from '@/api/queries';
-import { formatMoment, toIso } from '@/time/instant';
-import { readDate } from '@/time/typed';
+import { formatDay, formatMoment } from '@/time/instant';
+import { typedMoment } from '@/time/typed';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from './CopyOptions.vue';
 import { copyBody, usualCopy } from './copying';
@@ -29,7 +29,7 @@ const chosen = computed(() => [props.source.uid, ...along.value].map((uid) => [.
 const named = ref<Record<string, { key: string; name: string }>>({});
 const branch = ref(planned.value[0]?.uid ?? null);
 const start = ref(props.asTemplate ? '' : 'mon');
-const startAt = computed(() => readDate(start.value, 480));
+const startAt = computed(() => typedMoment(start.value));
 const copying = ref(usualCopy());
 const tried = ref<Copied | null>(null);
 const error = ref('');
@@ -57,7 +57,7 @@ async function send(dryRun: boolean): Promise<void> {
     try {
         const answer = await ask(http.POST('/compose/copy',
             { body: { projects: chosen.value.map((s) => ({ uid: s.uid, ...named.value[s.uid]! })),
-            branch: branch.value!, start: startAt.value === null ? null : toIso(startAt.value), kept: props.asTemplate ? 'template'
+            branch: branch.value!, start: startAt.value?.written ?? null, kept: props.asTemplate ? 'template'
                 : 'here',
             ...copyBody(copying.value), dryRun, changeSet: changeSet.value } }));
         tried.value = dryRun ? answer : null;
@@ -94,7 +94,8 @@ async function send(dryRun: boolean): Promise<void> {
             v-model:value="start"
             size="small" placeholder="" :input-props="{ id: 'copy-start' }" /><span class="hint"
             :class="startAt === null ? 'error' : 'faint'">
-            {{ startAt === null ? t('portfolio.project.dateHint', { text: start }) : formatMoment(startAt) }}</span></div>
+            {{ startAt === null ? t('portfolio.project.dateHint', { text: start }) : startAt.hasHour ? formatMoment(startAt.at)
+                : t('typed.first', { date: formatDay(startAt.at) }) }}</span></div>
         <CopyOptions v-model="copying" />
         <div v-if="tried" class="tried" role="status">
             <b>{{ t('copy.would', { n: tried.operations }) }}</b> <span

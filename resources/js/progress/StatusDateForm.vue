@@ -3,8 +3,8 @@ import { NButton, NInput } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type ChangeAnswer, http, messageOf, type Ripple } from '@/api/client';
-import { formatMoment, toIso } from '@/time/instant';
-import { readDate } from '@/time/typed';
+import { DAY, formatDay, formatMoment } from '@/time/instant';
+import { typedMoment } from '@/time/typed';
 import { rippleParts } from '@/words/rippleText';
 
 /** One status date for several projects: what it would do is said first, then it is one change. */
@@ -15,12 +15,15 @@ const { t } = useI18n();
 const text = ref('');
 const error = ref('');
 const ripple = ref<Ripple | null>(null);
-/** without a time the day ends with it */
-const at = computed(() => readDate(text.value, 17 * 60));
+/** without a time the day of each project ends with it */
+const typed = computed(() => typedMoment(text.value));
+const at = computed(() => (typed.value === null ? null : typed.value.at + (typed.value.hasHour ? 0 : DAY - 1)));
+const said = computed(() => (typed.value === null ? '' : typed.value.hasHour ? formatMoment(typed.value.at)
+    : t('typed.last', { date: formatDay(typed.value.at) })));
 const keys = computed(() => props.projects.map((p) => p.key).join(', '));
 const earlier = computed(() => (at.value === null ? [] : props.projects.filter((p) => p.statusDate !== null && p.statusDate > at.value!)));
 watch(text, () => (ripple.value = null));
-const body = () => ({ projects: props.projects.map((p) => p.uid), statusDate: toIso(at.value!) });
+const body = () => ({ projects: props.projects.map((p) => p.uid), statusDate: typed.value!.written });
 
 async function look(): Promise<void> {
     error.value = '';
@@ -32,7 +35,7 @@ async function look(): Promise<void> {
 }
 async function apply(): Promise<void> {
     const sent = body();
-    if (await props.carryOut(t('edit.status', { name: keys.value, date: formatMoment(at.value!) }), (params, changeSet) => ask(http.POST(
+    if (await props.carryOut(t('edit.status', { name: keys.value, date: said.value }), (params, changeSet) => ask(http.POST(
         '/status-date', { params, body: { ...sent, changeSet } })))) emit('done');
 }
 </script>
@@ -43,7 +46,7 @@ async function apply(): Promise<void> {
         <NInput v-model:value="text" size="small" :placeholder="t('statusDates.date')"
             :input-props="{ 'aria-label': t('statusDates.date') }" />
         <span v-if="text.trim() !== ''" class="faint">{{ at === null ? t('board.needDate', { text })
-            : t('board.understood', { text: formatMoment(at) }) }}</span>
+            : t('board.understood', { text: said }) }}</span>
         <p v-if="earlier.length" class="note">{{ t('statusDates.earlier', { keys: earlier.map((p) => p.key).join(', ') }) }}</p>
         <p v-if="ripple" role="status">{{ rippleParts(ripple, t).map((p) => p.text).join(' · ') }}</p>
         <p v-if="error" class="error" role="alert">{{ error }}</p>

@@ -1,4 +1,4 @@
-import { DAY, fromUtc, type Instant, parseDate, toDate } from './instant';
+import { DAY, fromUtc, type Instant, parseDate, toDate, toIso } from './instant';
 
 const WEEKDAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
@@ -41,6 +41,17 @@ export function readDate(text: string, defaultMinutes: number, now: Instant = to
         return at(nextDay(Number(day), MONTHS.indexOf(name.slice(0, 3)), begin));
     }
     return dotted ? at(nextDay(Number(dotted[1]), Number(dotted[2]) - 1, begin)) : null;
+}
+
+/**
+ * A date as it is sent: with its hour where one was typed, else the day alone, whose first or last working minute the server knows.
+ * Null when it is not a date.
+ */
+export function typedMoment(text: string, now: Instant = today()): { at: Instant; written: string; hasHour: boolean } | null {
+    const at = readDate(text, 0, now);
+    if (at === null) return null;
+    const hasHour = at === readDate(text, 1, now);
+    return { at, hasHour, written: hasHour ? toIso(at) : toIso(at).slice(0, 10) };
 }
 
 /** The next such day, today included. */

@@ -9,9 +9,13 @@ import { update } from '@/api/operations';
 import { holdStart } from './operations';
 import type { Drag } from './paint';
 
+/** pixels of a day from which hours can be told apart; below, a bar snaps to the edge of the working day */
+const WIDE = 48;
+
 /**
- * One drag on the axis: panning, moving a bar, pulling its end, or drawing a link. Bars snap to whole days: what is
- * asked for is a day, the calendar decides about the minute.
+ * One drag on the axis: panning, moving a bar, pulling its end, or drawing a link. Bars snap to whole days: what is asked for is a day,
+ * the calendar decides about the minute. Where a day is narrow a date without an hour is meant: a start snaps to the first working minute
+ * of its day, a finish to the last.
  */
 export class DragSession {
     moved = false;
@@ -60,10 +64,23 @@ export class DragSession {
         const a = this.activity!;
         const by = Math.round(((point.x - this.from.x) * scale.perPixel) / DAY) * DAY;
         if (this.what === 'move') {
-            this.start = a.start + by;
-            this.finish = a.finish + by;
-        } else this.finish = Math.max(a.start + DAY / 2, Math.floor(toInstant(scale, point.x) / DAY) * DAY + (a.finish % DAY));
+            this.start = this.isNarrow && by !== 0 ? this.edge(a.start + by, 0) : a.start + by;
+            this.finish = a.finish + (this.start - a.start);
+        } else {
+            const day = Math.floor(toInstant(scale, point.x) / DAY) * DAY;
+            this.finish = Math.max(a.start + DAY / 2, this.isNarrow ? this.edge(day, 1) : day + (a.finish % DAY));
+        }
         return { what: this.what === 'move' ? 'move' : 'length', index, start: this.start, finish: this.finish };
+    }
+
+    private get isNarrow(): boolean {
+        return DAY / this.scale.perPixel < WIDE;
+    }
+
+    /** First or last working minute of the day of a moment; on a day off its beginning or end. */
+    private edge(at: Instant, end: 0 | 1): Instant {
+        const midnight = Math.floor(at / DAY) * DAY;
+        return midnight + (this.days!.edges(midnight)?.[end] ?? end * DAY);
     }
 
     operation(): Operation | null {
@@ -83,9 +100,10 @@ export class DragSession {
                 after: formatDuration(this.minutes(), perDay) });
     }
 
-    /** Duration in whole days by working days gained or lost at the end of the bar. */
+    /** Duration up to where the end snapped to, or in whole days by working days gained or lost at the end of the bar. */
     private minutes(): number {
         const a = this.activity!;
+        if (this.isNarrow) return Math.max(1, this.days!.minutes(a.start, this.finish));
         const [from, to] = this.finish >= a.finish ? [a.finish, this.finish] : [this.finish, a.finish];
         let days = 0;
         for (let day = Math.floor(from / DAY) * DAY + DAY; day <= to; day += DAY) if (this.days!.works(day)) days++;

@@ -47,7 +47,7 @@ describe('the words of a ripple', () => {
 });
 
 const office = new WorkDays({ uid: 'o', key: 'O', name: '', base: null, minutesPerDay: 480,
-    week: { 1: 'x', 2: 'x', 3: 'x', 4: 'x', 5: 'x' }, exceptions: [] }, new Map());
+    week: Object.fromEntries([1, 2, 3, 4, 5].map((d) => [d, '08:00-12:00 13:00-17:00'])), exceptions: [] }, new Map());
 const activity = { uid: 'a', name: 'Cabling', kind: 'task', duration: 960, start: parseDate('2026-03-05T08:00')!,
     finish: parseDate('2026-03-06T17:00')!, actualStart: null, constraint1Kind: null, constraint2Kind: null } as Activity;
 const scale = { left: parseDate('2026-03-02')!, perPixel: 60 };
@@ -65,9 +65,27 @@ describe('dragging', () => {
     it('moves by whole days and says so', () => {
         const s = DragSession.begin(activity, 'body', point(100), office, scale)!;
         expect(s.move(point(102), [row], scale)).toBeNull();
-        expect(s.move(point(100 + 50), [row], scale)).toMatchObject({ what: 'move', start: activity.start + 2 * DAY });
-        expect(s.operation()!.after).toEqual({ constraints: [{ kind: 'start-no-earlier', date: '2026-03-07T08:00' }] });
+        expect(s.move(point(100 + 50), [row], scale)).toMatchObject({ what: 'move',
+            start: activity.start + 2 * DAY - 480 });
+        expect(s.operation()!.after).toEqual({ constraints: [{ kind: 'start-no-earlier', date: '2026-03-07T00:00' }] });
         expect(s.headline(t)).toContain('Cabling: start no earlier than');
+    });
+    it('snaps to the edges of the working day where a day is narrow, and keeps the hour where it is wide', () => {
+        const afternoon = { ...activity, start: parseDate('2026-03-05T13:30')!, finish: parseDate('2026-03-06T10:00')!, duration: 480 };
+        const moved = (perPixel: number, days: number) => {
+            const s = DragSession.begin(afternoon, 'body', point(0), office, { ...scale, perPixel })!;
+            s.move(point((days * DAY) / perPixel), [row], { ...scale, perPixel });
+            return (s.operation()?.after?.constraints as { date: string }[] | undefined)?.[0]!.date;
+        };
+        expect([60, 240].map((p) => moved(p, 4))).toEqual(['2026-03-09T08:00', '2026-03-09T08:00']);
+        expect(moved(10, 4)).toBe('2026-03-09T13:30');
+        const pulled = (perPixel: number, to: string) => {
+            const s = DragSession.begin(afternoon, 'end', point(0), office, { ...scale, perPixel })!;
+            s.move(point((parseDate(to)! - scale.left) / perPixel), [row], { ...scale, perPixel });
+            return s.operation()?.after?.duration;
+        };
+        expect(pulled(60, '2026-03-09T10:00')).toBe(210 + 480 + 480); // to Monday evening
+        expect(pulled(10, '2026-03-09T10:00')).toBe(480 + 480); // a working day more, the hour stays
     });
     it('changes the duration by the working days at the end', () => {
         const pull = (to: string) => {

@@ -7,8 +7,8 @@ import { useRouter } from 'vue-router';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { useSources } from '@/api/queries';
 import { change, create as make, newUid } from '@/api/operations';
-import { formatMoment, toIso } from '@/time/instant';
-import { readDate, today } from '@/time/typed';
+import { formatDay, formatMoment, toIso } from '@/time/instant';
+import { today, typedMoment } from '@/time/typed';
 import CodePicker from '@/codes/CodePicker.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from '@/copying/CopyOptions.vue';
@@ -59,11 +59,13 @@ function typeKey(text: string): void {
     typedKey.value = key.value !== '';
 }
 const keyError = computed(() => (key.value !== '' && taken.value.has(key.value) ? t('portfolio.project.keyTaken') : ''));
-const startAt = computed(() => readDate(start.value, 480));
-const deadlineAt = computed(() => (deadline.value.trim() === '' ? null : readDate(deadline.value, 1020)));
+const startAt = computed(() => typedMoment(start.value));
+const deadlineAt = computed(() => (deadline.value.trim() === '' ? null : typedMoment(deadline.value)));
+const said = (d: NonNullable<ReturnType<typeof typedMoment>>, edge: 'first' | 'last') => (d.hasHour ? formatMoment(d.at)
+    : t(`typed.${edge}`, { date: formatDay(d.at) }));
 const deadlineError = computed(() => (deadline.value.trim() !== '' && deadlineAt.value === null ? t('board.needDate',
     { text: deadline.value })
-    : deadlineAt.value !== null && startAt.value !== null && deadlineAt.value <= startAt.value ? t('portfolio.project.deadlineEarly')
+    : deadlineAt.value !== null && startAt.value !== null && deadlineAt.value.at <= startAt.value.at ? t('portfolio.project.deadlineEarly')
         : ''));
 /** code sets that the branch, or one above it, asks for */
 const demanded = computed(() => {
@@ -83,10 +85,10 @@ async function create(): Promise<void> {
             if (from.value) {
                 const answer = await ask(http.POST('/compose/copy', { body: {
                     projects: [{ uid: from.value, key: key.value, name: name.value.trim() }], branch: branch.value!,
-                        start: toIso(startAt.value!),
+                        start: startAt.value!.written,
                     ...copyBody(copying.value), changeSet: `c${uid}`, codes: demanded.value.flatMap((s) => codes.value[s.uid] ?? []),
                     own: Object.fromEntries(Object.entries(own.value).filter(([, v]) => v !== '')),
-                    fields: { ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
+                    fields: { ...(deadlineAt.value === null ? {} : { deadline: deadlineAt.value.written }),
                         ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) } as never,
                 } }));
                 emit('done', answer.projects![0]!, key.value);
@@ -95,7 +97,7 @@ async function create(): Promise<void> {
             await change([
     
             make('project', uid, { key: key.value, name: name.value.trim(), branch: branch.value, calendar: calendar.value,
-                start: toIso(startAt.value!), ...(deadlineAt.value === null ? {} : { deadline: toIso(deadlineAt.value) }),
+                start: startAt.value!.written, ...(deadlineAt.value === null ? {} : { deadline: deadlineAt.value.written }),
                 ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) }),
             ...demanded.value.flatMap((s) => codes.value[s.uid]!.map((entry) => make('coding', `${uid}-${entry}`.slice(0, 64),
                 { project: uid,
@@ -126,11 +128,11 @@ async function create(): Promise<void> {
             :input-props="{ id: 'p-key' }" @update:value="typeKey" /><span v-if="keyError" class="error">{{ keyError }}</span></div>
         <div class="field"><label for="p-start">{{ t('portfolio.project.start') }}</label><NInput v-model:value="start" placeholder=""
             :input-props="{ id: 'p-start' }" /><span class="hint" :class="startAt === null ? 'error' : 'faint'">{{ startAt === null
-            ? t('portfolio.project.dateHint', { text: start }) : formatMoment(startAt) }}</span></div>
+            ? t('portfolio.project.dateHint', { text: start }) : said(startAt, 'first') }}</span></div>
         <div class="field"><label for="p-deadline">{{ t('portfolio.project.deadline') }}</label><NInput v-model:value="deadline"
             placeholder="" :input-props="{ id: 'p-deadline' }" /><span class="hint"
             :class="deadlineError ? 'error' : 'faint'">{{ deadlineError
-            || (deadlineAt === null ? '' : `${formatMoment(deadlineAt)}. `) + t('settings.about.deadline') }}</span></div>
+            || (deadlineAt === null ? '' : `${said(deadlineAt, 'last')}. `) + t('settings.about.deadline') }}</span></div>
         <div class="field"><span class="label">{{ t('portfolio.project.from') }}</span><NSelect filterable
             :value="withRows ? ROWS : (from ?? '')"
             :input-props="{ 'aria-label': t('portfolio.project.from') }" :options="origins"

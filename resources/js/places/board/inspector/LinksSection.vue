@@ -57,7 +57,7 @@ async function propose(link: Link, text: string): Promise<void> {
     if (text.trim() === '') return;
     try {
         await ask(http.POST('/handovers/{uid}/proposal', { params: { path: { uid: link.uid } },
-            body: { agreed: date(text, link.type === 'FF' || link.type === 'SF' ? 'finish' : 'start') } }));
+            body: { agreed: date(text, 'finish') } }));
         proposed.value = link.uid;
     } catch (e) {
         board.error = messageOf(e);
@@ -110,8 +110,7 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                 <div class="fields">
                     <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)"
                         :placeholder="t('inspector.none')" :disabled="!editable || !group.into" :check="isDate"
-                        @commit="(v) => change(s.link, { agreed: date(v, s.link.type === 'FF' || s.link.type === 'SF' ? 'finish'
-                            : 'start') })" />
+                        @commit="(v) => change(s.link, { agreed: date(v, 'finish') })" />
                     <span />
                     <TypedField :label="t('handover.giverOwner')" :value="model.handovers.get(s.link.uid)?.giverOwner ?? ''"
                         :placeholder="t('inspector.none')" :disabled="!editable || !group.into"
