@@ -124,7 +124,11 @@ final class ControlTest extends TestCase
         self::assertSame(['changed', 8 * 480], [$rows['act-lyng-ci-0010']['standing'], $rows['act-lyng-ci-0010']['duration']]);
         self::assertSame(['removed', 'added', null],
             [$rows['act-lyng-cm-0060']['standing'], $rows['fresh']['standing'], $rows['fresh']['start']]);
-        $second = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Replan'])->assertCreated()->json('uid');
+        // nothing becomes current by itself
+        $plain = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Plain'])->assertCreated()->assertJsonPath('current', false);
+        self::assertSame([false, true], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines.*.current'));
+        $this->deleteJson("/api/v1/baselines/{$plain->json('uid')}")->assertNoContent();
+        $second = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Replan', 'current' => true])->assertCreated()->json('uid');
         self::assertSame([true, false], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines.*.current'));
         $rows = $this->getJson("/api/v1/baselines/{$second}/comparison")->json('activities.*.standing');
         self::assertSame(['same'], array_values(array_unique($rows)));
@@ -163,7 +167,7 @@ final class ControlTest extends TestCase
                 ->assertOk(),
             fn () => $this->postJson('/api/v1/health/waivers', ['project' => 'prj-GRID', 'check' => 'long-durations',
                 'reason' => 'as it is', 'activities' => DB::table('activities')->pluck('uid')->all()])->assertOk(),
-            fn () => $this->postJson('/api/v1/projects/prj-TERN/baselines', ['name' => 'Now'])->assertCreated(),
+            fn () => $this->postJson('/api/v1/projects/prj-TERN/baselines', ['name' => 'Now', 'current' => true])->assertCreated(),
             fn () => $this->postJson('/api/v1/health/waivers', ['project' => 'prj-GRID', 'check' => 'long-durations',
                 'activities' => DB::table('activities')->pluck('uid')->all()])->assertOk(),
         ] as $step => $happens) {

@@ -98,7 +98,11 @@ test('a baseline is taken, made current and compared', async ({ page }) => {
     await page.goto('/board?projects=GANN&columns=baseline');
     await inspect(page, 'GANN');
     const baselines = page.locator('[data-test=baselines]');
+    const effect = baselines.locator('[data-test=baseline-effect]');
+    await expect(effect).toHaveText('Variances go on counting from “Approved plan”.');
     await baselines.getByLabel('Name of a new baseline').fill('After the review');
+    await baselines.getByText('Make it the current one').click();
+    await expect(effect).toContainText('instead of from “Approved plan”');
     await baselines.getByRole('button', { name: 'Take baseline' }).click();
     await expect(baselines.locator('.baseline').first()).toContainText('After the review current');
     await expect(cell(page, 'GANN-HU-0010', 3)).toHaveText('0');

@@ -49,7 +49,7 @@ final class BaselineController
         $connected = Connected::with([$id]);
         $baseline = Baseline::take($connected->schedule, RollUp::of($connected->schedule), $project, (string) Str::ulid(),
             trim($input['name']), Instant::parse(now()->format('Y-m-d\TH:i')));
-        $current = $input['current'] ?? true;
+        $current = $input['current'] ?? false;
         BaselineStore::save($baseline, $this->reach->user, $current);
 
         return new JsonResponse(['uid' => $baseline->uid, 'name' => $baseline->name, 'taken' => $baseline->taken, 'current' => $current,

@@ -739,7 +739,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Take a baseline; current unless said otherwise */
+        /** Take a baseline; it becomes current only when that is asked for */
         post: {
             parameters: {
                 query?: never;

@@ -482,6 +482,10 @@ export default {
         notCurrent: 'no longer current', delete: 'delete', deleteNow: 'Delete it', keep: 'Keep it',
         forGood: 'A deleted baseline cannot be brought back.',
         none: 'No baseline yet.', name: 'Name of a new baseline', take: 'Take baseline',
+        asCurrent: 'Make it the current one', keeps: 'Variances go on counting from “{name}”.',
+        noneCurrent: 'No baseline is current: there are no variances.', begins: 'Variances count from now on; all are 0 at first.',
+        replaces: 'Variances count from now on instead of from “{name}”. | Variances count from now on instead of from “{name}”: '
+            + 'that of 1 activity becomes 0. | Variances count from now on instead of from “{name}”: those of {n} activities become 0.',
         differing: '{n} activities differ, {same} are as they were',
         start: 'Start', finish: 'Finish', duration: 'Duration', added: 'new since then', removed: 'Removed',
     },

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NPopconfirm } from 'naive-ui';
+import { NButton, NCheckbox, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useQueryClient } from '@tanstack/vue-query';
@@ -22,6 +22,16 @@ const answer = useBaselines(() => props.project.uid);
 const list = computed(() => answer.data.value?.baselines ?? []);
 const name = ref('');
 const error = ref('');
+/** the new one is to be current; asked each time, never by itself */
+const asCurrent = ref(false);
+const current = computed(() => list.value.find((b) => b.current));
+/** activities that differ from the current baseline now, and would not from one that is taken now */
+const varying = computed(() => [...board.model!.variances.values()].filter((v) => board.model!.activities.get(v.uid)?.project
+    === props.project.uid && (v.startVariance !== 0 || v.finishVariance !== 0 || v.durationVariance !== 0)).length);
+const effect = computed(() => (!asCurrent.value ? t(current.value ? 'baseline.keeps' : 'baseline.noneCurrent',
+    { name: current.value?.name }) : current.value ? t('baseline.replaces', { name: current.value.name },
+    varying.value)
+    : t('baseline.begins')));
 const compared = ref<{ baseline: Baseline; comparison: Comparison } | null>(null);
 
 async function attempt(work: () => Promise<unknown>): Promise<void> {
@@ -40,8 +50,10 @@ const change = (work: () => Promise<unknown>) => attempt(async () => {
     await Promise.all([cache.invalidateQueries({ queryKey: ['baselines'] }), board.reload()]);
 });
 const take = () => change(async () => {
-    await ask(http.POST('/projects/{uid}/baselines', { params: { path: { uid: props.project.uid } }, body: { name: name.value.trim() } }));
+    await ask(http.POST('/projects/{uid}/baselines', { params: { path: { uid: props.project.uid } }, 
+        body: { name: name.value.trim(), current: asCurrent.value } }));
     name.value = '';
+    asCurrent.value = false;
 });
 const makeCurrent = (b: Baseline, current: boolean) => change(() => ask(http.PATCH('/baselines/{uid}', { params: { path: { uid: b.uid } },
     body: { current } })));
@@ -102,6 +114,8 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
         <form v-if="editable" class="take" @submit.prevent="take"><NInput v-model:value="name" size="small"
             :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton size="small" attr-type="submit"
             :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
+        <div v-if="editable" class="asked"><NCheckbox v-model:checked="asCurrent" size="small">{{ t('baseline.asCurrent') }}</NCheckbox>
+            <p class="faint" data-test="baseline-effect">{{ effect }}</p></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
     </section>
 </template>
