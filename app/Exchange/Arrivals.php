@@ -14,10 +14,6 @@ use Reihe\Core\Plan\Uid;
 /** What is made of a file, what it is called here, and what there is to say about it. */
 final class Arrivals
 {
-    /** kinds that are known again by their keys and codes where the source gives them no identity */
-    private const LASTING = [EntityKind::Calendar, EntityKind::CodeSet, EntityKind::Entry, EntityKind::Project, EntityKind::Wbs,
-        EntityKind::Activity, EntityKind::Link];
-
     /** @var list<string> */
     public array $notes = [];
 
@@ -74,9 +70,7 @@ final class Arrivals
             $known = $this->known?->uid($kind, $this->foreign((string) $uid));
             $here = $known ?? (isset($taken[$uid]) || ! Uid::isSound((string) $uid) ? (string) Str::ulid() : (string) $uid);
             $this->uids[(string) $uid] = $here;
-            if (isset($this->given[$uid]) || in_array($kind, self::LASTING, true)) {
-                $this->identities[$kind->value][$here] = $this->foreign((string) $uid);
-            }
+            $this->identities[$kind->value][$here] = $this->foreign((string) $uid); // its own, or made of its key, code or content
         }
     }
 }

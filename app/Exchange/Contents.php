@@ -65,6 +65,8 @@ final class Contents
     /** @var array<string, true> uids in the file of activities that the file gives no code */
     public array $withoutCode = [];
 
+    public Carried $carried;
+
     /** uid in the file of the project that a calendar of others goes into, which says nothing of projects */
     public string $madeUp = '';
 
@@ -95,6 +97,7 @@ final class Contents
             $this->hierarchy = $document->told->hierarchy;
             $this->baselines = $document->told->baselines;
             $this->written = $document->told->written;
+            $this->carried = new Carried($this->format, $document->told->without);
 
             return $document->plan;
         }
@@ -113,8 +116,13 @@ final class Contents
                 : EntityKind::Project->read($this->madeUp, array_diff_key($of->fields(), array_flip(Project::STANDING)));
         [$plan, $notes, $given] = TodoReader::read($todos, $foreign, $calendars, $reading->successorCarries);
         $this->given = [$this->madeUp => self::CALENDAR] + $given;
+        $this->carried = new Carried($this->format, array_values(array_intersect(Less::PARTS,
+            explode(' ', $todos->extras['X-REIHE-WITHOUT'][0] ?? ''))));
         foreach ($todos->items as $todo) {
-            $todo->extra('CODE') !== null ?: $this->withoutCode[$todo->uid] = true;
+            if ($todo->extra('CODE') === null && $todo->kind() === null) {
+                $this->withoutCode[$todo->uid] = true;
+                $this->carried->silent[$todo->uid] = ['code' => true];
+            }
         }
         foreach ($plan->links as $uid => $link) { // those of others have no name of their own
             $this->given[$uid] ??= Uid::of(implode(' ', [$given[$link->from] ?? $link->from, $link->type->value,

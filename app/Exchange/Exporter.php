@@ -44,7 +44,7 @@ final class Exporter
             return PlanXmlWriter::write($plan, new Told($instant, Enterprise::source(), $schedule,
                 $less->ofBaselines(Imported::of(array_map(strval(...), array_keys($projects)))), $less->ofHierarchy($hierarchy),
                 app(Zone::class)->name,
-                config()->string('reihe.currency')));
+                config()->string('reihe.currency'), $less->parts));
         }
         if ($format === Format::GraphMl) {
             return GraphMl::write(Schedule::of($plan));
@@ -52,6 +52,7 @@ final class Exporter
         $todos = TodoMapper::map(Schedule::of($plan));
         $todos->extras['X-REIHE-SOURCE'] = [Enterprise::source()];
         $todos->extras['X-REIHE-WRITTEN'] = [Instant::format($instant)];
+        $less->parts === [] ?: $todos->extras['X-REIHE-WITHOUT'] = [implode(' ', $less->parts)];
         $zone = app(Zone::class);
 
         return match ($format) {

@@ -81,7 +81,7 @@ final class Importer
         $operations = $self->here->operations;
         $updating = null;
         if ($self->here->known !== null) {
-            $updating = new Updating($self->here, $self->here->known, $reading->fileWins, $reading->deleteMissing);
+            $updating = new Updating($self->here, $self->here->known, $file->carried, $reading->fileWins, $reading->deleteMissing);
             $updating->of($operations);
             $operations = $updating->operations;
             $self->here->operations = [];

@@ -55,6 +55,9 @@ final class Known
     /** @var array<string, array<string, string|array<string, mixed>>> kind => uid here => what the source said of it last, the same way */
     private array $told = [];
 
+    /** @var array<string, array<array-key, true>> kind => what the source calls what is in the file */
+    private array $named = [];
+
     /** @var array<string, array<string, true>> kind => uid here, made here after the file was written */
     private array $newer = [];
 
@@ -79,6 +82,11 @@ final class Known
         $this->plan = self::masked($this->schedule->plan ?? new Plan, $reach);
         if ($this->schedule === null) {
             return;
+        }
+        foreach (EntityKind::cases() as $kind) {
+            foreach (array_keys($file->all($kind)) as $uid) {
+                $this->named[$kind->value][$calls($uid)] = true;
+            }
         }
         $isOurs ? $this->ours($written) : $this->foreign($source);
         foreach ($found as $foreign => [$uid]) {
@@ -296,8 +304,9 @@ final class Known
             if ($isHere) {
                 $this->uids[$kind->value][$foreign] = $uid;
             }
-            if (is_string($told) && $isHere) {
-                $this->told[$kind->value][$uid] = $told;
+            if (is_string($told) && $isHere) { // it may have been called otherwise before
+                isset($this->told[$kind->value][$uid]) && ! isset($this->named[$kind->value][$foreign])
+                    ?: $this->told[$kind->value][$uid] = $told;
             } elseif (is_string($told)) {
                 $this->gone[$kind->value][$foreign] = $told;
             }
@@ -305,14 +314,24 @@ final class Known
     }
 
     /**
-     * Activities that nobody told the source about, but that have the code of one of the file.
+     * What is here under a name that the file uses: everything else may be something of the file that is called otherwise by now.
+     *
+     * @return array<string, true> uids here
+     */
+    private function met(EntityKind $kind): array
+    {
+        return array_fill_keys(array_intersect_key($this->uids[$kind->value] ?? [], $this->named[$kind->value] ?? []), true);
+    }
+
+    /**
+     * Activities that the file does not name, but that have the code of one of the file.
      *
      * @param  callable(int|string): string  $calls
      * @param  array<string, true>  $withoutCode  uids in the file
      */
     private function byCode(Plan $file, callable $calls, array $withoutCode): void
     {
-        $met = array_flip($this->uids[EntityKind::Activity->value] ?? []);
+        $met = $this->met(EntityKind::Activity);
         $codes = [];
         foreach ($this->plan->activities as $a) {
             isset($this->projects[$a->project]) && (! isset($met[$a->uid]) || isset($this->newer[EntityKind::Activity->value][$a->uid]))
@@ -328,14 +347,14 @@ final class Known
     }
 
     /**
-     * WBS elements that nobody told the source about, but that stand in the same place with the same code, or with the same name where one
+     * WBS elements that the file does not name, but that stand in the same place with the same code, or with the same name where one
      * of the two has no code.
      *
      * @param  callable(int|string): string  $calls
      */
     private function byPlace(Plan $file, callable $calls): void
     {
-        $met = array_flip($this->uids[EntityKind::Wbs->value] ?? []);
+        $met = $this->met(EntityKind::Wbs);
         $unmet = [];
         foreach ($this->plan->wbs as $w) {
             if (isset($this->projects[$w->project]) && (! isset($met[$w->uid]) || isset($this->newer[EntityKind::Wbs->value][$w->uid]))) {

@@ -20,7 +20,7 @@ final readonly class Less
         'entry' => ['steward']];
 
     /** @param  list<string>  $parts  of {@see PARTS} */
-    public function __construct(private array $parts)
+    public function __construct(public array $parts)
     {
     }
 
@@ -45,7 +45,7 @@ final readonly class Less
     }
 
     /** @return array<string, mixed>|null fields as they are when they are left out; null where whole objects are */
-    private function gone(EntityKind $kind): ?array
+    public function gone(EntityKind $kind): ?array
     {
         $people = $this->leavesOut('people');
 

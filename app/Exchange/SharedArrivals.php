@@ -6,6 +6,7 @@ namespace App\Exchange;
 
 use App\Planning\PlanStore;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Change\Merge;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\Plan;
@@ -98,7 +99,7 @@ final class SharedArrivals
                 $fields['base'] = $calendar->base === null ? null : $this->here->uids[$calendar->base];
                 $same = $here[$calendar->key] ?? null;
                 $decided = $this->decided(EntityKind::Calendar, (string) $uid);
-                if ($decided === null && $same !== null && $same->fields() == $fields) {
+                if ($decided === null && $same !== null && Merge::same($same->fields(), $fields)) {
                     $this->here->map(EntityKind::Calendar, (string) $uid, $same->uid);
 
                     continue;
@@ -106,7 +107,7 @@ final class SharedArrivals
                 [$to, $how] = $decided ?? ['', 'new'];
                 if ($to !== '') {
                     $this->here->map(EntityKind::Calendar, (string) $uid, $to);
-                    $differs = array_diff_key($this->ours->calendars[$to]->fields(), self::NAMES) != array_diff_key($fields, self::NAMES);
+                    $differs = ! Merge::same(array_diff_key($this->ours->calendars[$to]->fields(), self::NAMES), array_diff_key($fields, self::NAMES));
                     if ($differs || $how === 'hand') {
                         $this->line(EntityKind::Calendar, (string) $uid, $calendar->key, $to, $how, differs: $differs);
                     }
@@ -263,8 +264,8 @@ final class SharedArrivals
         }
         foreach ($plan->levelSchemes as $uid => $scheme) {
             $found = $keys[$scheme->key] ?? null;
-            if ($found !== null && $this->ours->levelSchemes[$found]->fields() == $scheme->fields()
-                && self::levelCodes($this->ours, $found) == self::levelCodes($plan, $uid)) {
+            if ($found !== null && Merge::same($this->ours->levelSchemes[$found]->fields(), $scheme->fields())
+                && Merge::same(self::levelCodes($this->ours, $found), self::levelCodes($plan, $uid))) {
                 $this->here->uids[$uid] = $found;
 
                 continue;

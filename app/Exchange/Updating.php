@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
+use Reihe\Core\Change\Merge;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Entity;
@@ -16,9 +17,6 @@ use Reihe\Core\Plan\Plan;
  */
 final class Updating
 {
-    /** kinds that may be missing or deleted here; what stands on them goes along */
-    private const STRUCTURE = [EntityKind::Link, EntityKind::Activity, EntityKind::Wbs];
-
     /** where rows lie among others follows from the order of the file and is no change */
     private const ORDER = ['position' => 0];
 
@@ -68,10 +66,14 @@ final class Updating
     /** @var array<string, true> uids of what is made */
     private array $new = [];
 
-    public function __construct(private readonly Arrivals $here, private readonly Known $known, private readonly bool $fileWins,
-        private readonly bool $deleteMissing)
+    /** @var array<array-key, int|string> uid here => uid in the file */
+    private readonly array $inFile;
+
+    public function __construct(private readonly Arrivals $here, private readonly Known $known, private readonly Carried $carried,
+        private readonly bool $fileWins, private readonly bool $deleteMissing)
     {
         $this->plan = $known->plan;
+        $this->inFile = array_flip($here->uids);
     }
 
     /** @param  list<Operation>  $creates  in the order of kinds; updates among them are carried over */
@@ -136,21 +138,21 @@ final class Updating
     private function staysDeleted(Operation $o): bool
     {
         $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
-        $last = $foreign === null || ! in_array($o->kind, self::STRUCTURE, true) ? null : $this->known->gone($o->kind, $foreign);
+        $last = $foreign === null || ! $this->carried->carries($o->kind) ? null : $this->known->gone($o->kind, $foreign);
         if ($last === null || ! $this->isInUpdated($o)) {
             return false;
         }
-        $file = $o->kind->complete($o->after ?? []);
+        $file = array_diff_key($o->kind->complete($o->after ?? []), $this->silentOn($o));
         $differs = false;
         foreach (array_diff_key($file, self::ORDER, ['project' => 0, 'wbs' => 0, 'parent' => 0]) as $field => $value) {
             $differs = $differs
-                || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! self::same($value, $last[$field]));
+                || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! Merge::same($value, $last[$field]));
         }
         if ($differs) {
             $this->states['conflicting']++;
             $code = is_string($file['code'] ?? null) ? $file['code'] : '';
             $name = is_string($file['name'] ?? null) ? $file['name'] : '';
-            $this->conflict($o->kind, trim("{$code} {$name}"), null, null, null, null);
+            $this->conflict($o->kind, $code.$name === '' ? $o->kind->entry()->noun : trim("{$code} {$name}"), null, null, null, null);
 
             return ! $this->fileWins;
         }
@@ -172,8 +174,10 @@ final class Updating
             return true;
         }
         $project = $o->after['project'] ?? null;
+        $activity = $o->after['activity'] ?? null;
 
-        return is_string($project) && isset($this->known->projects[$project]);
+        return is_string($project) ? isset($this->known->projects[$project])
+            : is_string($activity) && isset($this->known->projects[$this->plan->projectOf($activity) ?? '']);
     }
 
     /** An object that means the same where its kind says what may be there once: a link between the same ends, a coding, a value. */
@@ -184,9 +188,13 @@ final class Updating
             EntityKind::Coding => ['project', 'activity', 'once'],
             EntityKind::OwnValue => ['project', 'activity', 'field'],
             EntityKind::Assignment => ['activity'],
+            EntityKind::Remark => ['activity', 'text', 'author', 'written'],
+            EntityKind::OpenEnd => ['activity', 'side', 'type', 'label', 'name'],
+            EntityKind::Insertion => ['project', 'fragment', 'prefix'],
             EntityKind::Foreign => ['project', 'wbs', 'activity', 'format'],
             default => [],
         };
+        $fields = array_values(array_diff($fields, array_keys($this->silentOn($o))));
         if ($fields === []) {
             return null;
         }
@@ -215,38 +223,37 @@ final class Updating
     {
         $uid = $entity->uid();
         $now = $entity->fields();
-        $last = $this->known->told($o->kind, $uid);
+        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
+        // what means the same may stand here in place of what the source told of and was deleted
+        $last = $this->known->told($o->kind, $uid) ?? ($foreign === null ? null : $this->known->gone($o->kind, $foreign));
         $project = $this->known->projects[$this->plan->ownerOf($o->kind, $uid) ?? ''] ?? '';
         // of a file that was never compared with what is here only what it says counts, not what it leaves out
         $file = $o->after ?? [];
         $isWhole = $this->known->isOurs || $last !== null || $project === 'outside';
-        $after = [];
-        $hasConflict = false;
-        $isNews = $last === null;
-        foreach (array_diff_key($isWhole ? $o->kind->complete($file) : $file, self::ORDER) as $field => $value) {
-            $ours = $now[$field] ?? null;
-            $isKnown = $last !== null && array_key_exists($field, $last);
-            $changedThere = ! $isKnown || ! self::same($value, $last[$field]);
-            $isNews = $isNews || $changedThere;
-            if (! $changedThere || self::same($value, $ours)) {
-                continue; // or only we changed it
+        $wanted = [];
+        foreach (array_diff_key($isWhole ? $o->kind->complete($file) : $file, self::ORDER, $this->silentOn($o)) as $field => $value) {
+            if ($last !== null && array_key_exists($field, $last) && Merge::same($value, $last[$field])) {
+                continue; // the source says what it said; what only we changed stays
             }
-            if ($o->kind === EntityKind::Link && is_string($value) && is_string($ours)
-                && isset($this->new[$value], $this->plan->stubs[$ours])) {
+            if ($o->kind === EntityKind::Link && is_string($value) && is_string($now[$field] ?? null)
+                && isset($this->new[$value], $this->plan->stubs[$now[$field]])) {
                 $this->here->notes[] = "The handover {$this->label($o->kind, $uid)} stays where it is.";
 
                 continue; // it does not come to a copy of what it is tied to
             }
-            if ($isKnown && ! self::same($ours, $last[$field])) {
-                $hasConflict = true;
-                $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $last[$field], $ours, $value);
-                if (! $this->fileWins) {
-                    continue;
-                }
-            }
-            $after[$field] = $value;
+            $wanted[$field] = $value;
         }
-        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
+        $isNews = $last === null || $wanted !== [];
+        $merge = Merge::update($now, $wanted, $last, $o->kind->fields());
+        [$after, $hasConflict] = [$merge->after, $merge->conflicts !== []];
+        foreach ($merge->conflicts as ['field' => $field, 'seen' => $seen, 'yours' => $value, 'theirs' => $ours]) {
+            $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $seen, $ours, $value);
+            if ($this->fileWins) {
+                $after[$field] = $value;
+            } else {
+                $file[$field] = $seen; // left open: it is one again the next time
+            }
+        }
         if ($isNews && $foreign !== null && ! $this->known->isOurs) {
             $this->said[$o->kind->value][] = [$uid, $foreign, $file];
         }
@@ -277,6 +284,12 @@ final class Updating
                 'label' => $this->label($kind, $uid), 'field' => $field,
                 'before' => $this->called($kind, $field, $before[$field] ?? null), 'after' => $this->called($kind, $field, $value)];
         }
+    }
+
+    /** @return array<string, mixed> fields that the file does not tell of an object */
+    private function silentOn(Operation $o): array
+    {
+        return $this->carried->silentOn($o->kind, (string) ($this->inFile[$o->uid] ?? $o->uid));
     }
 
     private function label(EntityKind $kind, string $uid): string
@@ -310,7 +323,7 @@ final class Updating
     private function missing(): void
     {
         $missing = [];
-        foreach (self::STRUCTURE as $kind) {
+        foreach (array_filter(array_reverse(EntityKind::cases()), $this->carried->carries(...)) as $kind) {
             foreach ($this->known->all($kind) as $uid) {
                 if (! isset($this->met[$kind->value][$uid]) && $this->plan->find($kind, $uid) !== null) {
                     $missing[$kind->value][$uid] = true;
@@ -352,25 +365,20 @@ final class Updating
         }
         $goesAlong = static fn (?string $in): bool => $in !== null && isset($wbs[$in]);
         $activities = $missing[EntityKind::Activity->value] ?? [];
-        foreach (array_keys($missing[EntityKind::Link->value] ?? []) as $uid) {
-            $link = $this->plan->links[$uid];
-            if (! isset($activities[$link->from]) && ! isset($activities[$link->to])) {
-                $this->operations[] = Operation::delete(EntityKind::Link, (string) $uid, $link->fields());
+        $isGone = fn (mixed $uid): bool => is_string($uid) && (isset($activities[$uid])
+            || $goesAlong(($this->plan->activities[$uid] ?? null)?->wbs));
+        foreach ($missing as $name => $uids) { // what stands on others comes before them
+            $kind = EntityKind::from($name);
+            foreach (array_keys($uids) as $uid) {
+                $fields = $this->plan->find($kind, (string) $uid)?->fields() ?? [];
+                $along = match ($kind) {
+                    EntityKind::Link => $isGone($fields['from']) || $isGone($fields['to']),
+                    EntityKind::Activity => $goesAlong(is_string($fields['wbs']) ? $fields['wbs'] : null),
+                    EntityKind::Wbs => ! isset($wbs[$uid]) || $goesAlong(is_string($fields['parent']) ? $fields['parent'] : null),
+                    default => $isGone($fields['activity'] ?? null) || $goesAlong(is_string($fields['wbs'] ?? null) ? $fields['wbs'] : null),
+                };
+                $along ?: $this->operations[] = Operation::delete($kind, (string) $uid, $fields);
             }
         }
-        foreach (array_keys($activities) as $uid) {
-            $activity = $this->plan->activities[$uid];
-            $goesAlong($activity->wbs) ?: $this->operations[] = Operation::delete(EntityKind::Activity, (string) $uid, $activity->fields());
-        }
-        foreach (array_keys($wbs) as $uid) {
-            $element = $this->plan->wbs[$uid];
-            $goesAlong($element->parent) ?: $this->operations[] = Operation::delete(EntityKind::Wbs, (string) $uid, $element->fields());
-        }
-    }
-
-    private static function same(mixed $a, mixed $b): bool
-    {
-        return $a === $b || (is_numeric($a) && is_numeric($b) && (float) $a === (float) $b)
-            || (is_array($a) && is_array($b) && json_encode($a) === json_encode($b));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Models\ChangeSet;
+use Illuminate\Database\Query\JoinClause;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
@@ -23,8 +24,9 @@ final class Identities
      *
      * @param  list<Operation>  $applied
      * @param  bool  $isPart  the proposal has more
+     * @param  int  $by  id of the change set
      */
-    public static function keep(?ChangeSet $proposal, array $applied, bool $isPart): void
+    public static function keep(?ChangeSet $proposal, array $applied, bool $isPart, int $by): void
     {
         $known = $proposal->identities ?? [];
         if ($proposal?->exchanged_with === null || $known === []) {
@@ -47,24 +49,86 @@ final class Identities
                         $told === null ? null : json_encode($told, JSON_THROW_ON_ERROR)];
                 }
                 if (count($rows) === Rows::CHUNK - 1) { // there may be hundreds of thousands
-                    Rows::upsert('external_identities', self::COLUMNS, $rows);
+                    self::write($rows, $made, $by);
                     $rows = [];
                 }
             }
         }
-        $rows === [] ?: Rows::upsert('external_identities', self::COLUMNS, $rows);
+        self::write($rows, $made, $by);
     }
 
     /**
-     * What is undone counts as never told: the next file brings it again.
-     *
-     * @param  list<Operation>  $undone
+     * @param  list<array{string, string, string, string, string|null}>  $rows  source, kind, what it calls it, uid, what it says of it
+     * @param  array<string, array<string, Operation>>  $made  kind => uid of what is new here, of which nothing was told before
      */
-    public static function forget(array $undone): void
+    private static function write(array $rows, array $made, int $by): void
     {
-        foreach (array_chunk(array_map(static fn (Operation $o): string => $o->uid, $undone), Rows::CHUNK) as $uids) {
+        if ($rows === []) {
+            return;
+        }
+        $others = array_values(array_filter($rows, static fn (array $r): bool => ! isset($made[$r[1]][$r[3]])));
+        $before = [];
+        foreach ($others === [] ? [] : DB::table('external_identities')->where('source', $rows[0][0])
+            ->whereIn('foreign_id', array_column($others, 2))->get(['kind', 'foreign_id', 'told']) as $row) {
+            /** @var object{kind: string, foreign_id: string, told: string|null} $row */
+            $before[$row->kind][$row->foreign_id] = $row->told;
+        }
+        Rows::upsert('external_identities', self::COLUMNS, $rows);
+        $changed = [];
+        foreach ($others as [$source, $kind, $foreign, , $told]) {
+            $was = $before[$kind][$foreign] ?? null;
+            $was === $told ?: $changed[] = [$by, $source, $kind, $foreign, $was, self::mark($told)];
+        }
+        self::remember($changed);
+    }
+
+    /** @param  list<array{int, string, string, string, string|null, string}>  $rows  change set, source, kind, name, told before, mark of since */
+    private static function remember(array $rows): void
+    {
+        foreach (array_chunk($rows, Rows::CHUNK - 1) as $chunk) {
+            DB::table('told_before')->insert(array_map(static fn (array $r): array => array_combine(['change_set_id', 'source', 'kind',
+                'foreign_id', 'told', 'since'], $r), $chunk));
+        }
+    }
+
+    private static function mark(?string $told): string
+    {
+        return md5($told ?? '');
+    }
+
+    /**
+     * What was told before a change set counts again, but for what was told anew since; what it had made counts as never told: the next
+     * file brings it again.
+     *
+     * @param  list<Operation>  $operations  of the undo
+     * @param  int  $by  id of the change set that undoes
+     */
+    public static function restore(ChangeSet $undone, array $operations, int $by): void
+    {
+        $changed = [];
+        $put = static function (string $source, string $kind, string $foreign, ?string $now, ?string $then) use (&$changed, $by): void {
+            DB::table('external_identities')->where('source', $source)->where('kind', $kind)->where('foreign_id', $foreign)
+                ->update(['told' => $then]);
+            $changed[] = [$by, $source, $kind, $foreign, $now, self::mark($then)];
+        };
+        DB::table('told_before as b')->join('external_identities as e', static fn (JoinClause $j): JoinClause => $j->on('e.source', '=', 'b.source')
+            ->on('e.kind', '=', 'b.kind')->on('e.foreign_id', '=', 'b.foreign_id'))->where('b.change_set_id', $undone->id)->orderBy('b.id')
+            ->select(['b.source', 'b.kind', 'b.foreign_id', 'b.told', 'b.since', 'e.told as now'])
+            ->each(static function (object $r) use ($put): void {
+                /** @var object{source: string, kind: string, foreign_id: string, told: string|null, since: string, now: string|null} $r */
+                self::mark($r->now) !== $r->since ?: $put($r->source, $r->kind, $r->foreign_id, $r->now, $r->told);
+            }, Rows::CHUNK);
+        $gone = $undone->source !== 'import' ? [] : array_filter($operations, static fn (Operation $o): bool => $o->verb === Verb::Delete);
+        foreach (array_chunk(array_map(static fn (Operation $o): string => $o->uid, $gone), Rows::CHUNK) as $uids) {
+            $rows = DB::table('external_identities')->whereIn('uid', $uids)->whereNotNull('told')
+                ->get(['source', 'kind', 'foreign_id', 'told']);
+            foreach ($rows as $r) {
+                /** @var object{source: string, kind: string, foreign_id: string, told: string} $r */
+                $changed[] = [$by, $r->source, $r->kind, $r->foreign_id, $r->told, self::mark(null)];
+            }
             DB::table('external_identities')->whereIn('uid', $uids)->whereNotNull('told')->update(['told' => null]);
         }
+        self::remember($changed);
     }
 
     /** @return list<array{source: string, id: string}> what other systems call an object */

@@ -338,8 +338,8 @@ final class Planning
             $before, $plan, $revisions), $along)));
         DateMoves::record($stored->id, $outcome->moves);
         Notices::send($outcome->operations, $plan, $this->user);
-        Identities::keep($request->proposal, $outcome->operations, $isPart);
-        $request->undoes?->source !== 'import' ?: Identities::forget($outcome->operations);
+        Identities::keep($request->proposal, $outcome->operations, $isPart, $stored->id);
+        $request->undoes === null ?: Identities::restore($request->undoes, $outcome->operations, $stored->id);
         Imported::keep($request->proposal, $outcome->operations, $this->user);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));

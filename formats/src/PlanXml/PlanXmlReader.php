@@ -123,7 +123,7 @@ final class PlanXmlReader
     {
         return new Told(isset($this->root['written']) ? Instant::parse($this->root['written']) : null, $this->root['source'] ?? null, null,
             $this->beside->baselines, new Hierarchy($this->branches, $this->hangs), $this->root['timeZone'] ?? null,
-            $this->root['currency'] ?? null);
+            $this->root['currency'] ?? null, array_values(array_filter(explode(' ', $this->root['without'] ?? ''))));
     }
 
     private function document(): void
@@ -370,8 +370,11 @@ final class PlanXmlReader
                 + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position()]), $ordinal);
             $this->standing($standing, $project, $uid, $label);
             $this->keep(null, $uid);
-            foreach ($attached as $n => [$kind, $attributes]) {
-                $of = $this->uids->of($this->ordinal, $attributes, "{$kind->value}:{$label}:{$n}");
+            $before = [];
+            foreach ($attached as [$kind, $attributes]) { // without a uid it is known again by what it says
+                $name = "{$kind->value}:{$label}".($kind === EntityKind::Assignment ? '' : ':'.implode("\n", $attributes));
+                $before[$name] = ($before[$name] ?? 0) + 1;
+                $of = $this->uids->of($this->ordinal, $attributes, $before[$name] === 1 ? $name : "{$name}:{$before[$name]}");
                 $this->add($kind->read($of, Attributes::values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),
                     $this->ordinal);
             }

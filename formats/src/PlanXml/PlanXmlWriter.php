@@ -88,7 +88,8 @@ final class PlanXmlWriter
         $this->xml->startDocument('1.0', 'UTF-8');
         $this->xml->startElementNs(null, 'plan', self::NAMESPACE);
         $this->attributes(['version' => self::VERSION, 'written' => Instant::formatOrNull($this->told->written),
-            'source' => $this->told->source, 'timeZone' => $this->told->timeZone, 'currency' => $this->told->currency]);
+            'source' => $this->told->source, 'timeZone' => $this->told->timeZone, 'currency' => $this->told->currency,
+            'without' => $this->told->without === [] ? null : implode(' ', $this->told->without)]);
         $this->calendars();
         foreach ($this->sorted($this->plan->codeSets) as $set) {
             $this->xml->startElement('codeSet');

@@ -18,10 +18,11 @@ final readonly class Told
      * @param  Hierarchy  $hierarchy  where the projects hang with the sender
      * @param  string|null  $timeZone  of the sender's wall clock, a name of the IANA database
      * @param  string|null  $currency  of all costs, ISO 4217
+     * @param  list<string>  $without  what was left out on purpose
      */
     public function __construct(public ?int $written = null, public ?string $source = null, public ?Schedule $computed = null,
         public array $baselines = [], public Hierarchy $hierarchy = new Hierarchy, public ?string $timeZone = null,
-        public ?string $currency = null)
+        public ?string $currency = null, public array $without = [])
     {
     }
 
@@ -29,6 +30,6 @@ final readonly class Told
     public function of(Schedule $schedule, string $source): self
     {
         return new self($this->written, $this->source ?? $source, $schedule, $this->baselines, $this->hierarchy, $this->timeZone,
-            $this->currency);
+            $this->currency, $this->without);
     }
 }

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Exchange;
+
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Owner;
+use Reihe\Formats\Format;
+
+/** What a file can tell at all: of everything else its silence means nothing. */
+final class Carried
+{
+    /** kinds that calendars have no place for */
+    private const NOT_IN_CALENDARS = [EntityKind::Remark, EntityKind::OwnValue, EntityKind::OpenEnd, EntityKind::Insertion];
+
+    /** @var array<string, array<string, true>> uid in the file => fields that it is silent on */
+    public array $silent = [];
+
+    /** @param  list<string>  $without  what its sender left out on purpose, of {@see Less::PARTS} */
+    public function __construct(private readonly Format $format, private readonly array $without = [])
+    {
+    }
+
+    /** Can objects of the kind be missing in it? */
+    public function carries(EntityKind $kind): bool
+    {
+        return $kind->entry()->owner === Owner::Project && $kind !== EntityKind::Project
+            && ($this->format === Format::PlanXml || ! in_array($kind, self::NOT_IN_CALENDARS, true))
+            && (new Less($this->without))->gone($kind) !== null;
+    }
+
+    /** @return array<string, mixed> fields of an object that it does not tell */
+    public function silentOn(EntityKind $kind, string $uid): array
+    {
+        return ($this->silent[$uid] ?? []) + ((new Less($this->without))->gone($kind) ?? []);
+    }
+}
