@@ -88,7 +88,8 @@ final readonly class ReasonView
         }
         $from = $this->named($reason->from);
 
-        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag, 'day' => $reason->day,
+        return ['uid' => $from['uid'] === null ? null : $reason->link, 'type' => $reason->type?->value, 'lag' => $reason->lag,
+            'day' => $reason->day,
             'from' => $from['uid'], 'label' => $from['label'], 'name' => $from['name']];
     }
 }

@@ -107,7 +107,8 @@ final class SharedArrivals
                 [$to, $how] = $decided ?? ['', 'new'];
                 if ($to !== '') {
                     $this->here->map(EntityKind::Calendar, (string) $uid, $to);
-                    $differs = ! Merge::same(array_diff_key($this->ours->calendars[$to]->fields(), self::NAMES), array_diff_key($fields, self::NAMES));
+                    $differs = ! Merge::same(array_diff_key($this->ours->calendars[$to]->fields(), self::NAMES),
+                        array_diff_key($fields, self::NAMES));
                     if ($differs || $how === 'hand') {
                         $this->line(EntityKind::Calendar, (string) $uid, $calendar->key, $to, $how, differs: $differs);
                     }

@@ -304,7 +304,8 @@ final class Updating
         foreach ($kind->entry()->references as $reference) {
             if ($reference->field === $field && is_string($value)) {
                 return $this->plan->find($reference->to, $value) !== null ? $this->plan->callName($reference->to, $value)
-                    : $this->made[$value] ?? ($reference->to === EntityKind::Activity ? $this->plan->label($value) : 'something that is not here');
+                    : $this->made[$value] ?? ($reference->to === EntityKind::Activity ? $this->plan->label($value)
+                        : 'something that is not here');
             }
         }
 
@@ -375,7 +376,8 @@ final class Updating
                     EntityKind::Link => $isGone($fields['from']) || $isGone($fields['to']),
                     EntityKind::Activity => $goesAlong(is_string($fields['wbs']) ? $fields['wbs'] : null),
                     EntityKind::Wbs => ! isset($wbs[$uid]) || $goesAlong(is_string($fields['parent']) ? $fields['parent'] : null),
-                    default => $isGone($fields['activity'] ?? null) || $goesAlong(is_string($fields['wbs'] ?? null) ? $fields['wbs'] : null),
+                    default => $isGone($fields['activity'] ?? null) || $goesAlong(is_string($fields['wbs'] ?? null) ? $fields['wbs']
+                        : null),
                 };
                 $along ?: $this->operations[] = Operation::delete($kind, (string) $uid, $fields);
             }

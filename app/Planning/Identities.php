@@ -82,7 +82,10 @@ final class Identities
         self::remember($changed);
     }
 
-    /** @param  list<array{int, string, string, string, string|null, string}>  $rows  change set, source, kind, name, told before, mark of since */
+    /**
+     * @param  list<array{int, string, string, string, string|null, string}>  $rows  change set, source, kind, name, told before, mark of
+     *     since
+     */
     private static function remember(array $rows): void
     {
         foreach (array_chunk($rows, Rows::CHUNK - 1) as $chunk) {
@@ -111,7 +114,8 @@ final class Identities
                 ->update(['told' => $then]);
             $changed[] = [$by, $source, $kind, $foreign, $now, self::mark($then)];
         };
-        DB::table('told_before as b')->join('external_identities as e', static fn (JoinClause $j): JoinClause => $j->on('e.source', '=', 'b.source')
+        DB::table('told_before as b')->join('external_identities as e', static fn (JoinClause $j): JoinClause => $j->on('e.source', '=',
+            'b.source')
             ->on('e.kind', '=', 'b.kind')->on('e.foreign_id', '=', 'b.foreign_id'))->where('b.change_set_id', $undone->id)->orderBy('b.id')
             ->select(['b.source', 'b.kind', 'b.foreign_id', 'b.told', 'b.since', 'e.told as now'])
             ->each(static function (object $r) use ($put): void {

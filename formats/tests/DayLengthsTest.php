@@ -86,7 +86,8 @@ final class DayLengthsTest extends TestCase
             $why = Reasons::of($schedule, 'B');
             self::assertSame([$day, $day], [$why->reasons[0]->day, $why->waits[0]->day], $by->value);
             // what a table says is what it is read as, whether the project or the link says what measures it
-            $said = array_column(self::cells(PlanTable::write($schedule, ['P'], ['code', 'predecessors'], false, 'text', 'csv')), 1, 0)['B'];
+            $said = array_column(self::cells(PlanTable::write($schedule, ['P'], ['code', 'predecessors'], false, 'text', 'csv')), 1,
+                0)['B'];
             self::assertSame('A FS+2d', $said, $by->value);
             foreach ([$plan, self::plan($a, $b, [], $by)] as $i => $in) {
                 $links = new PastedLinks($in, 'P', true);
@@ -118,13 +119,15 @@ final class DayLengthsTest extends TestCase
     /** @param  list<Link>  $links */
     private static function plan(int $a, int $b, array $links, LagCalendar $by = LagCalendar::Successor): Plan
     {
-        $calendar = static fn (string $uid, int $day): Calendar => Calendar::weekly($uid, strtoupper($uid), self::DAYS[$day], [1, 2, 3, 4, 5],
+        $calendar = static fn (string $uid, int $day): Calendar => Calendar::weekly($uid, strtoupper($uid), self::DAYS[$day],
+            [1, 2, 3, 4, 5],
             $day);
         $activity = static fn (string $code, int $days, int $day, string $calendar, ?string $wbs): Activity => Activity::read($code,
             ['project' => 'P', 'code' => $code, 'name' => $code, 'duration' => $days * $day, 'calendar' => $calendar, 'wbs' => $wbs]);
 
         return Plan::of([$calendar('home', 480), $calendar('one', $a), $calendar('two', $b),
-            Project::read('P', ['key' => 'P', 'name' => 'P', 'calendar' => 'home', 'start' => Made::MONDAY, 'deadline' => '2026-04-30T17:00',
+            Project::read('P', ['key' => 'P', 'name' => 'P', 'calendar' => 'home', 'start' => Made::MONDAY,
+                'deadline' => '2026-04-30T17:00',
                 'lagCalendar' => $by->value]),
             WbsElement::read('wA', ['project' => 'P', 'code' => 'A', 'name' => 'A']),
             WbsElement::read('wB', ['project' => 'P', 'code' => 'B', 'name' => 'B']),

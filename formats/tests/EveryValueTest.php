@@ -135,7 +135,8 @@ final class EveryValueTest extends TestCase
         };
         $values = array_map(static fn (mixed $v): array => ['', $v, $v], array_values($plain));
         // uids of objects are what they are
-        foreach ($field->type === FieldType::Items ? array_diff_key(Catalogue::fields($field->class()), ['made' => 0]) : [] as $name => $inner) {
+        foreach ($field->type === FieldType::Items ? array_diff_key(Catalogue::fields($field->class()), ['made' => 0])
+            : [] as $name => $inner) {
             foreach (self::values($inner) as [$part, $value]) {
                 $values[] = [$name, [[$name => $value]], $value];
             }

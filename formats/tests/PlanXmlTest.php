@@ -76,7 +76,8 @@ final class PlanXmlTest extends TestCase
         foreach ((new \DOMXPath($document))->query('//@*') ?: [] as $attribute) {
             $element = $attribute->parentNode instanceof \DOMElement ? $attribute->parentNode->localName : '';
             $value = (string) $attribute->nodeValue;
-            if ($attribute->namespaceURI === null && $value !== '' && WhiteSpace::read((string) $element, [$attribute->nodeName => " {$value} "])
+            if ($attribute->namespaceURI === null && $value !== '' && WhiteSpace::read((string) $element,
+                [$attribute->nodeName => " {$value} "])
                 === [$attribute->nodeName => $value]) {
                 $attribute->nodeValue = "\n  {$value}\t ";
                 $changed++;

@@ -56,12 +56,15 @@ final class WholeDaysTest extends TestCase
     {
         [$day, $begin, $end, $off] = self::CALENDARS[$calendar];
         $axis = new WorkAxis(self::plan($calendar)->calendars[$calendar], self::plan($calendar)->calendars);
-        $moments = static fn (string $day, ?string $begin, ?string $end): array => ['first' => $begin === null ? "{$day}T00:00" : "{$day}T{$begin}",
+        $moments = static fn (string $day, ?string $begin, ?string $end): array => ['first' => $begin === null ? "{$day}T00:00"
+            : "{$day}T{$begin}",
             'last' => Instant::format(Instant::parse("{$day}T".($end ?? '24:00')))];
-        foreach (array_filter([[$day, $moments($day, $begin, $end)], $off === null ? null : [$off, $moments($off, null, null)]]) as [$date, $expected]) {
+        foreach (array_filter([[$day, $moments($day, $begin, $end)], $off === null ? null : [$off,
+            $moments($off, null, null)]]) as [$date, $expected]) {
             foreach (EntityKind::cases() as $kind) {
                 foreach (WholeDays::edges($kind) as $name => $edge) {
-                    self::assertSame($expected[$edge->value], WholeDays::timed($kind, [$name => $date], static fn (): WorkAxis => $axis)[$name]);
+                    self::assertSame($expected[$edge->value], WholeDays::timed($kind, [$name => $date],
+                        static fn (): WorkAxis => $axis)[$name]);
                     $uid = ['project' => 'P', 'wbs' => 'W', 'activity' => 'B', 'link' => 'A>B'][$kind->value];
                     if (in_array($name, ['outsideStart', 'outsideFinish', 'actualStart', 'actualFinish', 'suspend', 'resume'], true)) {
                         continue; // belong together; seen in the next test
@@ -96,9 +99,12 @@ final class WholeDaysTest extends TestCase
     public function test_pasted_rows_mean_the_hours_of_the_calendar(string $calendar): void
     {
         [$day, $begin, $end] = self::CALENDARS[$calendar];
-        $plan = ChangeSet::apply(self::plan($calendar), [Operation::update(EntityKind::Project, 'P', ['statusDate' => '2026-12-01T08:00'])])->plan;
-        $rows = PastedRows::of($plan, new PasteWish('P', hold: true), "Name\tStart\tDeadline\tActual start\tActual finish\nOne\t{$day}\t{$day}\t\t\nTwo\t\t\t{$day}\t{$day}");
-        $made = array_values(array_filter(array_map(static fn (Operation $o): array => $o->kind === EntityKind::Activity ? $o->after ?? [] : [],
+        $plan = ChangeSet::apply(self::plan($calendar),
+            [Operation::update(EntityKind::Project, 'P', ['statusDate' => '2026-12-01T08:00'])])->plan;
+        $rows = PastedRows::of($plan, new PasteWish('P', hold: true),
+            "Name\tStart\tDeadline\tActual start\tActual finish\nOne\t{$day}\t{$day}\t\t\nTwo\t\t\t{$day}\t{$day}");
+        $made = array_values(array_filter(array_map(static fn (Operation $o): array => $o->kind === EntityKind::Activity ? $o->after ?? []
+            : [],
             $rows->operations)));
         $last = Instant::format(Instant::parse("{$day}T{$end}"));
         self::assertSame(["{$day}T{$begin}", $last, "{$day}T{$begin}", $last], [$made[0]['constraints'][0]['date'], $made[0]['deadline'],
@@ -122,7 +128,8 @@ final class WholeDaysTest extends TestCase
     /** Activities A and B on one calendar, a link between them, an element above. */
     private static function plan(string $calendar): Plan
     {
-        $plan = Made::plan(['A' => [2], 'B' => [2, 'A']], ['A' => ['calendar' => $calendar], 'B' => ['calendar' => $calendar, 'wbs' => 'W']]);
+        $plan = Made::plan(['A' => [2], 'B' => [2, 'A']], ['A' => ['calendar' => $calendar],
+            'B' => ['calendar' => $calendar, 'wbs' => 'W']]);
         $objects = [];
         foreach (EntityKind::cases() as $kind) {
             $objects[$kind->value] = $plan->all($kind);

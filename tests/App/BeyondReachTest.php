@@ -19,7 +19,8 @@ final class BeyondReachTest extends TestCase
             foreach (['plan-xml', 'icalendar', 'xcal', 'jcal'] as $format) {
                 foreach ($format === 'plan-xml' ? [false, true] : [false] as $foreign) {
                     foreach ([true, false] as $both) {
-                        yield "{$grid}, {$format}".($foreign ? ' from elsewhere' : '').($both ? ', both' : ', one') => [$grid, $format, $foreign, $both];
+                        yield "{$grid}, {$format}".($foreign ? ' from elsewhere' : '').($both ? ', both' : ', one') => [$grid, $format,
+                            $foreign, $both];
                     }
                 }
             }
@@ -32,7 +33,8 @@ final class BeyondReachTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $file = $this->exported($both ? 'OSTV,GRID' : 'OSTV', $format);
         if ($foreign) {
-            $file = (string) preg_replace(['/ uid="/', '/ of="/', '/ made="/', '/source="reihe:/'], ['$0x-', '$0x-', '$0x-', 'source="yard:'],
+            $file = (string) preg_replace(['/ uid="/', '/ of="/', '/ made="/', '/source="reihe:/'],
+                ['$0x-', '$0x-', '$0x-', 'source="yard:'],
                 $file);
             $this->taken($file, $this->person('ilse'), []); // so that the source is known
             $this->import($file, [])->assertCreated()->assertJsonPath('update.states.new', 0);
@@ -85,7 +87,8 @@ final class BeyondReachTest extends TestCase
 
     public function test_a_handover_to_what_is_hidden_is_deleted_and_comes_back(): void
     {
-        $link = DB::table('links as l')->join('projects as t', 't.id', '=', 'l.to_project_id')->join('activities as a', 'a.id', '=', 'l.from_id')
+        $link = DB::table('links as l')->join('projects as t', 't.id', '=', 'l.to_project_id')
+            ->join('activities as a', 'a.id', '=', 'l.from_id')
             ->join('projects as f', 'f.id', '=', 'a.project_id')->where('f.key', 'GRID')->where('t.key', 'OSTV')->value('l.uid');
         $this->actingAs($this->reader('hidden'));
         $state = $this->state();
@@ -119,13 +122,15 @@ final class BeyondReachTest extends TestCase
 
     private function reader(string $grid): User
     {
-        $branch = (string) DB::table('projects as p')->join('branches as b', 'b.id', '=', 'p.branch_id')->where('p.key', 'OSTV')->value('b.name');
+        $branch = (string) DB::table('projects as p')->join('branches as b', 'b.id', '=', 'p.branch_id')->where('p.key', 'OSTV')
+            ->value('b.name');
         $reader = $this->somebody('planner', $branch);
         if ($grid === 'hidden' || $grid === 'viewed') {
             DB::table('branches')->insert(['uid' => 'apart', 'parent_id' => $this->branchId('Varnsund Ferries'), 'name' => 'Apart',
                 'position' => 99, 'path' => '/']);
             $id = (int) DB::table('branches')->where('uid', 'apart')->value('id');
-            DB::table('branches')->where('id', $id)->update(['path' => DB::table('branches')->where('name', 'Varnsund Ferries')->value('path')
+            DB::table('branches')->where('id', $id)
+                ->update(['path' => DB::table('branches')->where('name', 'Varnsund Ferries')->value('path')
                 ."{$id}/"]);
             DB::table('projects')->where('key', 'GRID')->update(['branch_id' => $id]);
             $grid === 'hidden' ?: DB::table('grants')->insert(['user_id' => $reader->id, 'branch_id' => $id, 'role' => 'viewer']);
@@ -170,7 +175,8 @@ final class BeyondReachTest extends TestCase
     /** @param  array<string, string>  $wish */
     private function import(string $file, array $wish): \Illuminate\Testing\TestResponse
     {
-        $branch = (string) DB::table('projects as p')->join('branches as b', 'b.id', '=', 'p.branch_id')->where('p.key', 'OSTV')->value('b.name');
+        $branch = (string) DB::table('projects as p')->join('branches as b', 'b.id', '=', 'p.branch_id')->where('p.key', 'OSTV')
+            ->value('b.name');
 
         return $this->post('/api/v1/exchange/import', $wish + ['update' => '1', 'branch' => $this->branch($branch),
             'file' => UploadedFile::fake()->createWithContent('x.xml', $file)], ['Accept' => 'application/json']);

@@ -125,10 +125,12 @@ final class ControlTest extends TestCase
         self::assertSame(['removed', 'added', null],
             [$rows['act-lyng-cm-0060']['standing'], $rows['fresh']['standing'], $rows['fresh']['start']]);
         // nothing becomes current by itself
-        $plain = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Plain'])->assertCreated()->assertJsonPath('current', false);
+        $plain = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Plain'])->assertCreated()
+            ->assertJsonPath('current', false);
         self::assertSame([false, true], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines.*.current'));
         $this->deleteJson("/api/v1/baselines/{$plain->json('uid')}")->assertNoContent();
-        $second = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Replan', 'current' => true])->assertCreated()->json('uid');
+        $second = $this->postJson('/api/v1/projects/prj-LYNG/baselines', ['name' => 'Replan', 'current' => true])->assertCreated()
+            ->json('uid');
         self::assertSame([true, false], $this->getJson('/api/v1/projects/prj-LYNG/baselines')->json('baselines.*.current'));
         $rows = $this->getJson("/api/v1/baselines/{$second}/comparison")->json('activities.*.standing');
         self::assertSame(['same'], array_values(array_unique($rows)));

@@ -41,9 +41,11 @@ final class DemoDocumentsTest extends TestCase
         foreach (DB::table('projects')->groupBy('kept')->selectRaw('MIN(`key`) AS `key`')->pluck('key') as $key) {
             self::assertSame([], Readers::json('planxml.py', $this->exported((string) $key)), "{$key} alone");
         }
-        $calendar = (string) $this->get("/api/v1/exchange/export?projects={$keys}&format=".Format::ICalendar->value)->assertOk()->getContent();
+        $calendar = (string) $this->get("/api/v1/exchange/export?projects={$keys}&format=".Format::ICalendar->value)->assertOk()
+            ->getContent();
         $counts = array_map(static fn (string $reader): int => count(Readers::read($reader, $calendar)), Readers::ICALENDAR);
-        self::assertSame([array_sum(array_map(static fn (string $t): int => DB::table($t)->count(), ['projects', 'wbs_elements', 'activities']))], array_values(array_unique($counts)));
+        self::assertSame([array_sum(array_map(static fn (string $t): int => DB::table($t)->count(),
+            ['projects', 'wbs_elements', 'activities']))], array_values(array_unique($counts)));
         $dates = $this->dates();
         $this->emptied();
         config(['reihe.inline_import' => 10_000, 'reihe.inline_operations' => 100_000]);

@@ -23,7 +23,8 @@ final class SecondFileTest extends TestCase
     private const NOTHING = ['new' => 0, 'changed' => 0, 'missing' => 0, 'conflicting' => 0];
 
     /** kind => its element */
-    private const ELEMENTS = ['wbs' => 'wbs', 'activity' => 'activity', 'assignment' => 'assignment', 'link' => 'link', 'remark' => 'remark',
+    private const ELEMENTS = ['wbs' => 'wbs', 'activity' => 'activity', 'assignment' => 'assignment', 'link' => 'link',
+        'remark' => 'remark',
         'coding' => 'code', 'ownValue' => 'own', 'openEnd' => 'openEnd', 'insertion' => 'insertion', 'foreign' => 'foreign'];
 
     protected function setUp(): void
@@ -114,7 +115,8 @@ final class SecondFileTest extends TestCase
             'link' => ['note', 'giverOwner'], 'openEnd' => ['name', 'note'], 'own' => ['value']];
         foreach ($texts as $element => $attributes) {
             foreach ($attributes as $attribute) {
-                $with = fn (string $text): string => self::edited(self::filled(), static function (DOMXPath $x) use ($element, $attribute, $text): void {
+                $with = fn (string $text): string => self::edited(self::filled(), static function (DOMXPath $x) use ($element, $attribute,
+                    $text): void {
                     $path = $element === 'own' ? "//p:own[@field='TEXT' or @key='TEXT' or contains(@set,'TEXT')]" : "//p:{$element}";
                     $found = ($x->query($path) ?: [])[0] ?? ($x->query("//p:{$element}") ?: [])[0] ?? null;
                     if ($found instanceof DOMElement) {
@@ -213,7 +215,8 @@ final class SecondFileTest extends TestCase
         foreach (['plan-xml', 'icalendar', 'xcal', 'jcal'] as $format) {
             foreach (['', 'cost', 'people', 'remarks', 'cost,people,remarks,names'] as $without) {
                 foreach ([true, false] as $ours) {
-                    yield "{$format} without ".($without === '' ? 'nothing' : $without).($ours ? ', ours' : ', theirs') => [$format, $without, $ours];
+                    yield "{$format} without ".($without === '' ? 'nothing' : $without).($ours ? ', ours' : ', theirs') => [$format,
+                        $without, $ours];
                 }
             }
         }
@@ -225,7 +228,8 @@ final class SecondFileTest extends TestCase
     {
         $this->apply($this->import(self::filled(), ['branches' => '0']));
         $keys = 'P0,P1,P2';
-        $file = (string) $this->get("/api/v1/exchange/export?projects={$keys}&format={$format}".($without === '' ? '' : "&without={$without}"))
+        $file = (string) $this->get("/api/v1/exchange/export?projects={$keys}&format={$format}".($without === '' ? ''
+            : "&without={$without}"))
             ->assertOk()->getContent();
         if (! $ours) {
             $file = (string) preg_replace('/reihe:[0-9a-z-]{10,}/i', 'yard:1', $file);
@@ -234,7 +238,8 @@ final class SecondFileTest extends TestCase
         foreach ([[], ['fileWins' => '1'], ['deleteMissing' => '1', 'fileWins' => '1']] as $wish) {
             $preview = $this->import($file, $wish)->assertCreated();
             self::assertSame(self::NOTHING, $this->states($preview), json_encode([$preview->json('update.changes'),
-                $preview->json('update.missing'), $preview->json('counts'), $preview->json('update.conflicts')], JSON_UNESCAPED_SLASHES) ?: '');
+                $preview->json('update.missing'), $preview->json('counts'), $preview->json('update.conflicts')],
+                JSON_UNESCAPED_SLASHES) ?: '');
             $this->apply($preview);
             $this->assertSamePlan($before, $this->plan());
         }
@@ -242,8 +247,8 @@ final class SecondFileTest extends TestCase
 
     public function test_an_undo_brings_back_what_the_source_had_said(): void
     {
-        $file = static fn (string $name, string $other = 'Second'): string => '<plan xmlns="urn:reihe:plan:1" source="yard:1"><calendar key="Y1">'
-            .'<day weekday="1" hours="08:00-16:00"/></calendar><project uid="x:p" key="SUP" name="Supply" calendar="Y1" '
+        $file = static fn (string $name, string $other = 'Second'): string => '<plan xmlns="urn:reihe:plan:1" source="yard:1">'
+            .'<calendar key="Y1"><day weekday="1" hours="08:00-16:00"/></calendar><project uid="x:p" key="SUP" name="Supply" calendar="Y1" '
             ."start=\"2027-01-04T08:00\"><activity uid=\"x:a\" code=\"A\" name=\"{$name}\" duration=\"480\"/>"
             ."<activity uid=\"x:b\" code=\"B\" name=\"{$other}\" duration=\"480\"/></project></plan>";
         $this->apply($this->import($file('First')));
@@ -259,7 +264,8 @@ final class SecondFileTest extends TestCase
         self::assertSame($open, $conflict());
         $undone = $this->postJson("/api/v1/changes/{$applied->json('changeSet')}/undo")->assertOk()->json('changeSet');
         self::assertSame($open, $conflict());
-        self::assertSame(['new' => 0, 'changed' => 1, 'missing' => 0, 'conflicting' => 1], $this->states($this->import($file('Theirs', 'Other'))));
+        self::assertSame(['new' => 0, 'changed' => 1, 'missing' => 0, 'conflicting' => 1],
+            $this->states($this->import($file('Theirs', 'Other'))));
         // the file wins; undone, and it would win again; done again, there is nothing left of it
         $wins = $this->import($file('Theirs', 'Other'), ['fileWins' => '1']);
         $this->apply($wins);
@@ -274,7 +280,8 @@ final class SecondFileTest extends TestCase
         $first = $this->import(str_replace(['x:', 'yard:1', 'SUP'], ['y:', 'yard:2', 'SUP9'], $file('First')));
         $this->apply($first);
         $this->postJson("/api/v1/changes/{$first->json('changeSet')}/undo")->assertOk();
-        self::assertCount(1, $this->import(str_replace(['x:', 'yard:1', 'SUP'], ['y:', 'yard:2', 'SUP9'], $file('First')))->json('projects'));
+        self::assertCount(1, $this->import(str_replace(['x:', 'yard:1', 'SUP'], ['y:', 'yard:2', 'SUP9'], $file('First')))
+            ->json('projects'));
     }
 
     private static function filled(): string

@@ -72,7 +72,7 @@ final class ArchitectureTest extends TestCase
         $others = ['users', 'grants', 'access_history', 'personal_access_tokens', 'sessions', 'password_reset_tokens', 'cache',
             'cache_locks', 'jobs', 'failed_jobs', 'background_jobs', 'migrations',
             'code_values', 'project_codes', 'efforts', 'baselines', 'baseline_rows', 'settings', 'views', 'fragment_versions',
-            'change_sets', 'change_set_projects', 'date_moves', 'visits', 'drafts', 'notices', 'first_views',
+            'change_sets', 'change_set_projects', 'date_moves', 'visits', 'drafts', 'told_before', 'notices', 'first_views',
             'waivers', 'project_health', 'feed_states', 'subscriptions'];
         $made = [];
         foreach (glob(dirname(__DIR__, 2).'/database/migrations/*.php') ?: [] as $file) {

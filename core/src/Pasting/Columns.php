@@ -11,11 +11,16 @@ use Reihe\Core\Plan\Plan;
 /** What the columns of a pasted table hold, by their headings, and where those say nothing by their contents. */
 final readonly class Columns
 {
+    /** rows among which the heading is looked for */
+    private const DEEPEST = 10;
+
     /**
      * @param  list<string>  $meanings  of {@see Meaning}, or `code:` and the uid of a code set, or `own:` and that of an own field
+     * @param  bool  $heading  one of the rows is a heading
+     * @param  int  $above  rows above the heading: a title, the day of printing
      * @param  array<int, string>  $units
      */
-    private function __construct(public array $meanings, public bool $heading, private array $units)
+    private function __construct(public array $meanings, public bool $heading, public int $above, private array $units)
     {
     }
 
@@ -32,16 +37,22 @@ final readonly class Columns
     public static function of(array $rows, PasteWish $wish, Plan $plan): self
     {
         $width = max(0, ...array_map(static fn (array $r): int => count($r['cells']), $rows));
-        $first = array_map(static fn (string $c): ?string => self::named($c, $plan), $rows[0]['cells']);
-        $heading = $wish->heading ?? (count(array_filter($first, static fn (?string $m): bool => $m !== null)) * 2 > count(array_filter(
-            $rows[0]['cells'], static fn (string $c): bool => $c !== '')) || count(array_unique(array_filter($first))) > 1);
+        $above = $wish->heading === false ? 0 : self::headingAt($rows, $wish, $plan);
+        $first = array_map(static fn (string $c): ?string => self::named($c, $wish, $plan), $rows[$above]['cells']);
+        $heading = $wish->heading ?? self::isHeading($rows[$above]['cells'], $first);
         $meanings = $taken = [];
         for ($at = 0; $at < $width; $at++) {
             $meaning = $wish->columns[$at] ?? ($heading ? $first[$at] ?? null : null);
             $meanings[] = $meaning !== null && ($meaning === 'ignore' || ! isset($taken[$meaning])) ? $meaning : null;
             $taken[$meaning ?? ''] = true;
         }
-        $body = $heading ? array_slice($rows, 1) : $rows;
+        $body = array_slice($rows, $above + ($heading ? 1 : 0));
+        $at = array_search('row', $meanings, true);
+        if ($wish->columns === null && is_int($at) && ! isset($taken['code']) && ! self::areNumbers($body, $at)) {
+            $meanings[$at] = 'code'; // B1, B2 under ID
+            $taken['code'] = true;
+            unset($taken['row']);
+        }
         foreach ($wish->columns === null ? ['outline', 'predecessors', 'duration', 'row', 'start', 'finish', 'name', 'code']
             : [] as $wanted) {
             if (isset($taken[$wanted])) {
@@ -58,7 +69,7 @@ final readonly class Columns
         }
 
         return new self(array_map(static fn (?string $m): string => $m ?? Meaning::Ignore->value, $meanings), $heading,
-            $heading ? array_filter(array_map(static fn (string $c): ?string => self::split($c)[1], $rows[0]['cells'])) : []);
+            $above, $heading ? array_filter(array_map(static fn (string $c): ?string => self::split($c)[1], $rows[$above]['cells'])) : []);
     }
 
     public function has(Meaning $meaning): bool
@@ -66,7 +77,46 @@ final readonly class Columns
         return in_array($meaning->value, $this->meanings, true);
     }
 
-    private static function named(string $heading, Plan $plan): ?string
+    /**
+     * Titles, days of printing and blank lines may stand above the heading.
+     *
+     * @param  list<array{line: int, indent: int, cells: list<string>}>  $rows
+     */
+    private static function headingAt(array $rows, PasteWish $wish, Plan $plan): int
+    {
+        foreach (array_slice($rows, 0, self::DEEPEST) as $at => $row) {
+            $named = array_map(static fn (string $c): ?string => self::named($c, $wish, $plan), $row['cells']);
+            if (count(array_unique(array_filter($named))) > 1 && self::isHeading($row['cells'], $named)) {
+                return $at;
+            }
+            if (count(array_filter($row['cells'], static fn (string $c): bool => $c !== '')) > 2) {
+                return 0; // that is a row, no title
+            }
+        }
+
+        return 0;
+    }
+
+    /**
+     * @param  list<string>  $cells
+     * @param  list<string|null>  $named  what they say their columns hold
+     */
+    private static function isHeading(array $cells, array $named): bool
+    {
+        return count(array_filter($named, static fn (?string $m): bool => $m !== null)) * 2 > count(array_filter($cells,
+            static fn (string $c): bool => $c !== '')) || count(array_unique(array_filter($named))) > 1;
+    }
+
+    /** @param  list<array{line: int, indent: int, cells: list<string>}>  $rows */
+    private static function areNumbers(array $rows, int $at): bool
+    {
+        $filled = array_filter(array_map(static fn (array $r): string => $r['cells'][$at] ?? '', $rows),
+            static fn (string $c): bool => $c !== '');
+
+        return count(array_filter($filled, static fn (string $c): bool => preg_match('/^\d+\.?$/D', $c) === 1)) * 2 >= count($filled);
+    }
+
+    private static function named(string $heading, PasteWish $wish, Plan $plan): ?string
     {
         $named = $keyed = null; // what has the name comes before our own words, what only has the key after them
         [$plain] = self::split($heading);
@@ -79,14 +129,17 @@ final readonly class Columns
             }
         }
 
-        return $named ?? Meaning::ofHeading($heading)->value ?? Meaning::ofHeading($plain)->value ?? $keyed;
+        return $named ?? Headings::meaning($heading, $wish->headings)->value ?? Headings::meaning($plain, $wish->headings)->value ?? $keyed;
     }
 
     /** @return array{string, string|null} a heading without the unit that it ends with, and that: d, h or w */
     private static function split(string $heading): array
     {
-        return preg_match('/^(.*\S)\s*[\s(\[,]\s*(d|days?|h|hours?|hrs?|w|weeks?)\s*[)\]]?$/iuD', trim($heading), $m) === 1
-            ? [trim($m[1], ' ,'), mb_strtolower($m[2][0])] : [trim($heading), null];
+        $units = 'd|days?|h|hours?|hrs?|w|weeks?|tage?|std|stunden?|wochen?|jours?|heures?|semaines?';
+
+        return preg_match("/^(.*\S)\s*[\s(\[,]\s*({$units})\s*[)\]]?$/iuD", trim($heading), $m) === 1
+            ? [trim($m[1], ' ,'), ['t' => 'd', 'j' => 'd', 's' => 'h'][mb_strtolower($m[2])[0]] ?? mb_strtolower($m[2])[0]]
+                : [trim($heading), null];
     }
 
     /** @param  list<string>  $cells */

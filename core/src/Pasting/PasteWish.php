@@ -18,6 +18,8 @@ final readonly class PasteWish
      * @param  bool  $hold  typed starts hold the work (start no earlier than), else they are compared only
      * @param  string  $stem  what uids of new objects follow from
      * @param  Meaning|null  $merge  rows that have the code, or the name, of one that is there are about that one; null for all new
+     * @param  NumberFormat|null  $numbers  how numbers are written; null to tell it from each column
+     * @param  array<string, list<string>>  $headings  {@see Meaning} => further words that head such a column
      * @param  bool  $deleteMissing  activities that no row is about are deleted
      */
     public function __construct(
@@ -31,6 +33,8 @@ final readonly class PasteWish
         public string $stem = 'p',
         public ?Meaning $merge = null,
         public bool $deleteMissing = false,
+        public ?NumberFormat $numbers = null,
+        public array $headings = [],
     ) {
     }
 }

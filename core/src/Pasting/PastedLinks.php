@@ -18,7 +18,9 @@ final class PastedLinks
     /** @var list<Operation> */
     public array $operations = [];
 
-    /** @var array<string, array{string, bool}> what rows are called, in small letters => uid, and whether it takes links */
+    /**
+     * @var array<string, array{string, bool, int|null}> what rows are called, in small letters => uid, whether it takes links, and its line
+     */
     private array $called = [];
 
     /** @var array<string, list<string>> uid of an activity => uids of its predecessors */
@@ -40,9 +42,9 @@ final class PastedLinks
         $this->days = new DayLengths($plan);
         foreach ($plan->activities as $a) {
             if ($a->project === $project) {
-                $this->called[mb_strtolower($a->code)] ??= [$a->uid, true];
+                $this->called[mb_strtolower($a->code)] ??= [$a->uid, true, null];
             }
-            $this->called[mb_strtolower($plan->label($a->uid))] = [$a->uid, true];
+            $this->called[mb_strtolower($plan->label($a->uid))] = [$a->uid, true, null];
         }
         foreach ($plan->links as $link) {
             $this->before[$link->to][] = $link->from;
@@ -58,9 +60,9 @@ final class PastedLinks
     }
 
     /** What the table itself says comes before what was there; the first of several rows of one name is meant. */
-    public function call(string $name, string $uid, bool $takesLinks): void
+    public function call(string $name, string $uid, bool $takesLinks, int $line): void
     {
-        $this->called["\0".mb_strtolower($name)] ??= [$uid, $takesLinks];
+        $this->called["\0".mb_strtolower($name)] ??= [$uid, $takesLinks, $line];
     }
 
     public function hasPredecessor(string $uid): bool
@@ -91,8 +93,8 @@ final class PastedLinks
             [$found, $type, $lag] = isset($this->called["\0".mb_strtolower($p['text'])]) || isset($this->called[mb_strtolower($p['text'])])
                 ? [$this->known($p['text']), LinkType::FS, ''] : [$this->known($p['ref']), $p['type'], $p['lag']];
             if ($found === null || ! $found[1] || $found[0] === $uid) {
-                $wrong[] = "“{$p['ref']}” is ".($found === null ? 'no row or activity here' : ($found[1] ? 'the row itself'
-                    : 'a row with others below it, which takes no links'));
+                $wrong[] = $found === null ? "“{$p['ref']}” is no row or activity here" : self::where($p['ref'], $found[2]).' is '
+                    .($found[1] ? 'the row itself' : 'a row with others below it, which takes no links');
 
                 continue;
             }
@@ -105,7 +107,7 @@ final class PastedLinks
                 continue;
             }
             if ($this->leads($to, $from)) {
-                $wrong[] = "“{$p['ref']}” would close a loop; this link is left out";
+                $wrong[] = self::where($p['ref'], $found[2]).' would close a loop; this link is left out';
 
                 continue;
             }
@@ -138,7 +140,13 @@ final class PastedLinks
             ['type' => $link->type->value, 'lag' => $link->lag]);
     }
 
-    /** @return array{string, bool}|null */
+    /** What is named, with the line of the text or file that it was found on. */
+    private static function where(string $ref, ?int $line): string
+    {
+        return "“{$ref}”".($line === null ? '' : " (line {$line})");
+    }
+
+    /** @return array{string, bool, int|null}|null */
     private function known(string $name): ?array
     {
         $key = mb_strtolower($name);

@@ -53,12 +53,15 @@ final class PastedProgress
         return $some;
     }
 
-    /** @param  string|null  $unit  of plain numbers, where the column says it */
-    public function cell(Meaning $meaning, string $text, ?string $unit = null): Cell
+    /**
+     * @param  string|null  $unit  of plain numbers, where the column says it
+     * @param  NumberFormat|null  $format  of the column
+     */
+    public function cell(Meaning $meaning, string $text, ?string $unit = null, ?NumberFormat $format = null): Cell
     {
         if ($meaning === Meaning::Progress) {
-            $plain = str_replace(',', '.', trim(rtrim(trim($text), '%')));
-            $percent = is_numeric($plain) ? (float) $plain * ($this->isFraction ? 100 : 1) : -1.0;
+            $number = NumberFormat::number(rtrim(trim($text), '% '), $format);
+            $percent = $number !== null ? (float) $number * ($this->isFraction ? 100 : 1) : -1.0;
             if ($percent < 0 || $percent > 100) {
                 return new Cell($text, null, 'is no share from 0 to 100 %');
             }
@@ -67,7 +70,7 @@ final class PastedProgress
             return new Cell($text, self::percent($percent));
         }
         if ($meaning === Meaning::Remaining) {
-            $span = TypedSpan::read($text, $this->day, $unit ?? $this->unit);
+            $span = TypedSpan::read($text, $this->day, $unit ?? $this->unit, $format);
             if ($span === null || $span->minutes < 0) {
                 return new Cell($text, null, 'is no duration');
             }

@@ -11,6 +11,7 @@ use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
+use Reihe\Core\Plan\OwnType;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
@@ -58,6 +59,9 @@ final class PastedRows
 
     private readonly PastedLinks $links;
 
+    /** @var array<int, NumberFormat|null> column => how its numbers are written */
+    private readonly array $numbers;
+
     private readonly WorkAxis $axis;
 
     /** @var array<string, WorkAxis> calendars of activities that rows are matched with */
@@ -80,8 +84,14 @@ final class PastedRows
         $this->axis = new WorkAxis($plan->calendars[$project->calendar], $plan->calendars);
         $this->day = $plan->calendars[$project->calendar]->dayLength($plan->calendars);
         $this->columns = Columns::of($all === [] ? [['line' => 1, 'indent' => 0, 'cells' => ['']]] : $all, $wish, $plan);
-        $this->headings = $this->columns->heading ? $all[0]['cells'] : [];
-        $this->read = $this->columns->heading ? array_slice($all, 1) : $all;
+        $above = $this->columns->above;
+        $this->headings = $this->columns->heading ? $all[$above]['cells'] : [];
+        foreach (array_slice($all, 0, $above) as $row) {
+            $this->found($row['line'], 'title', '“'.implode(' ',
+                array_filter($row['cells'])).'” stands above the headings and was left out');
+        }
+        $this->read = $this->withoutTotals(array_slice($all, $above + ($this->columns->heading ? 1 : 0)));
+        $this->numbers = $this->formats();
         $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
         $this->areLevels = count($outline) !== count(array_unique($outline))
             && array_filter($outline, static fn (string $o): bool => str_contains($o, '.')) === [];
@@ -90,6 +100,61 @@ final class PastedRows
         $this->values = new PastedValues($plan, $wish);
         $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress),
             $this->read));
+    }
+
+    /**
+     * Without rows that add up the others.
+     *
+     * @param  list<array{line: int, indent: int, cells: list<string>}>  $rows
+     * @return list<array{line: int, indent: int, cells: list<string>}>
+     */
+    private function withoutTotals(array $rows): array
+    {
+        $kept = [];
+        foreach ($rows as $row) {
+            $name = $this->cell($row, Meaning::Name);
+            $first = array_values(array_filter($row['cells'], static fn (string $c): bool => $c !== ''))[0] ?? '';
+            if (Headings::isTotal($name !== '' ? $name : $first) && $this->cell($row, Meaning::Code) === ''
+                && $this->cell($row, Meaning::Predecessors) === '') {
+                $this->found($row['line'], 'total', '“'.($name !== '' ? $name : $first).'” adds up other rows and was left out');
+            } else {
+                $kept[] = $row;
+            }
+        }
+
+        return $kept;
+    }
+
+    /**
+     * How the numbers of each column are written: as it was said, as the column shows, or as the rest of the table does.
+     *
+     * @return array<int, NumberFormat|null>
+     */
+    private function formats(): array
+    {
+        $formats = $all = [];
+        foreach ($this->columns->meanings as $at => $meaning) {
+            $isNumber = in_array($meaning, ['duration', 'remaining', 'progress', 'cost'], true) || (str_starts_with($meaning, 'own:')
+                && in_array($this->plan->ownFields[substr($meaning, 4)]->type ?? null, [OwnType::Number, OwnType::Duration], true));
+            if ($isNumber) {
+                $cells = array_map(static fn (array $r): string => trim((string) preg_replace('/^[^\d+-]+|[^\d]+$/u', '',
+                    $r['cells'][$at] ?? '')), $this->read);
+                array_push($all, ...$cells);
+                $formats[$at] = NumberFormat::of($cells);
+            }
+        }
+        $table = NumberFormat::of($all);
+
+        // what a column shows by itself needs no saying; the rest is as it was said
+        return array_map(fn (?NumberFormat $of): ?NumberFormat => $of ?? $this->wish->numbers ?? $table, $formats);
+    }
+
+    /** How numbers are written, where that could be told, or was said. */
+    public function written(): ?NumberFormat
+    {
+        $found = array_unique(array_filter($this->numbers), SORT_REGULAR);
+
+        return count($found) === 1 ? reset($found) : null;
     }
 
     /** @throws InvalidField */
@@ -182,17 +247,19 @@ final class PastedRows
                 $text === '' || $meaning === 'ignore' => new Cell($text),
                 $meaning === 'name' => $this->name($text, $fields),
                 $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes, $existing),
-                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $day, $this->columns->unit($at)),
+                $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $day, $at),
                 $meaning === 'deadline' => $this->deadline($text, $fields, $axis),
                 $meaning === 'start' && ! $isWbs => $this->start($text, $n, $row['line'], $fields, $axis),
                 $meaning === 'finish' && ! $isWbs => $this->finish($text, $n, $row['line'], $axis),
                 $meaning === 'remark' && ! $isWbs => $this->remark($text, $n, $uid),
                 str_starts_with($meaning, 'code:') && ! $isWbs => $this->entry($text, substr($meaning, 5), $n, $uid),
                 in_array($meaning, self::PROGRESS, true) && ! $isWbs => $progress->cell(Meaning::from($meaning), $text,
-                    $this->columns->unit($at)),
-                $meaning === 'cost' && ! $isWbs => $this->valued($this->values->cost($text, $uid, $this->uid('cost', $n))),
+                    $this->columns->unit($at), $this->numbers[$at] ?? null),
+                $meaning === 'cost' && ! $isWbs => $this->valued($this->values->cost($text, $uid, $this->uid('cost', $n),
+                    $this->numbers[$at] ?? null)),
                 str_starts_with($meaning, 'own:') && ! $isWbs => $this->valued($this->values->own($text,
-                    $this->plan->ownFields[substr($meaning, 4)], $uid, $this->uid($meaning, $n), $day, $this->columns->unit($at))),
+                    $this->plan->ownFields[substr($meaning, 4)], $uid, $this->uid($meaning, $n), $day, $this->columns->unit($at),
+                    $this->numbers[$at] ?? null)),
                 in_array($meaning, ['predecessors', 'successors'], true) && ! $isWbs => new Cell($text), // when all rows are known
                 in_array($meaning, ['row', 'outline'], true) => new Cell($text, $text),
                 $isWbs && in_array($meaning, ['duration', 'start', 'finish', 'cost', ...self::PROGRESS], true) => new Cell($text,
@@ -253,9 +320,9 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function duration(string $text, array &$fields, string &$kind, int $day, ?string $unit): Cell
+    private function duration(string $text, array &$fields, string &$kind, int $day, int $at): Cell
     {
-        $span = TypedSpan::read($text, $day, $unit ?? $this->wish->unit);
+        $span = TypedSpan::read($text, $day, $this->columns->unit($at) ?? $this->wish->unit, $this->numbers[$at] ?? null);
         if ($span === null || $span->minutes < 0) {
             return new Cell($text, null, 'is no duration');
         }
@@ -383,7 +450,7 @@ final class PastedRows
             $this->cell($row, Meaning::Code), $this->cell($row, Meaning::Name)];
         foreach ($names as $at => $name) {
             if ($name !== '' && ($at !== 1 || str_contains($name, '.'))) {
-                $this->links->call($name, $uid, $takesLinks);
+                $this->links->call($name, $uid, $takesLinks, $row['line']);
             }
         }
     }

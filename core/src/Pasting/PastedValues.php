@@ -39,16 +39,18 @@ final class PastedValues
      * @param  string  $new  uid of a value that is new
      * @param  int  $day  minutes of a working day of the activity
      * @param  string|null  $unit  of plain numbers as durations, where the column says it
+     * @param  NumberFormat|null  $format  of the column
      * @return array{Cell, Operation|null}
      */
-    public function own(string $text, OwnField $field, string $activity, string $new, int $day, ?string $unit = null): array
+    public function own(string $text, OwnField $field, string $activity, string $new, int $day, ?string $unit = null,
+        ?NumberFormat $format = null): array
     {
         if ($field->formula !== '') {
             return [new Cell($text, 'is calculated here'), null];
         }
         $now = $this->values["{$field->uid} {$activity}"] ?? null;
         $isOff = $field->type === OwnType::Flag && in_array(mb_strtolower(trim($text)), ['no', 'n', 'false', '0', '-'], true);
-        $value = $isOff ? null : $this->value($text, $field, $day, $unit ?? $this->wish->unit);
+        $value = $isOff ? null : $this->value($text, $field, $day, $unit ?? $this->wish->unit, $format);
         $fault = $value === null ? null : $field->type->fault($value, $field->choices);
         if ($fault !== null) {
             return [new Cell($text, null, $field->type === OwnType::Choice ? "is no choice of {$field->name}" : $fault), null];
@@ -65,15 +67,15 @@ final class PastedValues
         }];
     }
 
-    private function value(string $text, OwnField $field, int $day, string $unit): string
+    private function value(string $text, OwnField $field, int $day, string $unit, ?NumberFormat $format): string
     {
         $plain = trim($text);
 
         return match ($field->type) {
             OwnType::Text => mb_substr((string) preg_replace('/\s+/u', ' ', $plain), 0, 500),
-            OwnType::Number => self::number($plain) ?? $plain,
+            OwnType::Number => NumberFormat::number($plain, $format) ?? $plain,
             OwnType::Date => Instant::formatOrNull(TypedDate::read($plain, 0)) ?? $plain,
-            OwnType::Duration => ($span = TypedSpan::read($plain, $day, $unit)) === null ? $plain : (string) $span->minutes,
+            OwnType::Duration => ($span = TypedSpan::read($plain, $day, $unit, $format)) === null ? $plain : (string) $span->minutes,
             OwnType::Flag => in_array(mb_strtolower($plain), ['yes', 'y', 'true', '1', 'x'], true) ? 'true' : $plain,
             OwnType::Choice => array_values(array_filter(array_map(static fn ($c): string => $c->name, $field->choices),
                 static fn (string $name): bool => mb_strtolower($name) === mb_strtolower($plain)))[0] ?? $plain,
@@ -91,13 +93,16 @@ final class PastedValues
 
     /**
      * @param  string  $new  uid of an assignment that is new
+     * @param  NumberFormat|null  $format  of the column
      * @return array{Cell, Operation|null}
      */
-    public function cost(string $text, string $activity, string $new): array
+    public function cost(string $text, string $activity, string $new, ?NumberFormat $format): array
     {
-        $number = self::number((string) preg_replace('/^[^\d.,-]+|[^\d.,]+$/u', '', trim($text)));
+        $plain = self::amount($text);
+        $number = NumberFormat::number($plain, $format);
         if ($number === null || (float) $number < 0 || (float) $number > 1e12) {
-            return [new Cell($text, null, 'is no cost'), null];
+            return [new Cell($text, null, $number === null && preg_match('/^\d{1,3}[.,]\d{3}$/D', $plain) === 1
+                ? 'may be two numbers; say how numbers are written' : 'is no cost'), null];
         }
         $cost = (int) round((float) $number * self::MINOR);
         $there = $this->assignments[$activity] ?? [];
@@ -116,23 +121,9 @@ final class PastedValues
             : Operation::update(EntityKind::Assignment, $now->uid, ['cost' => $cost], ['cost' => $now->cost])];
     }
 
-    /** Of `1 234.5`, `1,234.50`, `1.234,50`, `12,5`; null where it is none, or might be two. */
-    private static function number(string $text): ?string
+    /** What an amount says beside its number: a currency, before or after it. */
+    private static function amount(string $text): string
     {
-        $plain = (string) preg_replace('/(?<=\d)[\s\x{a0}\x{202f}’\'](?=\d{3})/u', '', $text);
-        $plain = match (1) {
-            preg_match('/^-?\d{1,3}(,\d{3})+\.\d+$/D', $plain),
-            preg_match('/^-?\d{1,3}(,\d{3}){2,}$/D', $plain) => str_replace(',', '', $plain),
-            preg_match('/^-?\d{1,3}(\.\d{3})+,\d+$/D', $plain),
-            preg_match('/^-?\d{1,3}(\.\d{3}){2,}$/D', $plain) => strtr($plain, ['.' => '', ',' => '.']),
-            preg_match('/^-?\d+,\d{3}$/D', $plain) => '', // a thousand, or a comma and three decimals?
-            default => str_replace(',', '.', $plain),
-        };
-        if (preg_match('/^-?\d{1,15}(\.\d+)?$/D', $plain) !== 1) {
-            return null;
-        }
-        $plain = str_contains($plain, '.') ? rtrim(rtrim($plain, '0'), '.') : $plain;
-
-        return (string) preg_replace('/^(-?)0+(?=\d)/', '$1', $plain);
+        return trim((string) preg_replace('/^(?:\p{Sc}|[A-Z]{3}|kr\.?)\s*|\s*(?:\p{Sc}|[A-Z]{3}|kr\.?)$/Du', '', trim($text)));
     }
 }

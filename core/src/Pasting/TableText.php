@@ -22,6 +22,10 @@ final readonly class TableText
     public static function read(string $text): self
     {
         $text = str_replace(["\r\n", "\r", "\u{a0}", "\u{200b}"], ["\n", "\n", ' ', ''], $text);
+        $mark = preg_match('/^\x{feff}?"?sep=([;,|\t])"?\n/iu', $text, $m) === 1 ? $m[1] : null; // as some spreadsheets begin CSV
+        if ($mark !== null) {
+            return new self(self::separated("\n".substr($text, strlen($m[0])), $mark));
+        }
         $lines = [];
         foreach (explode("\n", $text) as $n => $line) {
             if (trim($line) !== '' && preg_match('/^\s*(?:```\w*|[|+]?\s*:?[-=]{2,}:?\s*(?:[|+]\s*:?[-=]*:?\s*)*)$/', $line) !== 1) {

@@ -21,7 +21,8 @@ final class DayLengths
 
     public function calendar(string $uid): int
     {
-        return $this->known[$uid] ??= ($this->plan->calendars[$uid] ?? null)?->dayLength($this->plan->calendars) ?? Calendar::MINUTES_PER_DAY;
+        return $this->known[$uid] ??= ($this->plan->calendars[$uid] ?? null)?->dayLength($this->plan->calendars)
+            ?? Calendar::MINUTES_PER_DAY;
     }
 
     /** Of a project’s own calendar, in which what is rolled up is counted. */
@@ -39,7 +40,8 @@ final class DayLengths
     }
 
     /**
-     * Of the calendar that measures a lag. Ends that are not in the plan, such as rows that are still to be made, count as the project does.
+     * Of the calendar that measures a lag. Ends that are not in the plan, such as rows that are still to be made, count as the project
+     * does.
      *
      * @param  string  $project  the taker’s, where the taker itself is not in the plan
      */

@@ -47,7 +47,8 @@ final class FloatPaths
                     $step = $step === null || $better($j, $step) < 0 ? $j : $step;
                 }
             }
-            $paths[] = new FloatPath($float[$next], $n->dayOf($next), array_map(static fn (int $i): string => $n->uid[$i], array_reverse($chain)),
+            $paths[] = new FloatPath($float[$next], $n->dayOf($next), array_map(static fn (int $i): string => $n->uid[$i],
+                array_reverse($chain)),
                 $joins === null ? null : $n->uid[$joins]);
             $next = null;
             foreach (array_keys($open) as $j) {

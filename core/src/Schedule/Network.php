@@ -348,7 +348,8 @@ final class Network
     {
         $axis = $this->lagAxis[$edge];
 
-        return $axis === self::ELAPSED ? DayLengths::ELAPSED : ($this->axes[$axis] ?? null)->minutesPerDay ?? $this->dayOf($this->to[$edge]);
+        return $axis === self::ELAPSED ? DayLengths::ELAPSED : ($this->axes[$axis] ?? null)->minutesPerDay
+            ?? $this->dayOf($this->to[$edge]);
     }
 
     /** Minutes of a day of a node: on its own calendar, that of its project where it is dated from outside. */

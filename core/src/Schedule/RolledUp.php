@@ -104,7 +104,8 @@ final class RolledUp
     }
 
     /**
-     * As many days of another length: 2 d of 16 h are 2 d of 8 h where floats of several calendars stand together. To the minute below, so that
+     * As many days of another length: 2 d of 16 h are 2 d of 8 h where floats of several calendars stand together. To the minute below, so
+     * that
      * nothing looks longer than it is.
      *
      * @param  int|null  $minutes  counted in days of `$from` minutes

@@ -170,7 +170,8 @@ final class PastingTest extends TestCase
                 $wrong[] = $cell->wrong;
             }
         }
-        self::assertSame(['“B” would close a loop; this link is left out; “77” is no row or activity here; “C” is the row itself',
+        self::assertSame(['“B” (line 3) would close a loop; this link is left out; “77” is no row or activity here; '
+            .'“C” (line 4) is the row itself',
             'is taken; another code is made', 'is no duration'], array_values(array_filter($wrong)));
     }
 

@@ -331,7 +331,8 @@ final class PlanXmlReader
     {
         $uid = $this->uids->of($this->ordinal, $a, "wbs:{$this->projectNow()->key}:{$this->ordinal}");
         $this->add(WbsElement::read($uid, $this->timed(EntityKind::Wbs,
-            Attributes::values(EntityKind::Wbs, $a), $this->projectNow()->calendar) + ['project' => $this->projectNow()->uid, 'parent' => $this->parent(),
+            Attributes::values(EntityKind::Wbs, $a), $this->projectNow()->calendar) + ['project' => $this->projectNow()->uid,
+                'parent' => $this->parent(),
                 'position' => $this->position()]), $this->ordinal);
         $this->open[] = [$uid, 0.0];
     }

@@ -183,7 +183,9 @@ final class TableReader
                 return Text::decimal(round($value * 100, 6)).'%';
             }
         }
-        $text = is_float($value) ? Text::decimal(round($value, 9)) : (is_scalar($value) ? (string) $value : '');
+        // a number is a number: three decimals are no thousands
+        $text = is_float($value) ? (string) preg_replace('/^(-?[1-9]\d{0,2}\.\d{3})$/D', '${1}0', Text::decimal(round($value, 9)))
+            : (is_scalar($value) ? (string) $value : '');
 
         return self::clean($text);
     }

@@ -1936,6 +1936,11 @@ export interface paths {
                          */
                         unit?: "d" | "h" | "w";
                         /**
+                         * @description How numbers are written: 1,234.5 or 1.234,5; null to tell it from each column
+                         * @enum {unknown}
+                         */
+                        numbers?: "point" | "comma" | null;
+                        /**
                          * @description Rows that have the code, or the name, of one that is there are about that one
                          * @enum {unknown}
                          */
@@ -4506,7 +4511,12 @@ export interface components {
             operations: number;
             /** @description What each column holds */
             columns: string[];
-            /** @description The first row names the columns */
+            /**
+             * @description How numbers are written
+             * @enum {unknown}
+             */
+            numbers: "point" | "comma" | null;
+            /** @description A row names the columns */
             heading: boolean;
             headings: string[];
             rows: {
@@ -4527,7 +4537,7 @@ export interface components {
             findings: {
                 line: number;
                 /** @enum {unknown} */
-                check: "start" | "end" | "duration" | "closed" | "cell";
+                check: "start" | "end" | "duration" | "closed" | "cell" | "title" | "total";
                 text: string;
             }[];
             /** @description How many there are in all */

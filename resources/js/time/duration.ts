@@ -9,7 +9,7 @@ export interface TypedDuration {
  * @returns null when the text is not a duration, or is not a whole number of minutes above 0
  */
 export function parseDuration(text: string, perDay: number): TypedDuration | null {
-    const trimmed = text.trim().toLowerCase().replace(',', '.');
+    const trimmed = text.trim().toLowerCase();
     const estimate = /^[~≈]/.test(trimmed);
     const body = trimmed.replace(/^[~≈]\s*/, '');
     const minutes = parseSpan(body, perDay);
@@ -18,22 +18,32 @@ export function parseDuration(text: string, perDay: number): TypedDuration | nul
 
 /** A signed lag, `2d`, `-1d`, `+4h`, `0`. */
 export function parseLag(text: string, perDay: number): number | null {
-    const trimmed = text.trim().toLowerCase().replace(',', '.').replace('−', '-');
+    const trimmed = text.trim().toLowerCase().replace('−', '-');
     if (trimmed === '') return 0;
     const negative = trimmed.startsWith('-');
     const minutes = parseSpan(trimmed.replace(/^[+-]\s*/, ''), perDay);
     return minutes === null ? null : negative ? -minutes || 0 : minutes;
 }
 
+const SIZES = ['w', 'd', 'h', 'm'];
+
+/** `1d 4h`, `2.5d`, `1 250`: amounts with smaller and smaller units, or one plain number; two numbers side by side are no sum. */
 function parseSpan(text: string, perDay: number): number | null {
-    if (!/^(\d+(\.\d+)?\s*(w|d|h|m|min|days?|weeks?|hours?)?\s*)+$/.test(text)) return null;
-    let minutes = 0;
-    for (const [, amount, unit = 'd'] of text.matchAll(/(\d+(?:\.\d+)?)\s*([a-z]*)/g)) {
-        const size = { w: perDay * 5, h: 60, m: 1 }[(unit || 'd')[0]!] ?? perDay;
-        minutes += Number(amount) * size;
+    const part = /\s*(\d+(?:[ \u00a0\u202f’']\d{3})*(?:[.,]\d+)?)\s*(weeks?|days?|hours?|min|[wdhm])?(?![a-z])/y;
+    let [minutes, last, count] = [0, -1, 0];
+    while (part.lastIndex < text.length) {
+        const found = part.exec(text);
+        if (!found) return null;
+        const unit = found[2]?.[0];
+        const place = SIZES.indexOf(unit ?? 'd');
+        const isAlone = count === 0 && part.lastIndex >= text.length;
+        // a thousand, or one and three decimals?
+        if ((unit === undefined && !isAlone) || place <= last || /^[1-9]\d{0,2}[.,]\d{3}$/.test(found[1]!)) return null;
+        minutes += Number(found[1]!.replace(/[ \u00a0\u202f’']/g, '').replace(',', '.')) * [perDay * 5, perDay, 60, 1][place]!;
+        [last, count] = [place, count + 1];
     }
     const rounded = Math.round(minutes);
-    return Math.abs(minutes - rounded) < 1e-6 ? rounded : null;
+    return count > 0 && Math.abs(minutes - rounded) < 1e-6 ? rounded : null;
 }
 
 /** Minutes as the shortest exact text in days, hours or minutes: `10 d`, `1.5 d`, `3 h`, `50 m`. */

@@ -6,9 +6,11 @@ describe('durations', () => {
     it.each([
         ['5d', 2400, false], ['3.5d', 1680, false], ['12h', 720, false], ['2w', 4800, false], ['90m', 90, false], ['~3d', 1440, true],
         ['≈ 8', 3840, true], ['10', 4800, false], ['1d 4h', 720, false], ['2,5 days', 1200, false], ['9.75d', 4680, false],
+        ['1 250', 600_000, false], ['1 250,5', 600_240, false], ['1d4h', 720, false], ['1w 2d 3h 4m', 3544, false],
     ])('reads %s', (text, minutes, estimate) => expect(parseDuration(text, 480)).toEqual({ minutes, estimate }));
 
-    it.each(['', 'soon', '0', '-3d', '1.00001d', '5 x'])('refuses %s', (text) => expect(parseDuration(text, 480)).toBeNull());
+    it.each(['', 'soon', '0', '-3d', '1.00001d', '5 x', '12 5', '3 5d', '4h 1d', '1d 2d', '1,250', '1.250 d', '1d4'])('refuses %s',
+        (text) => expect(parseDuration(text, 480)).toBeNull());
 
     it('reads signed lags', () => {
         expect(parseLag('-1d', 480)).toBe(-480);

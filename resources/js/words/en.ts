@@ -182,7 +182,8 @@ export default {
     },
     paste: {
         over: 'Over the cells instead', title: 'Paste rows', into: 'Rows into {place}', unit: 'plain numbers are',
-            units: { d: 'days', h: 'hours', w: 'weeks' },
+            units: { d: 'days', h: 'hours', w: 'weeks' }, numbers: 'numbers like', numbersTold: 'as they look: {how}',
+            written: { told: 'as they look', point: '1,234.5', comma: '1.234,5' },
         heading: 'the first row names the columns', hold: 'starts hold the work (start no earlier than)',
         apply: 'Make no rows | Make 1 row | Make {n} rows', would: 'no rows | 1 row | {n} rows',
         placeholder: 'A block of a spreadsheet, a Markdown or plain table, or an indented list; rows with others below them become WBS '

@@ -61,16 +61,19 @@ onMounted(() => void nextTick(() => box.value?.focus()));
         <div class="row">
             <NSelect size="small" :value="link.type" :options="types" :disabled="!mayEdit" :aria-label="t('inspector.type')"
                 @update:value="(type: string) => change({ type })" />
-            <NInput v-model:value="lag" size="small" :disabled="!mayEdit" :input-props="{ 'aria-label': t('inspector.lag') }" :title="counted(lagDay)"
-                @change="saveLag" />
+            <NInput v-model:value="lag" size="small" :disabled="!mayEdit" :input-props="{ 'aria-label': t('inspector.lag') }"
+                :title="counted(lagDay)" @change="saveLag" />
         </div>
         <NSelect size="small" :value="link.lagCalendar ?? ''" :options="calendars" :disabled="!mayEdit"
             :aria-label="t('inspector.lagCalendar')"
             @update:value="(v: string) => change({ lagCalendar: v || null })" />
         <span v-if="wrong" class="error" role="alert">{{ wrong }}</span>
         <div class="foot">
-            <span class="faint" :title="counted(floatDay)" data-test="link-float">{{ [link.float === null ? '' : t('inspector.floatOf', { d: formatSpan(link.float, floatDay) }),
-                                                                                      link.driving ? t('inspector.driving') : ''].filter(Boolean).join(' · ') }}</span>
+            <span class="faint" :title="counted(floatDay)" data-test="link-float">{{ [link.float === null ? ''
+                                                                                          : t('inspector.floatOf',
+                                                                                              { d: formatSpan(link.float, floatDay) }),
+                                                                                      link.driving ? t('inspector.driving')
+                                                                                      : ''].filter(Boolean).join(' · ') }}</span>
             <button v-if="mayEdit" class="verb" @click="drop">{{ t('inspector.remove') }}</button>
             <button class="verb" @click="emit('close')">{{ t('app.close') }}</button>
         </div>

@@ -25,6 +25,8 @@ const settled = refDebounced(typed, 250);
 const columns = ref<string[] | null>(null);
 const heading = ref<boolean | null>(null);
 const unit = ref<'d' | 'h' | 'w'>('d');
+/** how numbers are written; as they look where nothing is said */
+const numbers = ref<'point' | 'comma' | null>(null);
 const hold = ref(false);
 const merge = ref<'code' | 'name' | null>(null);
 const deleteMissing = ref(false);
@@ -38,12 +40,12 @@ const meanings = computed(() => [...MEANINGS.map((value) => ({ value, label: t(`
     ...props.codes.sets.value.filter((s) => s.scope === 'activity').map((s) => ({ value: `code:${s.uid}`, label: s.name! })),
     ...props.codes.ownFields.value.filter((f) => !f.formula).map((f) => ({ value: `own:${f.uid}`, label: f.name! }))]);
 const body = computed(() => ({ project: props.at.project.uid, wbs: wbs.value, after: props.at.kind === 'activity' ? props.at.id : null,
-    text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, hold: hold.value, merge: merge.value,
-    deleteMissing: merge.value !== null && deleteMissing.value }));
-const recipe = computed<Recipe>(() => ({ columns: columns.value ?? seen.value?.columns ?? [], unit: unit.value, hold: hold.value,
-    merge: merge.value }));
+    text: settled.value, columns: columns.value, heading: heading.value, unit: unit.value, numbers: numbers.value, hold: hold.value,
+    merge: merge.value, deleteMissing: merge.value !== null && deleteMissing.value }));
+const recipe = computed<Recipe>(() => ({ columns: columns.value ?? seen.value?.columns ?? [], unit: unit.value,
+    numbers: numbers.value, hold: hold.value, merge: merge.value }));
 function use(r: Recipe): void {
-    [columns.value, unit.value, hold.value, merge.value] = [r.columns, r.unit, r.hold, r.merge];
+    [columns.value, unit.value, hold.value, merge.value, numbers.value] = [r.columns, r.unit, r.hold, r.merge, r.numbers ?? null];
 }
 const stated = computed(() => seen.value === null ? '' : merge.value === null ? t('paste.would', seen.value.rows.length)
     : (['new', 'changed', 'unchanged', 'missing'] as const).map((s) => t(`paste.states.${s}`, { n: seen.value!.states[s] })).join(' · '));
@@ -89,6 +91,10 @@ async function apply(): Promise<void> {
             <b>{{ t('paste.into', { place }) }}</b>
             <label>{{ t('paste.unit') }} <NSelect v-model:value="unit" size="tiny" class="unit" :aria-label="t('paste.unit')"
                 :options="(['d', 'h', 'w'] as const).map((value) => ({ value, label: t(`paste.units.${value}`) }))" /></label>
+            <label>{{ t('paste.numbers') }} <NSelect :value="numbers ?? 'told'" size="tiny" class="unit" :aria-label="t('paste.numbers')"
+                :options="(['told', 'point', 'comma'] as const).map((value) => ({ value, label: value === 'told' && seen?.numbers
+                    ? t('paste.numbersTold', { how: t(`paste.written.${seen.numbers}`) }) : t(`paste.written.${value}`) }))"
+                @update:value="(v: 'told' | 'point' | 'comma') => (numbers = v === 'told' ? null : v)" /></label>
             <NCheckbox :checked="seen?.heading ?? false" :disabled="!seen" @update:checked="(v) => (heading = v)">{{ t('paste.heading') }}
             </NCheckbox>
             <NCheckbox v-model:checked="hold">{{ t('paste.hold') }}</NCheckbox>

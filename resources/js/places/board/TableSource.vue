@@ -6,7 +6,8 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type SavedView, type Sheets } from '@/api/client';
 
 /** Where a table comes from, when it is a file; and recipes, which say how tables with the same headings are read. */
-export interface Recipe { columns: string[]; unit: 'd' | 'h' | 'w'; hold: boolean; merge: 'code' | 'name' | null }
+export interface Recipe { columns: string[]; unit: 'd' | 'h' | 'w'; hold: boolean; merge: 'code' | 'name' | null;
+    numbers?: 'point' | 'comma' | null }
 const props = defineProps<{ headings: string[]; recipe: Recipe }>();
 const emit = defineEmits<{ text: [text: string]; use: [recipe: Recipe]; failed: [why: string] }>();
 const { t, n } = useI18n();

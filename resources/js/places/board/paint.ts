@@ -202,7 +202,8 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
     }
     if (a.deadline !== null) {
         const days = scene.calendars.of(a);
-        deadline(view, a.deadline, a.finish, middle, signedSpan(days.between(a.finish, a.deadline) * days.minutesPerDay, days.minutesPerDay));
+        deadline(view, a.deadline, a.finish, middle, signedSpan(days.between(a.finish, a.deadline) * days.minutesPerDay,
+            days.minutesPerDay));
     }
     ports(view, scene, row.id, x1, x2, middle);
     if (scene.moved.has(a.uid)) {

@@ -27,7 +27,8 @@ const calendars = computed(() => named(props.portfolio.calendars));
 const codeSets = computed(() => named((sets.data.value?.codeSets ?? []).map((s) => ({ uid: s.uid, key: s.key!, name: s.name! }))));
 /** what is here already and out of reach stays as it is, unless it is to come beside that */
 const stays = () => ({ value: STAYS, label: t('exchange.mapping.stays') });
-const options = (l: Line) => (l.how === 'beyond' ? [stays(), ...projects.value] : l.kind === 'project' ? projects.value : l.kind === 'calendar' ? calendars.value : codeSets.value);
+const options = (l: Line) => (l.how === 'beyond' ? [stays(), ...projects.value] : l.kind === 'project' ? projects.value : l.kind
+    === 'calendar' ? calendars.value : codeSets.value);
 const entries = (l: Line) => [{ key: NEW, label: t('exchange.mapping.new') }, ...entryTree(setOf(l.within)!, 'uid')];
 const valueOf = (l: Line) => chosen.value[l.kind]?.[l.foreign] === undefined && l.how === 'beyond' ? STAYS
     : (chosen.value[l.kind]?.[l.foreign] ?? l.to ?? '') || NEW;

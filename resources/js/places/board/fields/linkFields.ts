@@ -49,7 +49,8 @@ export function linkFields(context: FieldContext): BoardField[] {
             if (!end) return '…';
             const far = end.project !== r.project.uid;
             const label = far && model.projects.has(end.project) ? `${model.projects.get(end.project)!.key}/${end.code}` : end.code;
-            const lag = link.lag === 0 ? '' : `${link.lag > 0 ? '+' : ''}${formatDuration(link.lag, calendars.lagDay(link) ?? perDay(r)).replace(/\s/g, '')}`;
+            const typed = formatDuration(link.lag, calendars.lagDay(link) ?? perDay(r)).replace(/\s/g, '');
+            const lag = link.lag === 0 ? '' : `${link.lag > 0 ? '+' : ''}${typed}`;
             return `${label}${link.type === 'FS' && lag === '' ? '' : ` ${link.type}`}${lag}`;
         }
         function read(r: ActivityRow, text: string): Wish {

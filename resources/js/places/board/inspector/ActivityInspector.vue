@@ -76,7 +76,8 @@ function setKind(kind: string): Promise<boolean> {
     <section class="pairs tabular">
         <span>{{ t('inspector.early') }}</span><span>{{ moment(a.start) }}<br>{{ moment(a.finish) }}</span>
         <span>{{ t('inspector.late') }}</span><span>{{ moment(a.lateStart) }}<br>{{ moment(a.lateFinish) }}</span>
-        <span>{{ t('inspector.total') }}</span><span :title="counted" :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b
+        <span>{{ t('inspector.total') }}</span>
+        <span :title="counted" :class="{ brick: (a.totalFloat ?? 0) < 0 }">{{ span(a.totalFloat) }} <b
             v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b>
         </span>
         <span>{{ t('inspector.free') }}</span><span :title="counted">{{ span(a.freeFloat) }}</span>
