@@ -186,7 +186,6 @@ final class ForeignCalendarsTest extends TestCase
         foreach (["BEGIN:VCALENDAR\nBEGIN:VTODO\nEND:VCALENDAR\n" => [3, 'was not begun'], "BEGIN:VCALENDAR\nBEGIN:VTODO\nUID:a\n" => [3,
             'ends inside'],
             "hello\n" => [1, 'BEGIN:VCALENDAR'], "BEGIN:VCALENDAR\nEND:VCALENDAR\n" => [1, 'no to-do'],
-            "BEGIN:VCALENDAR\nBEGIN:VTODO\nUID:a\nDTSTART:soon\nEND:VTODO\nEND:VCALENDAR\n" => [3, 'not a date'],
             str_repeat("BEGIN:VCALENDAR\n", 30) => [21, 'deep']] as $ics => [$line, $word]) {
             try {
                 self::read(IcsReader::read($ics));
@@ -196,6 +195,161 @@ final class ForeignCalendarsTest extends TestCase
                 self::assertSame($line, $e->fileLine);
             }
         }
+    }
+
+    /** @return iterable<string, array{string, string}> line, what is said of it */
+    public static function malformed(): iterable
+    {
+        yield 'a start' => ['DTSTART:soon', 'DTSTART: “soon” is not a date'];
+        yield 'a day that there is not' => ['DUE:20260231T080000', 'DUE: '];
+        yield 'a duration' => ['DURATION:two days', 'DURATION: “two days” is not a duration'];
+        yield 'a gap' => ['RELATED-TO;RELTYPE=FINISHTOSTART;GAP=long:b', 'RELATED-TO: “long” is not a duration'];
+        yield 'a rule' => ['RRULE:FREQ=YEARLY;UNTIL=never', 'RRULE: “NEVER” is not a date'];
+        yield 'a moment of work done' => ['COMPLETED:20269999T000000Z', 'COMPLETED: '];
+    }
+
+    /** One line that cannot be read is left out and named; the rest of the file counts. */
+    #[DataProvider('malformed')]
+    public function test_one_malformed_line_is_refused_and_not_the_file(string $line, string $said): void
+    {
+        $ics = "BEGIN:VCALENDAR\nBEGIN:VTODO\nUID:a\nSUMMARY:One\n{$line}\nEND:VTODO\nBEGIN:VTODO\nUID:b\nSUMMARY:Two\n"
+            ."DTSTART:20260306T080000\nDUE:20260306T120000\nEND:VTODO\nEND:VCALENDAR\n";
+        if (str_starts_with($line, 'RRULE')) {
+            $ics = str_replace('SUMMARY:One', "SUMMARY:One\nDTSTART:20260306T080000", $ics);
+        }
+        [$plan, $notes] = self::read(IcsReader::read($ics));
+        self::assertEqualsCanonicalizing(['One', 'Two'], array_map(static fn ($a): string => $a->name, array_values($plan->activities)));
+        self::assertSame(240, array_values(array_filter($plan->activities, static fn ($a): bool => $a->name === 'Two'))[0]->duration);
+        $notes = implode("\n", $notes);
+        if ($said !== '') {
+            self::assertMatchesRegularExpression('/Left out: 1 line that cannot be read, on line [345]: '.preg_quote($said, '/').'/u',
+                $notes);
+        }
+        if (preg_match('/^(DTSTART|DUE|DURATION|COMPLETED):(.*)$/', $line, $m) === 1) { // in JSON and XML as well
+            $name = strtolower($m[1]);
+            $jcal = json_encode(['vcalendar', [], [['vtodo', [['uid', (object) [], 'text', 'a'], ['summary', (object) [], 'text', 'One'],
+                [$name, (object) [], $name === 'duration' ? 'duration' : 'date-time', $m[2]]], []],
+                ['vtodo', [['uid', (object) [], 'text', 'b'],
+                    ['summary', (object) [], 'text', 'Two']], []]]], JSON_THROW_ON_ERROR);
+            $xcal = '<icalendar xmlns="urn:ietf:params:xml:ns:icalendar-2.0"><vcalendar><components><vtodo><properties>'
+                .'<uid><text>a</text></uid>'
+                ."<summary><text>One</text></summary><{$name}><date-time>{$m[2]}</date-time></{$name}></properties></vtodo>"
+                .'<vtodo><properties><uid><text>b</text></uid></properties></vtodo></components></vcalendar></icalendar>';
+            foreach ([JCalReader::read($jcal), XCalReader::read($xcal)] as $todos) {
+                [$plan, $notes] = self::read($todos);
+                self::assertCount(2, $plan->activities);
+                self::assertStringContainsString('1 line that cannot be read', implode("\n", $notes));
+            }
+        }
+    }
+
+    /** @return iterable<string, array{string, array{int, string|null, string|null, string}, 3?: string}> */
+    public static function lengths(): iterable
+    {
+        $event = static fn (string $lines): string => "BEGIN:VEVENT\nUID:a\nSUMMARY:A\n{$lines}\nEND:VEVENT";
+        $todo = static fn (string $lines): string => "BEGIN:VTODO\nUID:a\nSUMMARY:A\n{$lines}\nEND:VTODO";
+        yield 'a day without an end (RFC 5545, 3.6.1)' => [$event('DTSTART;VALUE=DATE:20260306'), '2026-03-06T08:00', '2026-03-06T17:00'];
+        yield 'two days' => [$event("DTSTART;VALUE=DATE:20260305\nDTEND;VALUE=DATE:20260307"), '2026-03-05T08:00', '2026-03-06T17:00'];
+        yield 'a weekend' => [$event("DTSTART;VALUE=DATE:20260307\nDTEND;VALUE=DATE:20260309"), '2026-03-07T00:00', '2026-03-09T00:00'];
+        yield 'over night' => [$event("DTSTART:20260305T220000\nDTEND:20260306T060000"), '2026-03-05T22:00', '2026-03-06T06:00'];
+        yield 'over night, by duration' => [$event("DTSTART:20260305T220000\nDURATION:PT8H"), '2026-03-05T22:00', '2026-03-06T06:00'];
+        yield 'an evening that begins at work' => [$event("DTSTART:20260305T160000\nDTEND:20260305T200000"), '2026-03-05T16:00',
+            '2026-03-05T20:00'];
+        yield 'working hours' => [$event("DTSTART:20260305T090000\nDTEND:20260305T110000"), '2026-03-05T09:00', '2026-03-05T11:00'];
+        yield 'two days of work (3.3.6)' => [$todo('DURATION:P2D'), '2026-03-02T08:00', '2026-03-03T17:00'];
+        yield 'a week and an hour of it' => [$todo('DURATION:P1WT1H'), '2026-03-02T08:00', '2026-03-09T09:00'];
+        yield 'twelve hours of it' => [$todo('DURATION:PT12H'), '2026-03-02T08:00', '2026-03-03T12:00'];
+        yield 'two days from a start' => [$todo("DTSTART:20260305T080000\nDURATION:P2D"), '2026-03-05T08:00', '2026-03-06T17:00'];
+    }
+
+    #[DataProvider('lengths')]
+    public function test_everything_has_the_length_that_the_file_says(string $component, string $start, string $finish): void
+    {
+        [$plan] = self::read(IcsReader::read("BEGIN:VCALENDAR\n{$component}\nEND:VCALENDAR\n", null, true));
+        $dates = Schedule::of($plan)->activity((string) array_key_first($plan->activities));
+        self::assertSame([$start, $finish], [Instant::format($dates->earlyStart), Instant::format($dates->earlyFinish)]);
+    }
+
+    /** @return iterable<string, array{string, string|null, string|null, int|null}> lines, actual start, actual finish, remaining */
+    public static function progress(): iterable
+    {
+        yield 'percent' => ["PERCENT-COMPLETE:25\nDTSTAMP:20260303T090000Z", '2026-03-03T09:00', null, 360];
+        yield 'begun' => ["STATUS:IN-PROCESS\nLAST-MODIFIED:20260303T090000Z", '2026-03-03T09:00', null, null];
+        yield 'done' => ["STATUS:COMPLETED\nDTSTAMP:20260301T090000Z\nLAST-MODIFIED:20260303T090000Z", '2026-03-03T09:00',
+            '2026-03-03T09:00', null];
+        yield 'done at a moment' => ["COMPLETED:20260302T120000Z\nDTSTAMP:20260303T090000Z", '2026-03-02T12:00', '2026-03-02T12:00', null];
+        yield 'nothing' => ['DTSTAMP:20260303T090000Z', null, null, null];
+    }
+
+    /** RFC 5545, sections 3.8.1.8 and 3.8.7.2: a to-do without dates keeps what it tells of its progress, as of when it was told. */
+    #[DataProvider('progress')]
+    public function test_a_to_do_without_dates_keeps_its_progress(string $lines, ?string $start, ?string $finish, ?int $remaining): void
+    {
+        [$plan] = self::read(IcsReader::read("BEGIN:VCALENDAR\nBEGIN:VTODO\nUID:a\nSUMMARY:A\n{$lines}\nEND:VTODO\nEND:VCALENDAR\n"));
+        $a = array_values($plan->activities)[0];
+        self::assertSame([$start, $finish, $remaining], [Instant::formatOrNull($a->actualStart), Instant::formatOrNull($a->actualFinish),
+            $a->remaining]);
+        Schedule::of($plan);
+    }
+
+    public function test_a_gap_that_was_dropped_elsewhere_does_not_become_nothing(): void
+    {
+        $plan = RandomPlan::make(3, 2, 8);
+        $lags = array_filter($plan->links, static fn ($l): bool => $l->lag !== 0);
+        self::assertGreaterThan(2, count($lags));
+        $ics = (string) preg_replace('/\r\n /', '', IcsWriter::write(TodoMapper::map(Schedule::of($plan)), '20260327T080000Z'));
+        $without = (string) preg_replace('/;GAP=[^;:]*/', '', $ics, -1, $dropped);
+        self::assertGreaterThan(2, $dropped);
+        [$again, $notes] = self::read(IcsReader::read($without), $plan);
+        self::assertEquals($plan->links, $again->links);
+        self::assertMatchesRegularExpression('/^\d+ gaps are missing beside the lags/m', implode("\n", $notes));
+        // one that was set to nothing on purpose says so
+        $nothing = (string) preg_replace('/;GAP=[^;:]*/', ';GAP=PT0S', $ics);
+        [$cleared] = self::read(IcsReader::read($nothing), $plan);
+        self::assertSame([0], array_values(array_unique(array_map(static fn ($l): int => $l->lag, $cleared->links))));
+    }
+
+    /** RFC 5545, section 3.6.5: what the file says of its zone holds, wherever it stands, whatever the name is. */
+    public function test_the_time_zone_of_the_file_is_used(): void
+    {
+        $zone = "BEGIN:VTIMEZONE\nTZID:%s\nBEGIN:STANDARD\nDTSTART:19701025T030000\nRRULE:FREQ=YEARLY;BYMONTH=10;BYDAY=-1SU\n"
+            ."TZOFFSETFROM:-0730\nTZOFFSETTO:-0830\nEND:STANDARD\nBEGIN:DAYLIGHT\nDTSTART:19700329T020000\n"
+            ."RRULE:FREQ=YEARLY;BYMONTH=3;BYDAY=-1SU\nTZOFFSETFROM:-0830\nTZOFFSETTO:-0730\nEND:DAYLIGHT\nEND:VTIMEZONE\n";
+        $todo = "BEGIN:VTODO\nUID:%1\$s\nSUMMARY:%1\$s\nDTSTART;TZID=%2\$s:%3\$s\nDUE;TZID=%2\$s:%4\$s\nEND:VTODO\n";
+        foreach (['Yard time', 'Europe/Oslo', 'W. Europe Standard Time'] as $name) {
+            $items = sprintf($todo, 'winter', $name, '20260306T010000', '20260306T013000').sprintf($todo, 'summer', $name,
+                '20260706T010000',
+                '20260706T013000');
+            foreach ([sprintf($zone, $name).$items, $items.sprintf($zone, $name)] as $body) {
+                [$plan] = self::read(IcsReader::read("BEGIN:VCALENDAR\n{$body}END:VCALENDAR\n", new Zone('UTC')));
+                $starts = array_map(static fn ($a): string => $a->fields()['constraints'][0]['date'], array_values($plan->activities));
+                self::assertEqualsCanonicalizing(['2026-03-06T09:30', '2026-07-06T08:30'], $starts, $name);
+            }
+        }
+        // one that says nothing is read as before
+        [$plan] = self::read(IcsReader::read("BEGIN:VCALENDAR\nBEGIN:VTIMEZONE\nTZID:Europe/Oslo\nEND:VTIMEZONE\n"
+            .sprintf($todo, 'x', 'Europe/Oslo', '20260306T090000', '20260306T130000')."END:VCALENDAR\n", new Zone('UTC')));
+        self::assertSame('2026-03-06T08:00', array_values($plan->activities)[0]->fields()['constraints'][0]['date']);
+    }
+
+    public function test_each_kind_of_loss_is_said_once_with_its_count(): void
+    {
+        $items = '';
+        for ($n = 1; $n <= 3; $n++) {
+            $items .= "BEGIN:VTODO\nUID:sum{$n}\nSUMMARY:Sum {$n}\nPERCENT-COMPLETE:40\nEND:VTODO\nBEGIN:VTODO\nUID:other{$n}\n"
+                ."SUMMARY:Other {$n}\nEND:VTODO\nBEGIN:VTODO\nUID:leaf{$n}\nSUMMARY:Leaf {$n}\nDTSTART:20260306T080000\n"
+                ."DUE:20260305T080000\nRELATED-TO:sum{$n}\n"
+                ."RELATED-TO;RELTYPE=PARENT:other{$n}\nBEGIN:VALARM\nACTION:DISPLAY\nTRIGGER:-PT15M\nEND:VALARM\nEND:VTODO\n";
+        }
+        $items .= "BEGIN:VTODO\nUID:often\nSUMMARY:Often\nDTSTART:20260306T080000\nDUE:20260306T083000\nRRULE:FREQ=HOURLY\nEND:VTODO\n";
+        [$plan, $notes] = self::read(IcsReader::read("BEGIN:VCALENDAR\n{$items}END:VCALENDAR\n"));
+        $said = implode("\n", $notes);
+        foreach (['3 items name a second parent; the first counts.', '3 items are due before they start; they last no time.',
+            '3 summaries tell progress; it follows from what lies below.', 'Left out: 3 alarms.',
+            '1 of them has more than 200 occurrences within a year; the first 200 were read.'] as $sentence) {
+            self::assertSame(1, substr_count($said, $sentence), "{$sentence}\n{$said}");
+        }
+        self::assertCount(200, array_filter($plan->activities, static fn ($a): bool => $a->name === 'Often'));
     }
 
     /** @param  array<string, mixed>  $wish */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\CoreException;
+use Reihe\Core\Time\Instant;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
 use Sabre\VObject\Component;
@@ -38,7 +39,7 @@ final class Components
                 in_array($name, ['RRULE', 'RDATE', 'EXDATE'], true) ? $recurs .= $property->serialize()
                     : self::property($todo, $property, $moments);
             } catch (CoreException|FormatError $e) {
-                throw new FormatError('component '.Text::short($uid).", {$name}: {$e->getMessage()}", $todos->lineOf($uid));
+                $todos->refuse($name, $e->getMessage(), $uid);
             }
         }
 
@@ -55,6 +56,12 @@ final class Components
     public static function value(Property $property): string
     {
         return self::joined($property->getValue());
+    }
+
+    /** The same as it is written. */
+    public static function raw(Property $property): string
+    {
+        return self::joined($property->getRawMimeDirValue());
     }
 
     private static function joined(mixed $value): string
@@ -94,7 +101,8 @@ final class Components
             'DTEND' => [$todo->due] = $moments->read($value, $tzid), // the day after the last already
             'COMPLETED' => [$todo->completed] = $moments->read($value, $tzid, true),
             'RECURRENCE-ID' => [$todo->instead] = $moments->read($value, $tzid),
-            'DURATION' => $todo->duration = Duration::parse($value),
+            'DURATION' => [$todo->duration, $todo->days] = [Duration::parse($value), Duration::days($value)],
+            'LAST-MODIFIED', 'DTSTAMP' => $todo->changed = max($todo->changed ?? Instant::MIN, $moments->read($value, $tzid, true)[0]),
             'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
             'STATUS' => $todo->status = $value,
             'SEQUENCE' => $todo->sequence = (int) $value,
@@ -120,7 +128,8 @@ final class Components
             $extras[$name] = self::parameter($property, "X-REIHE-{$name}");
         }
         $relation = new Relation(strtoupper(self::parameter($property, 'RELTYPE') ?? 'PARENT'), self::value($property),
-            $gap === null ? 0 : Duration::parse($gap), self::parameter($property, 'X-REIHE-UID'), array_filter($extras, is_string(...)));
+            $gap === null ? 0 : Duration::parse($gap), self::parameter($property, 'X-REIHE-UID'), array_filter($extras, is_string(...)),
+            $gap !== null);
         $relation->isKnown() ? $todo->relations[] = $relation : $todo->keep('RELATED-TO', self::line($property));
     }
 

@@ -16,6 +16,22 @@ final class Duration
         return ($minutes < 0 ? '-' : '').'PT'.abs($minutes).'M';
     }
 
+    /**
+     * Whole days that it names, a week being five: what it is of working time where no date says which days these are. The rest is minutes.
+     *
+     * @return array{int, int}
+     *
+     * @throws FormatError
+     */
+    public static function days(string $text): array
+    {
+        $minutes = self::parse($text);
+        preg_match('/^[+-]?P(?:(\d+)W)?(?:(\d+)D)?/', trim($text), $m);
+        [$weeks, $days] = [(int) ($m[1] ?? 0), (int) ($m[2] ?? 0)];
+
+        return [$weeks * 5 + $days, abs($minutes) - $weeks * 10080 - $days * 1440];
+    }
+
     /** @throws FormatError */
     public static function parse(string $text): int
     {

@@ -89,7 +89,9 @@ final class Edits
         $isDone = $status === 'COMPLETED' || $todo->completed !== null || $todo->percent === 100;
         $isBegun = $isDone || $status === 'IN-PROCESS' || ($todo->percent ?? 0) > 0;
         unset($fields['actualFinish'], $fields['remaining'], $fields['resume'], $fields['suspend']);
-        $begin = $fields['actualStart'] ?? Instant::formatOrNull($todo->start ?? ($isDone ? $todo->completed ?? $todo->due : null));
+        // what is dated by nothing had begun when it was told so
+        $begin = $fields['actualStart'] ?? Instant::formatOrNull($todo->start ?? ($isDone ? $todo->completed ?? $todo->due : null)
+            ?? $todo->changed);
         if (! $isBegun || $begin === null || ($fields['kind'] ?? 'task') === 'hammock') {
             unset($fields['actualStart']);
 
@@ -101,7 +103,7 @@ final class Edits
         }
         $fields['actualStart'] = $begin;
         if ($isDone) {
-            $end = Instant::formatOrNull($todo->completed ?? $todo->due) ?? $begin;
+            $end = Instant::formatOrNull($todo->completed ?? $todo->due ?? $todo->changed) ?? $begin;
             // done before it was to begin: where nobody said when it began, it was not before it was done
             $fields['actualStart'] = $end < $begin ? $end : $begin;
             $fields['actualFinish'] = $end;

@@ -61,6 +61,9 @@ final class Gathered
 
     public function todo(Todo $todo, ?string $rule): void
     {
+        if ($todo->isEvent && $todo->start !== null && $todo->due === null && $todo->duration === null && $todo->allDay) {
+            $todo->due = $todo->start + 1440; // RFC 5545, section 3.6.1: a day without an end is one day
+        }
         if ($todo->instead !== null) {
             $this->instead[$todo->uid][$todo->instead] = true;
             $todo->uid = Series::uid($todo->uid, $todo->instead);
@@ -80,7 +83,8 @@ final class Gathered
     public function finish(): void
     {
         $todos = $this->todos;
-        $single = 0;
+        $single = $cut = 0;
+        $isCut = false;
         $before = count($todos->items);
         foreach ($this->series as [$todo, $rule]) {
             if (count($todos->items) - $before > self::MOST) {
@@ -90,9 +94,12 @@ final class Gathered
                 continue;
             }
             try {
-                array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments));
+                array_push($todos->items, ...Series::of($todo, $rule, $this->instead[$todo->uid] ?? [], $this->moments, $isCut));
+                $cut += $isCut ? 1 : 0;
             } catch (CoreException|FormatError $e) {
-                throw new FormatError('component '.Text::short($todo->uid).": {$e->getMessage()}", $todos->lineOf($todo->uid) ?? 1);
+                $todos->items[] = $todo;
+                $todos->place = null;
+                $todos->refuse('RRULE', $e->getMessage(), $todo->uid);
             }
         }
         if ($this->series !== []) {
@@ -100,6 +107,8 @@ final class Gathered
             $todos->notes[] = Text::counted($n, 'item recurs; its occurrences', 'items recur; their occurrences')
                 .' within a year became single ones.';
         }
+        $cut === 0 ?: $todos->notes[] = Text::counted($cut, 'of them has', 'of them have').' more than '.Series::MOST
+            .' occurrences within a year; the first '.Series::MOST.' were read.';
         if ($single > 0) {
             $todos->notes[] = Text::counted($single, 'of them was', 'of them were').' read once only: there are more than '
                 .self::MOST.' occurrences.';
@@ -121,6 +130,9 @@ final class Gathered
             $this->events);
         $todos->leaveOut('component that is no to-do', 'components that are not to-dos', $this->others);
         $todos->leaveOut('alarm', 'alarms', $todos->alarms);
+        ['count' => $refused, 'said' => $said, 'line' => $line] = $todos->refused;
+        $at = ($line === null ? '' : " on line {$line}").": {$said}";
+        $todos->leaveOut("line that cannot be read,{$at}", "lines that cannot be read, the first{$at}", $refused);
         $this->once();
     }
 

@@ -75,6 +75,19 @@ final class IcsReader
 
     private function document(string $ics): void
     {
+        if (stripos($ics, 'BEGIN:VTIMEZONE') !== false) { // they may stand behind what names them
+            preg_match_all('/^BEGIN:VTIMEZONE[ \t]*$.*?^END:VTIMEZONE[ \t]*$/ims', $ics, $zones);
+            foreach ($zones[0] as $zone) {
+                try {
+                    $calendar = self::parsed("BEGIN:VCALENDAR\r\n".str_replace("\n", "\r\n", $zone)."\r\nEND:VCALENDAR\r\n", 1);
+                    foreach ($calendar->getComponents() as $component) {
+                        $component instanceof Component && $this->gathered->add($component, $calendar);
+                    }
+                } catch (FormatError) {
+                    continue; // it is read as one that nobody knows
+                }
+            }
+        }
         $chunk = [];
         $depth = $line = $dropped = 0;
         $first = null;
@@ -88,7 +101,7 @@ final class IcsReader
                 continue;
             }
             if ($text[0] === ' ' || $text[0] === "\t") { // goes on with the line before
-                $chunk === [] ?: $chunk[] = $text;
+                $chunk === [] ?: $chunk[$line] = $text;
 
                 continue;
             }
@@ -100,7 +113,7 @@ final class IcsReader
                     $dropped++;
                     $first ??= $line;
                 } elseif ($depth > 1) {
-                    $chunk[] = $text;
+                    $chunk[$line] = $text;
                 } elseif ($depth === 1) {
                     $this->ofCalendar($text, $ics, $next);
                 }
@@ -117,7 +130,7 @@ final class IcsReader
                 if (count($names) > 20) {
                     throw new FormatError('components lie more than 20 deep in each other', $line);
                 }
-                $depth > 1 ? $chunk[] = "BEGIN:{$name}" : null;
+                $depth > 1 ? $chunk[$line] = "BEGIN:{$name}" : null;
 
                 continue;
             }
@@ -126,7 +139,7 @@ final class IcsReader
             }
             $depth--;
             if ($depth > 0) {
-                $chunk[] = "END:{$name}";
+                $chunk[$line] = "END:{$name}";
             }
             if ($depth === 1) {
                 $this->component($name, $chunk, $line);
@@ -159,13 +172,22 @@ final class IcsReader
         }
     }
 
-    /** @param  list<string>  $chunk  lines */
+    /** @param  array<int, string>  $chunk  lines of the file by number */
     private function component(string $name, array $chunk, int $line): void
     {
-        if (! $this->gathered->wants($name)) {
+        if ($name === 'VTIMEZONE' || ! $this->gathered->wants($name)) {
             return;
         }
-        $calendar = self::parsed("BEGIN:VCALENDAR\r\n".implode("\r\n", $chunk)."\r\nEND:VCALENDAR\r\n", $line);
+        $this->todos->place = static fn (string $property): int => (int) array_key_first(array_filter($chunk,
+            static fn (string $l): bool => preg_match('/^'.preg_quote($property, '/').'[;:]/i', $l) === 1) ?: $chunk);
+        /** @param  array<int, string>  $lines */
+        $text = static fn (array $lines): string => "BEGIN:VCALENDAR\r\n".implode("\r\n", array_filter($lines,
+            is_string(...)))."\r\nEND:VCALENDAR\r\n";
+        try {
+            $calendar = self::parsed($text($chunk), $line);
+        } catch (FormatError) { // a line that cannot be read is left out, the others count
+            $calendar = self::parsed($text($this->readable($chunk)), $line);
+        }
         foreach ($calendar->getComponents() as $component) {
             try {
                 $component instanceof Component ? $this->gathered->add($component, $calendar) : null;
@@ -173,6 +195,38 @@ final class IcsReader
                 throw $e->fileLine === null ? new FormatError($e->why, $line) : $e;
             }
         }
+    }
+
+    /**
+     * Lines of a component that can be read by themselves.
+     *
+     * @param  array<int, string>  $chunk
+     * @return array<int, string>
+     */
+    private function readable(array $chunk): array
+    {
+        $whole = [];
+        foreach ($chunk as $number => $text) {
+            $begins = $text[0] !== ' ' && $text[0] !== "\t";
+            $begins ? $whole[$number] = $text : $whole[array_key_last($whole) ?? $number] .= "\r\n{$text}";
+        }
+        foreach ($whole as $number => $text) {
+            if (preg_match('/^(BEGIN|END):/i', $text) === 1) {
+                continue;
+            }
+            try {
+                $one = self::parsed("BEGIN:VCALENDAR\r\nBEGIN:VTODO\r\n{$text}\r\nEND:VTODO\r\nEND:VCALENDAR\r\n", $number);
+                foreach ($one->getBaseComponent('VTODO')?->children() ?? [] as $property) {
+                    $property instanceof \Sabre\VObject\Property && $property->serialize();
+                }
+            } catch (\Throwable) {
+                unset($whole[$number]);
+                $this->todos->place = static fn (): int => $number;
+                $this->todos->refuse(Text::short(explode(':', explode(';', $text)[0])[0], 40), 'has a form that is none', '');
+            }
+        }
+
+        return $whole;
     }
 
     private static function parsed(string $text, int $line): VCalendar

@@ -10,7 +10,9 @@ use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
+use Sabre\VObject\Component;
 use Sabre\VObject\Component\VCalendar;
+use Sabre\VObject\Property;
 use Sabre\VObject\TimeZoneUtil;
 
 /** Dates and date-times of RFC 5545, sections 3.3.4 and 3.3.5, on the wall clock of the enterprise. */
@@ -24,6 +26,9 @@ final class Moments
 
     /** @var array<string, DateTimeZone|null> */
     private array $zones = [];
+
+    /** @var array<string, ZoneRules|null> */
+    private array $rules = [];
 
     /** @param  VCalendar|null  $calendar  that describes its time zones (VTIMEZONE) */
     public function __construct(public readonly Zone $zone, private readonly ?VCalendar $calendar = null)
@@ -44,6 +49,13 @@ final class Moments
         if (! isset($m[4])) {
             return [$moment, true];
         }
+        $rules = ($m[6] ?? '') === 'Z' || $tzid === null ? null : $this->described($tzid);
+        if ($rules !== null) {
+            $wall = $this->zone->wall($rules->utc($moment));
+            $this->converted += $isStamp || $wall === $moment ? 0 : 1;
+
+            return [$wall, false];
+        }
         $from = ($m[6] ?? '') === 'Z' ? new DateTimeZone('UTC') : $this->named($tzid);
         if ($from === null || $from->getName() === $this->zone->name) {
             return [$moment, false];
@@ -58,6 +70,22 @@ final class Moments
     public function utc(int $moment): string
     {
         return str_replace(['-', ':'], '', Instant::format($this->zone->utc($moment))).'00Z';
+    }
+
+    /** The zone as the file itself describes it. */
+    private function described(string $tzid): ?ZoneRules
+    {
+        if (! array_key_exists($tzid, $this->rules)) {
+            $found = null;
+            foreach ($this->calendar?->select('VTIMEZONE') ?? [] as $zone) {
+                $name = $zone instanceof Component ? $zone->select('TZID')[0] ?? null : null;
+                $found = $zone instanceof Component && $name instanceof Property && Components::value($name) === $tzid
+                    ? ZoneRules::of($zone) ?? $found : $found;
+            }
+            $this->rules[$tzid] = $found;
+        }
+
+        return $this->rules[$tzid];
     }
 
     private function named(?string $tzid): ?DateTimeZone

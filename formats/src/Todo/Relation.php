@@ -20,12 +20,19 @@ final readonly class Relation
         public int $gap = 0,
         public ?string $linkUid = null,
         public array $extras = [],
+        public bool $hasGap = false,
     ) {
     }
 
     public function isKnown(): bool
     {
         return in_array($this->type, self::KNOWN, true);
+    }
+
+    /** Was the gap dropped that ours had? A lag of nothing is not told by silence. */
+    public function lostGap(): bool
+    {
+        return ! $this->hasGap && preg_match('~^-?\d{1,9}/-?0*[1-9]\d*$~D', $this->extras['LAG'] ?? '') === 1;
     }
 
     /**
@@ -37,7 +44,7 @@ final readonly class Relation
     public function lag(): array
     {
         if (preg_match('~^(-?\d{1,9})/(-?\d{1,9})$~D', $this->extras['LAG'] ?? '', $m) === 1) {
-            return (int) $m[2] === $this->gap ? [(int) $m[1], false] : [$this->gap, true];
+            return (int) $m[2] === $this->gap || ! $this->hasGap ? [(int) $m[1], false] : [$this->gap, true];
         }
 
         return [$this->gap, $this->linkUid === null && $this->gap !== 0];

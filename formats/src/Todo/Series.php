@@ -13,7 +13,7 @@ final class Series
     private const WINDOW = 366;
 
     /** occurrences of one series */
-    private const MOST = 200;
+    public const MOST = 200;
 
     /**
      * The occurrences; the first keeps the uid, with what is related to it.
@@ -21,14 +21,18 @@ final class Series
      * @param  string  $rule  RRULE, RDATE and EXDATE as content lines
      * @param  Moments  $moments  reads their dates
      * @param  array<int, true>  $instead  occurrences that have a component of their own
+     * @param  bool  $isCut  becomes true where there are more within the year
      * @return list<Todo>
      */
-    public static function of(Todo $todo, string $rule, array $instead, Moments $moments): array
+    public static function of(Todo $todo, string $rule, array $instead, Moments $moments, bool &$isCut = false): array
     {
+        $isCut = false;
         if ($todo->start === null) {
             return [$todo];
         }
         $starts = self::moments($todo->start, $rule, $moments);
+        $isCut = count($starts) > self::MOST;
+        $starts = array_slice($starts, 0, self::MOST);
         $length = $todo->due === null ? null : $todo->due - $todo->start;
         $made = [];
         foreach ($starts === [] ? [$todo->start] : $starts as $moment) {
@@ -67,7 +71,7 @@ final class Series
             if (strtoupper($m[1]) === 'RRULE') {
                 // UNTIL alone says no zone but UTC; a day means its end
                 $until = static fn (string $text): int => $read($text) + (strlen($text) === 8 ? 1439 : 0);
-                array_push($found, ...Recurrence::of($start, $m[3], self::WINDOW, self::MOST, $until));
+                array_push($found, ...Recurrence::of($start, $m[3], self::WINDOW, self::MOST + 1, $until));
             } else {
                 $dates = array_map($read, explode(',', $m[3]));
                 strtoupper($m[1]) === 'RDATE' ? array_push($found, $start, ...$dates) : array_push($taken, ...$dates);
@@ -76,7 +80,6 @@ final class Series
         $left = array_values(array_unique(array_diff($found, $taken)));
         sort($left);
 
-        return array_slice(array_values(array_filter($left, static fn (int $at): bool => $at >= $start
-            && $at <= $start + self::WINDOW * 1440)), 0, self::MOST);
+        return array_values(array_filter($left, static fn (int $at): bool => $at >= $start && $at <= $start + self::WINDOW * 1440));
     }
 }

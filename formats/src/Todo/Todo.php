@@ -35,6 +35,12 @@ final class Todo
 
     public int $sequence = 0;
 
+    /** @var array{int, int}|null DURATION as days of work and minutes, see {@see Duration::days()} */
+    public ?array $days = null;
+
+    /** when the component was changed last (LAST-MODIFIED, DTSTAMP), for what is dated by nothing else */
+    public ?int $changed = null;
+
     /**
      * @param  int|null  $start  DTSTART, wall-clock minutes since 2000-01-01
      * @param  int|null  $due  DUE or DTEND; the end of the day where it names only that

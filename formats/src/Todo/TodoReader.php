@@ -72,6 +72,18 @@ final class TodoReader
 
     private int $tooLong = 0;
 
+    /** links whose gap was dropped elsewhere, second parents, items due before they start, progress of summaries */
+    private int $gapless = 0;
+
+    private int $secondParents = 0;
+
+    private int $dueFirst = 0;
+
+    private int $ofSummaries = 0;
+
+    /** uids of activities that need a calendar of every minute */
+    private bool $isElapsed = false;
+
     private readonly Edits $edits;
 
     private readonly DescribedParts $described;
@@ -134,6 +146,8 @@ final class TodoReader
         }
         [$this->byUid, $this->cancelled, $this->leadOut] = Arrangement::of($this->byUid, $this->successorCarries);
         foreach ($this->byUid as $todo) {
+            $above = array_filter($todo->relations, static fn (Relation $r): bool => $r->type === 'PARENT');
+            $this->secondParents += count(array_unique(array_column($above, 'uid'))) > 1 ? 1 : 0;
             foreach ($todo->relations as $relation) {
                 if ($relation->type === 'PARENT') {
                     $this->parents[$relation->uid] = true;
@@ -173,6 +187,12 @@ final class TodoReader
         array_push($this->notes, ...$this->edits->notes());
         foreach ([[$this->cancelled, 'item is cancelled and was left out', 'items are cancelled and were left out'],
             [$this->leadOut, 'link leads out of the file and was left out', 'links lead out of the file and were left out'],
+            [$this->gapless, 'gap is missing beside the lag that it belongs to; the lag stays',
+                'gaps are missing beside the lags that they belong to; the lags stay'],
+            [$this->secondParents, 'item names a second parent; the first counts', 'items name a second parent; the first counts'],
+            [$this->dueFirst, 'item is due before it starts; it lasts no time', 'items are due before they start; they last no time'],
+            [$this->ofSummaries, 'summary tells progress; it follows from what lies below',
+                'summaries tell progress; it follows from what lies below'],
             [$this->tooLong, 'property was too long to be kept', 'properties were too long to be kept'],
             [$this->onSummaries, 'link with a summary component was left out; links join activities',
                 'links with a summary component were left out; links join activities'],
@@ -182,6 +202,11 @@ final class TodoReader
         }
         $plan = Plan::of([...$this->codes->all(), ...$parts]);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
+        if ($this->isElapsed) {
+            $elapsed = Calendar::elapsed();
+            $this->calendars[$elapsed->uid] = $elapsed;
+            $used[$elapsed->uid] = true;
+        }
 
         return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid])
             || in_array($c->uid, $this->calendarKeys, true)),
@@ -198,7 +223,7 @@ final class TodoReader
         foreach ($todo->relations as $i => $r) {
             $this->original[Uid::of($r->uid)] = $r->uid;
             $todo->relations[$i] = new Relation($r->type, Uid::of($r->uid), $r->gap, $r->linkUid === null ? null : Uid::of($r->linkUid),
-                $r->extras);
+                $r->extras, $r->hasGap);
         }
     }
 
@@ -343,15 +368,24 @@ final class TodoReader
             : $this->projectAbove($above->uid); // new in one of ours
         $wbs = $above === null || $parent === $project || ! in_array($above->kind(), [null, 'wbs'], true) ? null : $parent;
         if (isset($this->parents[$todo->uid])) {
+            $this->ofSummaries += ($todo->percent ?? 0) > 0 || $todo->completed !== null ? 1 : 0;
+
             return new WbsElement($todo->uid, $project, $wbs, $position, '', $todo->summary);
         }
         $isOurs = $project !== $this->foreign->uid;
         $calendar = $isOurs ? $this->calendarKeys[$this->byUid[$project]->extra('CALENDAR') ?? ''] ?? null : null;
         $axis = $this->axis($calendar ?? $this->foreign->calendar);
         $due = $todo->due;
+        $this->dueFirst += $todo->start !== null && $due !== null && $due < $todo->start ? 1 : 0;
+        $own = null;
+        if ($todo->isEvent && $todo->start !== null && $this->isOffHours($todo, $todo->start, $axis)) { // it has its length all the same
+            $own = Calendar::elapsed();
+            $axis = $this->axes[$own->uid] ??= new WorkAxis($own);
+            $this->isElapsed = true;
+        }
         $duration = match (true) {
             $todo->start !== null && $due !== null => max(0, $axis->between($todo->start, $due)),
-            $todo->duration !== null => $todo->start === null ? $todo->duration
+            $todo->duration !== null => $todo->start === null ? self::worked($todo, $axis)
                 : max(0, $axis->between($todo->start, $todo->start + $todo->duration)),
             $todo->start === null && $due === null => $axis->minutesPerDay,
             default => 0,
@@ -362,7 +396,7 @@ final class TodoReader
             'code' => sprintf('%s-%s%04d', $isOurs ? $this->byUid[$project]->extra('KEY') ?? 'NEW' : $this->foreign->key, $isOurs ? 'N'
                 : '',
                 (int) $position * 10),
-            'name' => mb_substr($todo->summary, 0, 255), 'kind' => $kind->value, 'duration' => $duration,
+            'name' => mb_substr($todo->summary, 0, 255), 'kind' => $kind->value, 'duration' => $duration, 'calendar' => $own?->uid,
             'estimate' => $todo->start === null && $due === null && $todo->duration === null,
         ];
         $fields = Edits::progress($todo, $fields, $duration);
@@ -377,6 +411,28 @@ final class TodoReader
         }
 
         return Activity::read($todo->uid, $fields);
+    }
+
+    /**
+     * Does an appointment lie where nobody works, so that working time does not tell how long it is? Whole days are as long as they are.
+     */
+    private function isOffHours(Todo $todo, int $start, WorkAxis $axis): bool
+    {
+        $end = $todo->due ?? $start + ($todo->duration ?? 0);
+        if ($end <= $start) {
+            return false;
+        }
+        $worked = $axis->between($start, $end);
+
+        return $worked === 0 || (! $todo->allDay && ($axis->up($start) !== $start || $axis->down($end) !== $end));
+    }
+
+    /** A duration without dates: days are those of the calendar. */
+    private static function worked(Todo $todo, WorkAxis $axis): int
+    {
+        [$days, $minutes] = $todo->days ?? [0, (int) $todo->duration];
+
+        return max(0, $days * $axis->minutesPerDay + $minutes);
     }
 
     /** @return iterable<Link> */
@@ -399,6 +455,7 @@ final class TodoReader
                 continue;
             }
             [$lag, $isElapsed] = $relation->lag();
+            $this->gapless += $relation->lostGap() ? 1 : 0;
             $extras = array_diff_key($relation->extras, ['LAG' => 0]);
             yield Link::read($relation->linkUid ?? Uid::of("link:{$from}:{$to}:{$type->value}"),
                 ['from' => $from, 'to' => $to, 'type' => $type->value, 'lag' => $lag]

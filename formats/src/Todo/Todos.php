@@ -23,6 +23,12 @@ final class Todos
     /** and other components inside to-dos */
     public int $alarms = 0;
 
+    /** @var array{count: int, said: string, line: int|null} lines that cannot be read, and the first of them */
+    public array $refused = ['count' => 0, 'said' => '', 'line' => null];
+
+    /** @var (\Closure(string): (int|null))|null where a property of the component that is being read stands */
+    public ?\Closure $place = null;
+
     /** what was read, to name lines */
     public string $text = '';
 
@@ -35,6 +41,15 @@ final class Todos
         $at = $named && isset($m[0]) ? $m[0][1] : (strlen($uid) < 4 ? false : stripos($this->text, $uid));
 
         return $at === false ? null : substr_count($this->text, "\n", 0, $at) + 1;
+    }
+
+    /** A line that cannot be read is left out and said; the others count. */
+    public function refuse(string $property, string $why, string $uid): void
+    {
+        if ($this->refused['count']++ === 0) {
+            $this->refused = ['count' => 1, 'said' => "{$property}: {$why}", 'line' => $this->place === null ? $this->lineOf($uid)
+                : ($this->place)($property)];
+        }
     }
 
     /** Says how many of something were left out, when there were any. */

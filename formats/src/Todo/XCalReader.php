@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\CoreException;
+use Reihe\Core\Time\Instant;
 use Reihe\Core\Time\Zone;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Text;
@@ -129,7 +130,12 @@ final class XCalReader
             $this->gathered->todo($this->todo, $this->rule);
             $this->todo = null;
         } elseif ($above === 'properties') {
-            $this->closeProperty(strtoupper($name));
+            try {
+                $this->closeProperty(strtoupper($name));
+            } catch (CoreException|FormatError $e) {
+                $this->todos->place = fn (string $property): ?int => Xml::lineOfElement($this->xml, $this->ordinal);
+                $this->todos->refuse(strtoupper($name), $e->getMessage(), '');
+            }
         } elseif ($twoAbove === 'parameters') {
             $this->property['parameters'][$above] = trim($this->text);
         } elseif ($above === 'recur') { // its parts are elements (RFC 6321, section 3.6.10)
@@ -165,7 +171,8 @@ final class XCalReader
             'COMPLETED' => [$todo->completed] = $moments->read($value, $tzid, true),
             'RECURRENCE-ID' => [$todo->instead] = $moments->read($value, $tzid),
             'SEQUENCE' => $todo->sequence = (int) $value,
-            'DURATION' => $todo->duration = Duration::parse($value),
+            'DURATION' => [$todo->duration, $todo->days] = [Duration::parse($value), Duration::days($value)],
+            'LAST-MODIFIED', 'DTSTAMP' => $todo->changed = max($todo->changed ?? Instant::MIN, $moments->read($value, $tzid, true)[0]),
             'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
             'CATEGORIES' => array_push($todo->categories, ...$values),
             'RRULE' => $this->rule .= self::line($name, [implode(';', $values)], []),
@@ -209,7 +216,7 @@ final class XCalReader
         $extras = array_filter(array_combine(Relation::EXTRAS,
             array_map(static fn (string $name): ?string => $p['x-reihe-'.strtolower($name)] ?? null, Relation::EXTRAS)), is_string(...));
         $relation = new Relation(strtoupper($p['reltype'] ?? 'PARENT'), $uid, isset($p['gap']) ? Duration::parse($p['gap']) : 0,
-            $p['x-reihe-uid'] ?? null, $extras);
+            $p['x-reihe-uid'] ?? null, $extras, isset($p['gap']));
         $relation->isKnown() ? $todo->relations[] = $relation : $todo->keep('RELATED-TO', rtrim(self::line('RELATED-TO', [$uid], $p)));
     }
 }
