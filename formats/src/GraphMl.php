@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Reihe\Formats;
 
 use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 use XMLWriter;
@@ -20,6 +22,10 @@ final class GraphMl
         'totalFloat' => 'int', 'freeFloat' => 'int', 'critical' => 'boolean', 'progress' => 'double'];
 
     private const EDGE = ['type' => 'string', 'lag' => 'int', 'float' => 'int', 'driving' => 'boolean', 'handover' => 'boolean'];
+
+    /** kind => fields that nodes and edges say */
+    private const CARRIED = ['activity' => ['project', 'wbs', 'code', 'name', 'kind', 'duration'],
+        'link' => ['from', 'to', 'type', 'lag'], 'project' => ['key']];
 
     public static function write(Schedule $schedule): string
     {
@@ -39,6 +45,8 @@ final class GraphMl
         foreach (['id' => 'plan', 'edgedefault' => 'directed'] as $name => $value) {
             $xml->writeAttribute($name, $value);
         }
+        $lost = self::lost($plan);
+        $lost === [] ?: $xml->writeElement('desc', 'Not carried: '.implode('; ', $lost).'.');
         $work = AssignedWork::of($plan);
         foreach ($plan->activities as $uid => $a) {
             $d = $schedule->activity((string) $uid);
@@ -68,6 +76,35 @@ final class GraphMl
         $xml->endDocument();
 
         return $xml->outputMemory();
+    }
+
+    /**
+     * What nodes and edges have no place for. The file says it itself.
+     *
+     * @return list<string> like `3 remarks` and `deadline of 2 activities`
+     */
+    public static function lost(Plan $plan): array
+    {
+        $lost = [];
+        foreach (EntityKind::cases() as $kind) {
+            $all = $plan->all($kind);
+            if (! isset(self::CARRIED[$kind->value])) {
+                $all === [] ?: $lost[] = $kind->entry()->counted(count($all));
+
+                continue;
+            }
+            $counts = [];
+            foreach ($all as $object) {
+                foreach (array_diff_key($kind->brief($object->fields()), array_flip(self::CARRIED[$kind->value])) as $field => $value) {
+                    $counts[$field] = ($counts[$field] ?? 0) + ($value === null || $value === [] ? 0 : 1);
+                }
+            }
+            foreach (array_filter($counts) as $field => $count) {
+                $lost[] = "{$field} of ".$kind->entry()->counted($count);
+            }
+        }
+
+        return $lost;
     }
 
     /** Ids are NMTOKENs, which know no @; told apart from what is written like it. */

@@ -6,7 +6,6 @@ namespace Reihe\Formats;
 
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Coding\ProjectKey;
-use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
@@ -164,13 +163,9 @@ final class PlanFile
      */
     public static function lost(Plan $plan, string $written, Format $format): array
     {
-        if ($format === Format::GraphMl) {
-            $kinds = array_filter(EntityKind::cases(), static fn (EntityKind $k): bool => $plan->all($k) !== []
-                && ! in_array($k, [EntityKind::Activity, EntityKind::Link, EntityKind::Project], true));
-
-            return array_values(array_map(static fn (EntityKind $k): string => $k->entry()->counted(count($plan->all($k))), $kinds));
+        if ($format === Format::GraphMl) { // is not read
+            return GraphMl::lost($plan);
         }
-
         try {
             return DifferenceReport::lost($plan, self::read($written, ".{$format->suffix()}", $plan)[0]);
         } catch (FormatError $e) {

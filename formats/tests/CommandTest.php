@@ -5,9 +5,14 @@ declare(strict_types=1);
 namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\CoreException;
+use Reihe\Core\Plan\Plan;
+use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\Made;
 use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\Format;
 use Reihe\Formats\PlanXml\PlanXmlWriter;
 use Reihe\Formats\Report\ScheduleReport;
 
@@ -29,6 +34,66 @@ final class CommandTest extends TestCase
             sort($data[$list]);
         }
         self::assertEquals($expected, $data);
+    }
+
+    /** Any plan, any command: an answer, or a sentence and status 1; 2 would be a fault of ours. */
+    public function test_no_plan_makes_a_command_fail(): void
+    {
+        $folder = sys_get_temp_dir().'/reihe-'.bin2hex(random_bytes(6));
+        mkdir($folder);
+        $tried = [];
+        foreach (self::plans() as $n => $plan) {
+            $file = "{$folder}/{$n}.plan.xml";
+            file_put_contents($file, PlanXmlWriter::write($plan));
+            $label = $plan->activities === [] ? 'P/none' : $plan->label((string) array_key_last($plan->activities));
+            $calls = [['schedule', $file], ['trace', $file, $label], ['paths', $file, $label], ['health', $file], ['check', $file],
+                ['compare', $file, "{$folder}/".max(0, $n - 1).'.plan.xml'], ['diff', $file, $file],
+                ['diff', $file, "{$folder}/0.plan.xml"],
+                ...array_map(static fn (Format $f): array => ['convert', $file, "{$folder}/out.{$f->suffix()}"],
+                    array_filter(Format::cases(),
+                        static fn (Format $f): bool => $n < 7 || ($n + array_search($f, Format::cases(), true)) % 4 === 0))];
+            foreach ($calls as $call) {
+                foreach ($call[0] === 'convert' || $n % 3 !== 0 ? [[]] : [[], ['--json']] as $more) {
+                    $answer = $this->command([...$call, ...$more], '');
+                    $status = $answer[0];
+                    $isMissing = $label === 'P/none' && in_array($call[0], ['trace', 'paths'], true);
+                    self::assertContains($status, $isMissing ? [0, 1, 2] : [0, 1], implode(' ', $call)." of plan {$n}: ".implode("\n",
+                        $answer));
+                    $tried[$call[0]][$status] = true;
+                    if ($call[0] === 'diff' && $call[1] === $call[2] && $status === 0) {
+                        self::assertContains(trim($answer[1]), ['no difference', '[]']);
+                    }
+                }
+            }
+        }
+        array_map(unlink(...), glob("{$folder}/*") ?: []);
+        rmdir($folder);
+        self::assertCount(8, array_filter($tried, static fn (array $s): bool => isset($s[0])));
+    }
+
+    /** @return list<Plan> random ones, and those in which something ends */
+    private static function plans(): array
+    {
+        $plans = [Made::plan([])];
+        for ($seed = 1; $seed <= 3; $seed++) {
+            $plans[] = FilledPlan::make($seed);
+            $whole = RandomPlan::make($seed + 50, 3, 6, typed: $seed % 2 === 0);
+            $plans[] = $whole;
+            try {
+                $plans[] = Extract::of(Schedule::of($whole), ['p0' => true], ['p0' => true, 'p1' => true]); // with stubs
+            } catch (CoreException) { // typed dates may contradict each other
+                continue;
+            }
+        }
+        $two = Calendar::read('office', ['key' => 'TWO', 'name' => 'Two days ever', 'week' => [], 'exceptions' => array_map(
+            static fn (string $day): array => ['date' => $day, 'periods' => '08:00-16:00', 'name' => ''], ['2026-03-02', '2026-03-03'])]);
+        foreach ([['A' => ['finish']], ['A' => ['start']], ['A' => [1]], ['A' => [2]], ['A' => [3]], ['A' => [1], 'B' => ['finish', 'A']],
+            ['A' => [1], 'B' => [1, 'A'], 'C' => ['finish', 'B']], ['A' => [1], 'B' => ['start', 'A:SS+1'],
+                'H' => ['hammock', 'A:SS B:FF']]] as $rows) {
+            $plans[] = Made::plan($rows, calendar: $two);
+        }
+
+        return $plans;
     }
 
     public function test_the_table_shows_dates_and_floats(): void

@@ -220,7 +220,7 @@ final class Examination
             }
             $started++;
             $i = $n->node[$uid];
-            $axis = $n->axes[$n->axis[$i]];
+            $axis = $this->schedule->axis((string) $uid);
             $before = count($this->found[Check::OutOfSequence->value] ?? []);
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 $own = $n->type[$k] < 2 ? $a->actualStart : $a->actualFinish;

@@ -47,10 +47,10 @@ final readonly class Indices
         $axis = $n->axes[$n->axis[$first]];
         $delay = (int) round($days * $axis->minutesPerDay);
         $delayed = clone $n;
-        $delayed->floor[$first] = $n->kind[$first] === Network::FINISH_MILESTONE
-            ? $axis->finishAt($axis->workAt($d->finish[$first]) + $delay) : $d->rs[$first] + $delay;
         $dates = new Dates;
         try {
+            $delayed->floor[$first] = $n->kind[$first] === Network::FINISH_MILESTONE
+                ? $axis->finishAt($axis->workAt($d->finish[$first]) + $delay) : $d->rs[$first] + $delay;
             ForwardPass::run($delayed, $dates, $this->schedule->plan);
         } catch (InvalidPlan|OutOfRange) {
             return [null, []]; // the delay leads out of the calendar

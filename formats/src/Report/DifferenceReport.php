@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Reihe\Formats\Report;
 
+use Reihe\Core\Change\Merge;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Time\Instant;
 
 /**
  * How one plan differs from another: objects that are new, gone or changed, each by what it is called. Objects are the same where their
@@ -26,6 +28,7 @@ final class DifferenceReport
 
     private function __construct(private readonly Plan $from, private readonly Plan $to)
     {
+        $this->stubs();
         foreach (EntityKind::cases() as $kind) {
             $ours = $this->from->all($kind);
             $called = [];
@@ -40,6 +43,24 @@ final class DifferenceReport
                 } elseif (count($alike) === 1 && ! isset($theirs[$alike[0]])) {
                     $this->same[$kind->value][$uid] = $alike[0];
                 }
+            }
+        }
+    }
+
+    /** Far ends whose projects are not in the file: a stub may be an activity in the other one. */
+    private function stubs(): void
+    {
+        $ours = $labels = [];
+        foreach ([$this->from->stubs, $this->from->activities] as $list) {
+            foreach (array_keys($list) as $uid) {
+                $ours[(string) $uid] = true;
+                $labels[$this->from->label((string) $uid)] = (string) $uid;
+            }
+        }
+        foreach ([$this->to->stubs, $this->to->activities] as $list) {
+            foreach (array_keys($list) as $uid) {
+                $same = isset($ours[$uid]) ? (string) $uid : $labels[$this->to->label((string) $uid)] ?? null;
+                $same === null ?: $this->same[EntityKind::Activity->value][$uid] ??= $same;
             }
         }
     }
@@ -85,7 +106,8 @@ final class DifferenceReport
         }
         foreach ($changed as $what => $count) {
             [$kind, $field] = explode(' ', $what, 2);
-            $lost[] = "{$field} of ".EntityKind::from($kind)->entry()->counted($count);
+            $lost[] = "{$field} of ".(EntityKind::tryFrom($kind)?->entry()->counted($count)
+                ?? ($count === 1 ? '1 stub' : "{$count} stubs"));
         }
 
         return $lost;
@@ -112,7 +134,23 @@ final class DifferenceReport
             }
         }
 
+        $same = $this->same[EntityKind::Activity->value] ?? [];
+        foreach ($this->to->stubs as $uid => $stub) {
+            $was = $this->from->stubs[$same[$uid] ?? ''] ?? null;
+            $fields = array_filter(['name' => [$was?->name, $stub->name], 'start' => [self::moment($was?->start),
+                self::moment($stub->start)],
+                'finish' => [self::moment($was?->finish), self::moment($stub->finish)]], static fn (array $f): bool => $f[0] !== $f[1]);
+            if ($was !== null && $fields !== []) {
+                $found[] = ['change' => 'changed', 'kind' => 'stub', 'name' => $stub->code, 'fields' => $fields];
+            }
+        }
+
         return $found;
+    }
+
+    private static function moment(?int $moment): ?string
+    {
+        return Instant::formatOrNull($moment);
     }
 
     /** @return array<string, array{mixed, mixed}> field => before and after, references as what they are called */
@@ -132,7 +170,7 @@ final class DifferenceReport
                 if (($this->same[$to->value][$value] ?? null) !== $was) {
                     $differing[$field] = [is_string($was) ? $this->from->callName($to, $was) : null, $this->to->callName($to, $value)];
                 }
-            } elseif ($was != $value || gettype($was) !== gettype($value)) {
+            } elseif (! Merge::same($was, $value)) {
                 $differing[$field] = [$to !== null && is_string($was) ? $this->from->callName($to, $was) : $was, $value];
             }
         }
