@@ -46,8 +46,9 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*', 'odata/*'));
-        $exceptions->dontReport([Reihe\Core\CoreException::class, Reihe\Formats\FormatError::class, ODataError::class, Busy::class,
-            Decided::class]);
+        $exceptions->dontReport([Reihe\Formats\FormatError::class, ODataError::class, Busy::class, Decided::class]);
+        // what is answered in words is no fault; what nobody foresaw is, and stands in the log
+        $exceptions->dontReportWhen(Problem::isAnswered(...));
         $exceptions->render(Problem::render(...));
         $exceptions->render(ODataError::answer(...));
     })->create();

@@ -7,6 +7,7 @@ namespace App\Exchange;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\Plan;
 use Reihe\Formats\PlanXml\Hierarchy;
 
@@ -37,6 +38,9 @@ final readonly class Less
             $objects[$kind->value] = [];
             foreach ($gone === null ? [] : $plan->all($kind) as $uid => $object) {
                 /** @var array<string, mixed> $gone */
+                if ($object instanceof OwnValue && ($plan->ownFields[$object->field] ?? null)?->fault($object->value) !== null) {
+                    continue; // nobody could read it as what its field is; health names it
+                }
                 $objects[$kind->value][(string) $uid] = $gone === [] ? $object : $kind->read((string) $uid, $gone + $object->fields());
             }
         }

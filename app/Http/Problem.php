@@ -88,6 +88,13 @@ final class Problem
         };
     }
 
+    /** Is a complaint of the core one that {@see render()} has words for? */
+    public static function isAnswered(Throwable $e): bool
+    {
+        return $e instanceof Clash || $e instanceof InvalidOperation || $e instanceof LoopFound || $e instanceof InvalidPlan
+            || $e instanceof InvalidSelection || $e instanceof InvalidCalendar || $e instanceof InvalidField;
+    }
+
     /** All conflicts with both values; the operations' author may see their objects, or the access check would have spoken. */
     private static function clash(Clash $e): JsonResponse
     {

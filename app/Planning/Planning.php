@@ -233,6 +233,10 @@ final class Planning
                 || $now->pluck('revision', 'uid')->all() !== $connected->revisions || $enterprise !== $connected->enterprise) {
                 return [$earlier, null];
             }
+            // who uses what the enterprise has, as it is now that nobody can begin to
+            if ($alone && array_diff(TouchedProjects::of($request->operations), array_values($connected->part->ids)) !== []) {
+                return [null, null];
+            }
             $this->checkStates($request, true);
             if ($connected->part->ids !== []) {
                 // rows of other projects may be all that two database nodes have in common; this one both write

@@ -56,16 +56,17 @@ final readonly class OwnColumns
         };
     }
 
-    /** What a field holds, as it is compared. */
-    public function value(string $field, string $value): string|float|int|bool
+    /** What a field holds, as it is compared; null where it is nothing of the kind. */
+    public function value(string $field, string $value): string|float|int|bool|null
     {
-        return match ($this->fields[$field]->type) {
-            OwnType::Number => (float) $value,
-            OwnType::Date => Instant::parse($value),
-            OwnType::Duration => (int) $value,
-            OwnType::Flag => true,
-            default => $value,
-        };
+        return $this->fields[$field]->type->fault($value, $this->fields[$field]->choices) !== null ? null
+            : match ($this->fields[$field]->type) {
+                OwnType::Number => (float) $value,
+                OwnType::Date => Instant::parse($value),
+                OwnType::Duration => (int) $value,
+                OwnType::Flag => true,
+                default => $value,
+            };
     }
 
     /** @return array<string, false> columns of flags, which no value means false for */

@@ -14,8 +14,11 @@ use Reihe\Core\Health\Finding;
 use Reihe\Core\Health\RedundantLinks;
 use Reihe\Core\Health\Thresholds;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Link;
+use Reihe\Core\Plan\OwnField;
+use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\RollUp;
@@ -169,6 +172,22 @@ final class HealthTest extends TestCase
         self::assertNull(self::find($few, Check::ExecutionIndex)->fine);
     }
 
+    /** Five values of a text field that became a date while they were typed: the one that is no date is found, and nothing else. */
+    public function test_values_that_do_not_fit_their_field_any_more_are_found(): void
+    {
+        $own = static fn (string $type): array => [OwnField::read('f', ['key' => 'delivered', 'name' => 'Delivered', 'type' => $type,
+            'scope' => 'activity']),
+            ...array_map(static fn (string $a, string $value): OwnValue => OwnValue::read("v{$a}",
+                ['project' => 'P', 'activity' => $a, 'field' => 'f', 'value' => $value]),
+                ['A', 'B', 'C', 'S', 'Z'], ['2026-03-02T08:00', 'hello', '2026-03-04T08:00', '2026-03-05T08:00', '2026-03-06T08:00'])];
+        $find = static fn (string $type): Finding => self::find(Schedule::of(Plan::of(
+            [...array_merge(...array_map('array_values', array_map(Made::plan(self::SOUND)->all(...), EntityKind::cases()))),
+                ...$own($type)])),
+            Check::MisfitValues);
+        self::assertSame([[], 0.0, true], [$find('text')->activities, $find('text')->value, $find('text')->fine]);
+        self::assertSame([['B'], 20.0, false], [$find('date')->activities, $find('date')->value, $find('date')->fine]);
+    }
+
     public function test_unfinished_handovers_want_an_agreed_date(): void
     {
         $project = ['calendar' => 'office', 'start' => Made::MONDAY];
@@ -242,7 +261,7 @@ final class HealthTest extends TestCase
         $shares = array_unique(array_map(static fn (array $case): string => $case[0]->value,
             array_filter(iterator_to_array(self::findings()), static fn (array $case): bool => $case[3] !== [])));
         $elsewhere = [Check::MissedBaseline, Check::UnagreedHandovers, Check::PathContinuity, Check::PathLengthIndex,
-            Check::ExecutionIndex];
+            Check::ExecutionIndex, Check::MisfitValues];
         self::assertEqualsCanonicalizing(array_map(static fn (Check $c): string => $c->value, Check::cases()),
             [...$shares, ...array_map(static fn (Check $c): string => $c->value, $elsewhere)]);
     }

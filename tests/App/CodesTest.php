@@ -299,4 +299,34 @@ final class CodesTest extends TestCase
             self::assertNull($value());
         }
     }
+
+    /** A day that no plan has is no value, at every door that shows one; so is a duration that no number holds. */
+    public function test_what_a_formula_gives_beyond_the_range_is_no_value(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $token = $this->person('ilse')->createToken('t', ['feed'])->plainTextToken;
+        foreach (['date' => ['finish + 40000', 'start - 400000', 'finish + 1e300'], 'duration' => ['1e300 * 1e300', '-1e18'],
+            'number' => ['1e308 * 10', '-1e308 * 10']] as $type => $formulas) {
+            foreach ($formulas as $i => $formula) {
+                $uid = "own-{$type}-{$i}";
+                $this->change([self::made('ownField', $uid, ['scope' => 'activity', 'name' => "{$type} {$i}", 'type' => $type,
+                    'formula' => $formula])])->assertOk();
+                $own = $this->getJson('/api/v1/board/codes?projects=GRID&formulas=1')->assertOk()->json('own');
+                $values = array_filter(array_intersect_key($own['value'], array_flip(array_keys($own['field'], $uid, true))));
+                self::assertSame([], array_filter($values, static fn (string $v): bool => preg_match('/inf|nan/i', $v) === 1), $formula);
+                self::assertTrue($type !== 'date' || $values === [], $formula);
+                foreach (['board?projects=GRID', 'portfolio', 'health?projects=GRID',
+                    'board/arrange?projects=GRID&view='.rawurlencode('{"sort":["-own:'.$uid.'"]}'),
+                    "exchange/table?projects=GRID&format=csv&columns=code,own:{$uid}",
+                    "exchange/table?projects=GRID&format=xlsx&columns=code,own:{$uid}"] as $path) {
+                    self::assertSame(200, $this->get("/api/v1/{$path}")->status(), "{$formula}: {$path}");
+                }
+            }
+        }
+        $token = $this->person('ilse')->createToken('t', ['feed'])->plainTextToken;
+        $this->flushSession();
+        foreach (['$filter=Number gt 1&$top=5', '$top=500'] as $query) {
+            $this->withToken($token)->get("/odata/v4/ActivityOwnValues?{$query}")->assertOk();
+        }
+    }
 }

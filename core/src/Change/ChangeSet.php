@@ -21,7 +21,9 @@ use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\KindChange;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\OnDelete;
+use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Plan\WholeDays;
@@ -109,7 +111,33 @@ final class ChangeSet
         $self->checkReleased();
         $self->dropPromises();
 
-        return new Applied(Plan::from($self->objects, $plan->stubs), $self->applied);
+        $after = Plan::from($self->objects, $plan->stubs);
+        PlanCheck::values($after, $self->values($after));
+
+        return new Applied($after, $self->applied);
+    }
+
+    /**
+     * Values that the operations write, and all of those whose own field they make another.
+     *
+     * @return list<OwnValue>
+     */
+    private function values(Plan $plan): array
+    {
+        $fields = $values = [];
+        foreach ($this->applied as $o) {
+            if ($o->kind === EntityKind::OwnField && array_intersect_key($o->after ?? [], array_flip($o->kind->entry()
+                ->bindsUsers)) !== []) {
+                $fields[$o->uid] = true;
+            } elseif ($o->kind === EntityKind::OwnValue && isset($plan->ownValues[$o->uid])) {
+                $values[$o->uid] = $plan->ownValues[$o->uid];
+            }
+        }
+        foreach ($fields === [] ? [] : $plan->ownValues as $uid => $value) {
+            isset($fields[$value->field]) && $values[$uid] = $value;
+        }
+
+        return array_values($values);
     }
 
     /**

@@ -82,6 +82,7 @@ final class CalculatedFields
         return match (true) {
             $field->type === OwnType::Flag => $value === 'true',
             $value === '' => null,
+            $field->type->fault($value, $field->choices) !== null => null, // typed before the field became what it is
             $field->type === OwnType::Number => (float) $value,
             $field->type === OwnType::Duration => (float) $value / $day,
             $field->type === OwnType::Date => Instant::parse($value) / 1440,

@@ -226,10 +226,12 @@ final readonly class Formula
         };
     }
 
-    /** Days since 2000-01-01 as ISO 8601. */
+    /** Days since 2000-01-01 as ISO 8601; empty where no plan has such a day. */
     public static function moment(float $days): string
     {
-        return Instant::format((int) round(max(-36_500.0, min(365_000.0, $days)) * 1440));
+        $minutes = round(max(-1e7, min(1e7, $days)) * 1440);
+
+        return $minutes < Instant::MIN || $minutes >= Instant::MAX ? '' : Instant::format((int) $minutes);
     }
 
     private static function day(mixed $text): ?float

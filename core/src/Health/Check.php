@@ -36,6 +36,7 @@ enum Check: string
     case PathContinuity = 'path-continuity';
     case PathLengthIndex = 'path-length-index';
     case ExecutionIndex = 'execution-index';
+    case MisfitValues = 'misfit-values';
 
     public function severity(): Severity
     {
@@ -101,6 +102,7 @@ enum Check: string
             self::PathContinuity => 'GAO best practice 6; 14-point, point 12 (critical path test); tolerance ours',
             self::PathLengthIndex => 'GAO best practice 6; 14-point, point 13 (critical path length index, 0.95)',
             self::ExecutionIndex => 'GAO best practice 10; 14-point, point 14 (baseline execution index, 0.95)',
+            self::MisfitValues => 'ours: own fields hold what their type says',
         };
     }
 }

@@ -77,6 +77,7 @@ final class Examination
         $sequence = $self->outOfSequence();
         $due = $self->missedBaseline();
         $handovers = $self->handovers();
+        $values = $self->values();
         $open = count($self->open);
         $tasks = count(array_filter($self->open, static fn (Activity $a): bool => $a->kind === Kind::Task));
         $hasStatus = $schedule->plan->projects[$project]->statusDate !== null;
@@ -93,6 +94,7 @@ final class Examination
             Check::OutOfSequence => $self->share($check, $sequence),
             Check::MissedBaseline => $self->share($check, $due),
             Check::UnagreedHandovers => $self->share($check, $handovers),
+            Check::MisfitValues => $self->share($check, $values),
             default => $self->share($check, $open),
         }, Check::cases());
     }
@@ -247,6 +249,23 @@ final class Examination
         }
 
         return $due;
+    }
+
+    /** Values that were typed before their own field became what it is. Answers how many there are. */
+    private function values(): int
+    {
+        $plan = $this->schedule->plan;
+        $count = 0;
+        foreach ($plan->ownValues as $value) {
+            $activity = $value->project === $this->project ? $plan->activities[$value->activity ?? ''] ?? null : null;
+            $field = $activity === null ? null : $plan->ownFields[$value->field] ?? null;
+            if ($activity !== null && $field !== null) {
+                $count++;
+                $this->take(Check::MisfitValues, $activity, $field->fault($value->value) !== null);
+            }
+        }
+
+        return $count;
     }
 
     /** Answers how many handovers, given or taken, are still to come. */

@@ -47,6 +47,12 @@ final readonly class OwnField implements Entity
         }
     }
 
+    /** Why a text is no value of the field; null when it is one. */
+    public function fault(string $value): ?string
+    {
+        return $this->formula !== '' ? "cannot be typed, {$this->name} is calculated" : $this->type->fault($value, $this->choices);
+    }
+
     private function checkFormula(): void
     {
         if ($this->scope !== CodeScope::Activity) {

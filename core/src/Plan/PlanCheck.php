@@ -7,8 +7,13 @@ namespace Reihe\Core\Plan;
 /** Do the parts of a plan fit together? Every complaint names object and field. */
 final class PlanCheck
 {
-    /** @throws InvalidPlan for the first thing that does not fit */
-    public static function of(Plan $plan): void
+    /**
+     * @param  bool  $isStored  it was let in before: values that do not fit their own field any more are findings then, and the plan
+     *     is calculated without them
+     *
+     * @throws InvalidPlan for the first thing that does not fit
+     */
+    public static function of(Plan $plan, bool $isStored = false): void
     {
         self::enterprise($plan);
         self::projects($plan);
@@ -18,7 +23,7 @@ final class PlanCheck
         self::remarks($plan);
         self::assignments($plan);
         self::codings($plan);
-        self::ownValues($plan);
+        self::ownValues($plan, $isStored);
         self::openEnds($plan);
         self::foreignContents($plan);
     }
@@ -178,8 +183,32 @@ final class PlanCheck
         }
     }
 
+    /**
+     * Do values fit their own fields?
+     *
+     * @param  iterable<OwnValue>  $values  of the plan
+     *
+     * @throws InvalidPlan
+     */
+    public static function values(Plan $plan, iterable $values): void
+    {
+        foreach ($values as $value) {
+            $field = $plan->ownFields[$value->field] ?? null;
+            $why = match (true) {
+                $field === null => null,
+                $field->scope !== ($value->activity === null ? CodeScope::Project : CodeScope::Activity) => [
+                    'field', "is one of {$field->scope->plural()}"],
+                default => ['value', $field->fault($value->value)],
+            };
+            if (isset($why[1])) {
+                throw new InvalidPlan(EntityKind::OwnValue, $value->uid, $plan->callName(EntityKind::OwnValue, $value->uid), $why[0],
+                    $why[1]);
+            }
+        }
+    }
+
     /** An object has one value of an own field of its kind. */
-    private static function ownValues(Plan $plan): void
+    private static function ownValues(Plan $plan, bool $isStored): void
     {
         $seen = [];
         foreach ($plan->ownValues as $value) {
@@ -192,16 +221,7 @@ final class PlanCheck
                 throw $invalid('activity', 'is not an activity of its project');
             }
             $field = $plan->ownFields[$value->field] ?? throw $invalid('field', 'does not exist');
-            if ($field->scope !== ($value->activity === null ? CodeScope::Project : CodeScope::Activity)) {
-                throw $invalid('field', "is one of {$field->scope->plural()}");
-            }
-            if ($field->formula !== '') {
-                throw $invalid('value', "cannot be typed, {$field->name} is calculated");
-            }
-            $fault = $field->type->fault($value->value, $field->choices);
-            if ($fault !== null) {
-                throw $invalid('value', $fault);
-            }
+            $isStored ?: self::values($plan, [$value]);
             $once = ($value->activity ?? $value->project)." {$field->uid}";
             if (isset($seen[$once])) {
                 throw $invalid('field', 'has a value already');

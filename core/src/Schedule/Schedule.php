@@ -29,7 +29,7 @@ final readonly class Schedule
      */
     public static function of(Plan $plan, array $axes = []): self
     {
-        PlanCheck::of($plan);
+        PlanCheck::of($plan, isStored: true);
         $network = Compiler::compile($plan, $axes);
 
         return new self($plan, $network, self::calculate($network, $plan));
@@ -58,7 +58,7 @@ final readonly class Schedule
      */
     public function after(Plan $plan, array $touched, ?Names $names = null): self
     {
-        PlanCheck::of($plan);
+        PlanCheck::of($plan, isStored: true);
         $network = Compiler::recompile($this->network, $plan, $touched, $names ?? $plan);
 
         return new self($plan, $network, self::calculate($network, $names ?? $plan));

@@ -247,7 +247,12 @@ final class PlanTable
     {
         $text = $this->said[$column][$a->uid] ?? null;
 
-        return match ($text === null ? null : ($this->schedule->plan->ownFields[substr($column, 4)] ?? null)?->type) {
+        $field = $this->schedule->plan->ownFields[substr($column, 4)] ?? null;
+        if ($text === null || $field === null || $field->type->fault($text, $field->choices) !== null) {
+            return $text; // typed before the field became what it is
+        }
+
+        return match ($field->type) {
             OwnType::Number => (float) $text,
             OwnType::Date => Instant::parse((string) $text),
             OwnType::Duration => $this->span((int) $text, $a),

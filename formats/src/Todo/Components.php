@@ -103,7 +103,7 @@ final class Components
             'RECURRENCE-ID' => [$todo->instead] = $moments->read($value, $tzid),
             'DURATION' => [$todo->duration, $todo->days] = [Duration::parse($value), Duration::days($value)],
             'LAST-MODIFIED', 'DTSTAMP' => $todo->changed = max($todo->changed ?? Instant::MIN, $moments->read($value, $tzid, true)[0]),
-            'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
+            'PERCENT-COMPLETE' => $todo->percent = self::percent($value),
             'STATUS' => $todo->status = $value,
             'SEQUENCE' => $todo->sequence = (int) $value,
             'CATEGORIES' => array_push($todo->categories, ...array_map(static fn (mixed $part): string => is_scalar($part)
@@ -112,6 +112,20 @@ final class Components
             default => str_starts_with($name, 'X-REIHE-') ? $todo->extras[$name][] = Text::clean(self::value($property))
                 : $todo->keep($name, Text::clean(self::line($property))),
         };
+    }
+
+    /**
+     * An integer between zero and a hundred (RFC 5545, section 3.8.1.8); what lies beyond is taken as the nearest.
+     *
+     * @throws FormatError
+     */
+    public static function percent(string $value): int
+    {
+        if (preg_match('/^\s*[+-]?\d{1,9}\s*$/D', $value) !== 1) {
+            throw new FormatError('“'.Text::short($value).'” is not a percentage');
+        }
+
+        return max(0, min(100, (int) $value));
     }
 
     /** A day that something is due means its end. */

@@ -173,7 +173,7 @@ final class XCalReader
             'SEQUENCE' => $todo->sequence = (int) $value,
             'DURATION' => [$todo->duration, $todo->days] = [Duration::parse($value), Duration::days($value)],
             'LAST-MODIFIED', 'DTSTAMP' => $todo->changed = max($todo->changed ?? Instant::MIN, $moments->read($value, $tzid, true)[0]),
-            'PERCENT-COMPLETE' => $todo->percent = max(0, min(100, (int) $value)),
+            'PERCENT-COMPLETE' => $todo->percent = Components::percent($value),
             'CATEGORIES' => array_push($todo->categories, ...$values),
             'RRULE' => $this->rule .= self::line($name, [implode(';', $values)], []),
             'RDATE', 'EXDATE' => $this->rule .= self::line($name,

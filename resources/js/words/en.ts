@@ -566,6 +566,8 @@ export default {
                 advice: 'Finish was due by the status date in the current baseline; report, recover or take a new baseline.' },
             'unagreed-handovers': { title: 'Handovers without an agreed date',
                 advice: 'Agree a date with the other side and write it on the handover.' },
+            'misfit-values': { title: 'Values that do not fit their field',
+                advice: 'They were typed before the field became what it is; type them anew or clear them.' },
             'path-continuity': { title: 'End does not follow the longest path',
                 advice: 'The start of the longest path was delayed for a test and the end did not follow: look for pins and missing '
                     + 'links behind it.' },

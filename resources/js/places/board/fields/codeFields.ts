@@ -60,8 +60,9 @@ export function ownOperations(r: ActivityRow, field: OwnField, now: { uid: strin
 /** A kept value as a person reads it. */
 export function ownText(field: OwnField, value: string, perDay: number, t: FieldContext['t']): string {
     if (value === '') return '';
-    if (field.type === 'date') return formatShort(parseIso(value)!);
-    if (field.type === 'duration') return formatDuration(Number(value), perDay);
+    // what was typed before the field became what it is stands as it is
+    if (field.type === 'date') return parseIso(value) === null ? value : formatShort(parseIso(value)!);
+    if (field.type === 'duration') return /^\d+$/.test(value) ? formatDuration(Number(value), perDay) : value;
     if (field.type === 'flag') return t('clash.yes');
     return value;
 }
@@ -69,7 +70,8 @@ export function ownText(field: OwnField, value: string, perDay: number, t: Field
 /** The same as text that can be typed again. */
 function ownEdit(field: OwnField, value: string, perDay: number): string {
     if (value === '') return '';
-    return field.type === 'duration' ? formatDuration(Number(value), perDay) : field.type === 'date' ? typedDate(parseIso(value)) : value;
+    if (field.type === 'duration' && /^\d+$/.test(value)) return formatDuration(Number(value), perDay);
+    return field.type === 'date' && parseIso(value) !== null ? typedDate(parseIso(value)) : value;
 }
 
 const NO = ['no', 'n', '0', 'false', '-'];
