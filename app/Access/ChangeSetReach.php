@@ -117,6 +117,37 @@ final class ChangeSetReach
     }
 
     /**
+     * Are operations about anything out of reach now? Then what was said of them when it was within reach is not said again.
+     *
+     * @param  list<Operation>  $operations
+     */
+    public function hides(array $operations): bool
+    {
+        if (array_diff(TouchedProjects::of($operations), array_values($this->reach->projects())) !== []) {
+            return true;
+        }
+        $branches = [];
+        foreach ($operations as $o) {
+            $o->kind !== EntityKind::Branch ?: $branches[] = $o->uid;
+            foreach ($o->kind->entry()->references as $reference) {
+                if ($reference->to === EntityKind::Branch) {
+                    array_push($branches, ...array_filter([$o->before[$reference->field] ?? null, $o->after[$reference->field] ?? null],
+                        is_string(...)));
+                }
+            }
+        }
+        $branches = array_values(array_filter(array_unique($branches), fn (string $uid): bool => $this->reach->branch($uid) === null));
+
+        return $branches !== [] && DB::table('branches')->whereIn('uid', $branches)->exists();
+    }
+
+    /** The same for a change set of the user's own: it is listed whatever became of their roles. */
+    public function hidesOwn(ChangeSet $changeSet): bool
+    {
+        return $changeSet->author_id === $this->reach->user->id && $this->hides(self::operations($changeSet));
+    }
+
+    /**
      * @param  array<array-key, mixed>  $changeSets  ids
      * @return array<int, true> ids of those that touch projects or branches out of reach, or a branch that is gone
      */

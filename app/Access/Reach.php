@@ -110,6 +110,18 @@ final class Reach
         return array_keys($this->roles);
     }
 
+    /**
+     * Does the user still see everything that was seen when something was said to them?
+     *
+     * @param  mixed  $branches  ids as {@see branches()} gave them then; branches that are gone hide nothing
+     */
+    public function covers(mixed $branches): bool
+    {
+        $lost = array_values(array_diff(array_filter(is_array($branches) ? $branches : [], is_int(...)), $this->branches()));
+
+        return $lost === [] || ! DB::table('branches')->whereIn('id', $lost)->exists();
+    }
+
     /** Limits a query to projects that the user sees. */
     public function limit(Builder $query, string $column = 'projects.branch_id'): Builder
     {

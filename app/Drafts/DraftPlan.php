@@ -57,7 +57,7 @@ final readonly class DraftPlan
         } catch (InvalidOperation $e) { // what it is about is gone, or another way
             $o = $draft[$e->position] ?? throw $e;
             throw new Clash([new Conflict($e->position, $o->kind, $o->uid, $connected->plan->callName($o->kind, $o->uid), null, null, null,
-                null)]);
+                null, $connected->plan->homesOf($o->kind, $o->uid))]);
         }
         [$after, $added] = self::apply($before, $more);
 

@@ -67,17 +67,23 @@ final class ImportPreview
                 'operations' => count($import->operations), 'changes' => $import->updating->changes,
                 'conflicts' => $import->updating->conflicts, 'missing' => $import->updating->missing],
             'counts' => (object) $counts];
-        $stored->update(['preview' => $said]);
+        $stored->update(['preview' => $said + ['branches' => $reach->branches()]]);
 
         return $said + ['ripple' => RippleView::of($outcome->ripple, $reach)];
     }
 
-    /** @return array<string, mixed>|null what was said of the file, as far as its author sees now; null where it was none */
+    /**
+     * @return array<string, mixed>|null what was said of the file; null where nothing was, or where its author sees less than then: a
+     *     note or a line of the mapping may name what is hidden now
+     */
     public static function again(ChangeSet $proposal, Reach $reach): ?array
     {
         $said = $proposal->preview;
+        $covered = $said === null || $reach->covers($said['branches'] ?? null);
+        unset($said['branches']);
 
-        return $said === null ? null : ['counts' => (object) (is_array($said['counts'] ?? null) ? $said['counts'] : [])] + $said
+        return $said === null || ! $covered ? null : ['counts' => (object) (is_array($said['counts'] ?? null) ? $said['counts'] : [])]
+            + $said
             + ['ripple' => RippleView::of($proposal->ripple, $reach)];
     }
 

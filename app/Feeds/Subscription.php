@@ -33,19 +33,23 @@ final readonly class Subscription
         $secret = Str::random(40);
         $id = DB::table('subscriptions')->insertGetId(['user_id' => $reach->user->id, 'secret' => hash('sha256', $secret),
             'kind' => $kind->value, 'about' => $about, 'name' => $subject, 'created_at' => now()]);
-        $made = array_values(array_filter(self::all($reach->user), static fn (array $s): bool => $s['id'] === $id))[0] ?? [];
+        $made = array_values(array_filter(self::all($reach), static fn (array $s): bool => $s['id'] === $id))[0] ?? [];
 
         return $made + ['address' => url("feeds/{$secret}.{$kind->ending()}")];
     }
 
     /** @return list<array<string, mixed>> */
-    public static function all(User $user): array
+    public static function all(Reach $reach): array
     {
         $moment = static fn (mixed $at): ?string => is_string($at) ? Carbon::parse($at)->toIso8601String() : null;
 
-        return array_values(array_map(static fn (stdClass $s): array => ['id' => $s->id, 'kind' => $s->kind, 'name' => $s->name,
-            'created' => $moment($s->created_at), 'lastUsed' => $moment($s->last_used_at), 'lastUsedFrom' => $s->last_used_from],
-            DB::table('subscriptions')->where('user_id', $user->id)->orderBy('id')->get()->all()));
+        /** @var list<object{id: int, kind: string, about: string|null, name: string, created_at: string, last_used_at: string|null,
+         *     last_used_from: string|null}&stdClass> $rows */
+        $rows = DB::table('subscriptions')->where('user_id', $reach->user->id)->orderBy('id')->get()->all();
+
+        return array_map(static fn (stdClass $s): array => ['id' => $s->id, 'kind' => $s->kind,
+            'name' => self::called($reach, $s->kind, $s->about, $s->name),
+            'created' => $moment($s->created_at), 'lastUsed' => $moment($s->last_used_at), 'lastUsedFrom' => $s->last_used_from], $rows);
     }
 
     public static function revoke(User $user, int $id): bool
@@ -65,7 +69,19 @@ final readonly class Subscription
         }
         DB::table('subscriptions')->where('id', $row->id)->update(['last_used_at' => now(), 'last_used_from' => $from]);
 
-        return new self($row->id, $owner, $kind, $row->about, $row->name);
+        return new self($row->id, $owner, $kind, $row->about,
+            self::called(Reach::of($owner), $row->kind, $row->about, $row->name));
+    }
+
+    /** What is about a project is called what the project is called now, and nothing once that is out of reach. */
+    private static function called(Reach $reach, string $kind, ?string $about, string $then): string
+    {
+        if ($about === null || in_array(FeedKind::tryFrom($kind), [FeedKind::Person, FeedKind::Entry], true)) {
+            return $then;
+        }
+        $name = $reach->limit(DB::table('projects'))->where('uid', $about)->value('name');
+
+        return is_string($name) ? mb_substr($name, 0, 255) : '';
     }
 
     /** What it is called; says whether there is such a thing within reach. */

@@ -22,6 +22,7 @@ use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Schedule\LoopFound;
 use Reihe\Core\Selection\InvalidSelection;
 use Reihe\Formats\FormatError;
@@ -95,19 +96,29 @@ final class Problem
             || $e instanceof InvalidSelection || $e instanceof InvalidCalendar || $e instanceof InvalidField;
     }
 
-    /** All conflicts with both values; the operations' author may see their objects, or the access check would have spoken. */
+    /**
+     * All conflicts with both values. Those with what lies out of reach are only counted: a draft may hold what somebody else put
+     * there, or what its author saw under a role that is gone.
+     */
     private static function clash(Clash $e): JsonResponse
     {
-        return self::make(409, 'clash', $e->getMessage(), [
-            'conflicts' => array_map(static fn (Conflict $c): array => [
-                'kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label, 'field' => $c->field,
-                'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs,
-            ], $e->conflicts),
-            'errors' => array_map(static fn (Conflict $c): array => [
-                'pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
-                'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime',
-            ], $e->conflicts),
-        ]);
+        $own = app(Reach::class)->projects();
+        $seen = array_values(array_filter($e->conflicts, static fn (Conflict $c): bool => array_diff_key(array_flip($c->projects), $own)
+            === [] && ($c->projects !== [] || $c->kind->entry()->owner === Owner::Enterprise || $c->field === null)));
+        $hidden = count($e->conflicts) - count($seen);
+
+        return self::make(409, 'clash', $seen === [] ? 'Something that you have no access to was changed by somebody else in the meantime.'
+            : (new Clash($seen))->getMessage(), [
+                'hidden' => $hidden,
+                'conflicts' => array_map(static fn (Conflict $c): array => [
+                    'kind' => $c->kind->value, 'uid' => $c->uid, 'label' => $c->label, 'field' => $c->field,
+                    'seen' => $c->seen, 'yours' => $c->yours, 'theirs' => $c->theirs,
+                ], $seen),
+                'errors' => array_map(static fn (Conflict $c): array => [
+                    'pointer' => "/operations/{$c->position}".($c->field === null ? '' : "/after/{$c->field}"),
+                    'detail' => "{$c->label}: ".($c->field ?? 'it').' was changed by somebody else in the meantime',
+                ], $seen),
+            ]);
     }
 
     private static function pointer(InvalidOperation $e): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Access\Reach;
 use App\Exchange\ImportPreview;
 use App\Exchange\Reading;
 use App\Http\Problem;
@@ -37,7 +38,8 @@ final class Work implements ShouldQueue
     public static function start(User $user, string $what, string $title, array $input, ?string $file = null): BackgroundJob
     {
         $job = BackgroundJob::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $user->id, 'what' => $what,
-            'title' => mb_substr($title, 0, 255), 'input' => $input, 'file' => $file, 'created_at' => now()]);
+            'title' => mb_substr($title, 0, 255), 'input' => $input, 'branches' => Reach::of($user)->branches(), 'file' => $file,
+            'created_at' => now()]);
         self::dispatch($job->uid);
 
         return BackgroundJob::query()->findOrFail($job->id, BackgroundJob::LISTED);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Access\Reach;
 use Carbon\CarbonImmutable;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -24,6 +25,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property array<string, mixed> $input
  * @property array<string, mixed>|null $result
  * @property array<string, mixed>|null $problem
+ * @property list<int>|null $branches ids of those that its user saw when it was begun
  * @property CarbonImmutable $created_at
  * @property CarbonImmutable|null $seen_at
  * @property CarbonImmutable|null $ended_at
@@ -32,7 +34,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 final class BackgroundJob extends Model
 {
     public const LISTED = ['id', 'uid', 'user_id', 'what', 'title', 'state', 'step', 'done', 'total', 'cancel',
-        'result', 'problem', 'created_at', 'seen_at', 'ended_at'];
+        'result', 'problem', 'branches', 'created_at', 'seen_at', 'ended_at'];
 
     /** seconds without a sign of life after which running work counts as dead */
     private const SILENT = 120;
@@ -41,7 +43,7 @@ final class BackgroundJob extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['cancel' => 'boolean', 'input' => 'array', 'result' => 'array', 'problem' => 'array',
+    protected $casts = ['cancel' => 'boolean', 'input' => 'array', 'result' => 'array', 'problem' => 'array', 'branches' => 'array',
         'created_at' => 'immutable_datetime', 'seen_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime'];
 
     /** @return BelongsTo<User, $this> */
@@ -50,17 +52,27 @@ final class BackgroundJob extends Model
         return $this->belongsTo(User::class);
     }
 
-    /** @return array<string, mixed> for whoever asked for it */
-    public function shown(): array
+    /**
+     * @return array<string, mixed> for whoever asked for it; what it was about and what came of it only while they see everything that
+     *     they saw when it was begun
+     */
+    public function shown(Reach $reach): array
     {
+        $covered = $reach->covers($this->branches);
         $dead = $this->state === 'running' && $this->seen_at !== null && $this->seen_at->diffInSeconds(now()) > self::SILENT;
 
         $cutOff = ['type' => 'urn:reihe:problem:stopped', 'title' => 'Stopped', 'status' => 500,
             'detail' => 'The work was cut off on the server; nothing was changed. Please start it again.'];
 
-        return ['uid' => $this->uid, 'what' => $this->what, 'title' => $this->title, 'state' => $dead ? 'failed' : $this->state,
+        return ['uid' => $this->uid, 'what' => $this->what, 'title' => $covered ? $this->title : '', 'state' => $dead ? 'failed'
+            : $this->state,
             'step' => $this->step, 'done' => $this->done, 'total' => $this->total,
-            'created' => $this->created_at->toIso8601String(), 'result' => $this->result,
-            'problem' => $dead ? $cutOff : $this->problem];
+            'created' => $this->created_at->toIso8601String(), 'result' => $covered ? $this->result : null,
+            'problem' => match (true) {
+                $dead => $cutOff,
+                $this->problem === null, $covered => $this->problem,
+                default => ['detail' => 'It was about something that you see no longer.'] + array_intersect_key($this->problem,
+                    ['type' => 0, 'title' => 0, 'status' => 0]),
+            }];
     }
 }

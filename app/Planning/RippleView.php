@@ -6,7 +6,12 @@ namespace App\Planning;
 
 use App\Access\Reach;
 
-/** A ripple as one user may see it: projects out of reach are only counted. */
+/**
+ * A ripple as one user may see it: projects out of reach are only counted.
+ *
+ * @phpstan-type Told array{movedActivities: int, projects: list<array{uid: string, key: string, moved: int}>,
+ *     moved: list<array{project?: string|null, label: string}>, risks: list<array{projects?: list<string|null>, label: string}>}
+ */
 final class RippleView
 {
     /**
@@ -15,25 +20,36 @@ final class RippleView
      */
     public static function of(array $ripple, Reach $reach): array
     {
-        /**
-         * @var array{movedActivities: int, projects: list<array{key: string, moved: int}>, moved: list<array{label: string}>,
-         *     risks: list<array{label: string}>} $ripple
-         */
+        /** @var Told $ripple */
         $hidden = ['projects' => 0, 'activities' => 0];
-        $seen = static fn (string ...$labels): bool => array_filter($labels,
-            static fn (string $label): bool => ! $reach->sees($label)) === [];
+        $own = $reach->projects();
+        // by uid: a key may belong to another project by now; what was stored before uids were has its labels only
+        $sees = static fn (?string $project, string $label): bool => $project === null ? $reach->sees($label) : isset($own[$project]);
         foreach ($ripple['projects'] as $project) {
-            if (! $seen($project['key'])) {
+            if (! $sees($project['uid'], $project['key'])) {
                 $hidden['projects']++;
                 $hidden['activities'] += $project['moved'];
+            }
+        }
+        $risks = [];
+        foreach ($ripple['risks'] as $risk) {
+            [$from, $to] = explode(' → ', $risk['label'], 2) + ['', ''];
+            if ($sees($risk['projects'][0] ?? null, $from) && $sees($risk['projects'][1] ?? null, $to)) {
+                $risks[] = $risk;
+            }
+        }
+        $moved = [];
+        foreach ($ripple['moved'] as $activity) {
+            if ($sees($activity['project'] ?? null, $activity['label'])) {
+                $moved[] = $activity;
             }
         }
 
         return [
             'movedActivities' => $ripple['movedActivities'],
-            'projects' => array_values(array_filter($ripple['projects'], static fn (array $p): bool => $seen($p['key']))),
-            'moved' => array_values(array_filter($ripple['moved'], static fn (array $m): bool => $seen($m['label']))),
-            'risks' => array_values(array_filter($ripple['risks'], static fn (array $r): bool => $seen(...explode(' → ', $r['label'])))),
+            'projects' => array_values(array_filter($ripple['projects'], static fn (array $p): bool => $sees($p['uid'], $p['key']))),
+            'moved' => $moved,
+            'risks' => $risks,
             'hidden' => $hidden,
         ];
     }

@@ -48,18 +48,19 @@ final class ChangeController
         }
         $hidden = $this->sets->touchingHidden($list->modelKeys());
 
-        return new JsonResponse(['changes' => $list->map(static fn (ChangeSet $c): array => ChangeSetReach::listed($c,
-            isset($hidden[$c->id])))->all()]);
+        return new JsonResponse(['changes' => $list->map(fn (ChangeSet $c): array => ChangeSetReach::listed($c,
+            isset($hidden[$c->id]) || ($proposed && $this->sets->hidesOwn($c))))->all()]);
     }
 
     /** One change set: what became of a request whose answer was lost. */
     public function show(ChangeSet $changeSet): JsonResponse
     {
         $this->sets->seen($changeSet);
-        $hidden = $this->sets->touchingHidden([$changeSet->id]) !== [];
+        $isOwn = $changeSet->author_id === $this->reach->user->id;
+        $hidden = $isOwn ? $this->sets->hidesOwn($changeSet) : $this->sets->touchingHidden([$changeSet->id]) !== [];
         $decided = $changeSet->items === null ? [] : ['decidedProjects' => $changeSet->proposal()->decidedProjects()];
 
-        return new JsonResponse(ChangeSetReach::listed($changeSet, $hidden && $changeSet->author_id !== $this->reach->user->id) + $decided);
+        return new JsonResponse(ChangeSetReach::listed($changeSet, $hidden) + $decided);
     }
 
     public function create(Request $request): JsonResponse
@@ -102,7 +103,7 @@ final class ChangeController
         }
         if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
             return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])
-                ->shown(), 202);
+                ->shown($this->reach), 202);
         }
 
         return $this->answer($request, $this->planning
@@ -114,7 +115,7 @@ final class ChangeController
     {
         $this->sets->decidable($changeSet);
 
-        return new JsonResponse(['preview' => $changeSet->author_id === $this->reach->user->id
+        return new JsonResponse(['preview' => $changeSet->author_id === $this->reach->user->id && ! $this->sets->hidesOwn($changeSet)
             ? ImportPreview::again($changeSet, $this->reach) : null]);
     }
 
@@ -167,7 +168,7 @@ final class ChangeController
         if (count($accept) > config()->integer('reihe.inline_operations')) {
             $input = ['changeSet' => $changeSet->uid, 'accept' => $accept, 'reject' => $reject];
 
-            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, $input)->shown(), 202);
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, $input)->shown($this->reach), 202);
         }
         $outcome = $this->planning->decide($changeSet, $accept, $reject);
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\ChangeSetReach;
 use App\Access\Reach;
 use App\Drafts\DraftBoard;
 use App\Drafts\DraftPlan;
@@ -23,7 +24,7 @@ final class DraftController
 {
     private readonly DraftStore $store;
 
-    public function __construct(private readonly Reach $reach)
+    public function __construct(private readonly Reach $reach, private readonly ChangeSetReach $sets)
     {
         $this->store = new DraftStore($reach);
     }
@@ -119,7 +120,7 @@ final class DraftController
     {
         $touched = TouchedProjects::of($draft->operations());
         $keys = $this->reach->limit(DB::table('projects'))->whereIn('id', $touched)->orderBy('key')->pluck('key')->all();
-        $whole = count($keys) === count(array_unique($touched)); // a headline may name what is out of reach
+        $whole = ! $this->sets->hides($draft->operations()); // a headline may name what is out of reach
         $told = static fn (array $step): array => ['uid' => $step['uid'], 'headline' => $whole ? $step['headline'] : '',
             'author' => $step['author']];
 

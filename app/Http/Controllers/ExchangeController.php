@@ -92,7 +92,7 @@ final class ExchangeController
         $name = $file->getClientOriginalName();
         if ((int) $file->getSize() > config()->integer('reihe.inline_import') * 1024) {
             return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')),
-                ['branch' => $branch] + $reading, (string) $file->get())->shown(), 202);
+                ['branch' => $branch] + $reading, (string) $file->get())->shown($this->reach), 202);
         }
 
         return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, Reading::of($reading)),

@@ -20,7 +20,7 @@ final class SubscriptionController
 {
     public function index(Reach $reach): JsonResponse
     {
-        return new JsonResponse(['subscriptions' => Subscription::all($reach->user)]);
+        return new JsonResponse(['subscriptions' => Subscription::all($reach)]);
     }
 
     public function create(Request $request, Reach $reach): JsonResponse

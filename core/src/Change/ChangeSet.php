@@ -450,7 +450,8 @@ final class ChangeSet
 
     private function conflict(EntityKind $kind, string $uid, ?string $field, mixed $seen, mixed $yours, mixed $theirs): void
     {
-        $this->conflicts[] = new Conflict($this->position, $kind, $uid, $this->nameOf($kind, $uid), $field, $seen, $yours, $theirs);
+        $this->conflicts[] = new Conflict($this->position, $kind, $uid, $this->nameOf($kind, $uid), $field, $seen, $yours, $theirs,
+            $this->plan->homesOf($kind, $uid));
     }
 
     private function nameOf(EntityKind $kind, string $uid): string

@@ -16,6 +16,7 @@ final readonly class Conflict
      * @param  mixed  $seen  the value that the author saw, where known
      * @param  mixed  $yours  the value that the author wants
      * @param  mixed  $theirs  the value that is there now
+     * @param  list<string>  $projects  uids of the projects that the object lies in; none for one of the enterprise
      */
     public function __construct(
         public int $position,
@@ -26,6 +27,7 @@ final readonly class Conflict
         public mixed $seen,
         public mixed $yours,
         public mixed $theirs,
+        public array $projects = [],
     ) {
     }
 }

@@ -20,9 +20,10 @@ final readonly class Ripple
      * @param array<string, array{key: string, name: string, moved: int, turnedCritical: int, finishBefore: int|null,
      *     finishAfter: int|null, deadline: int|null, shift: int|null, margin: int|null, minutesPerDay: int}> $projects touched
      *     projects by uid; shift of the finish and margin to the deadline in working minutes of the project's calendar
-     * @param list<array{uid: string, label: string, name: string, startBefore: int, startAfter: int, finishBefore: int,
-     *     finishAfter: int}> $moved largest moves first
-     * @param  list<array{uid: string, label: string}>  $risks  handovers at risk or late now that were not before
+     * @param list<array{uid: string, project: string|null, label: string, name: string, startBefore: int, startAfter: int,
+     *     finishBefore: int, finishAfter: int}> $moved largest moves first
+     * @param  list<array{uid: string, projects: list<string|null>, label: string}>  $risks  handovers at risk or late now that were not
+     *     before
      * @param  array<string, array<string, array{int, int, int, int}>>  $moves  all of them: project uid => activity uid => start
      *     before and after, finish before and after
      */
@@ -78,12 +79,13 @@ final readonly class Ripple
         arsort($shifts);
         $listed = array_keys(array_slice($shifts, 0, self::LISTED, true));
         $risks = array_diff_key(self::risks($after), self::risks($before));
-        $names->expect([...array_map(static fn (int $i): string => $n->uid[$i], $listed), ...array_merge(...array_values($risks))]);
+        $names->expect([...array_map(static fn (int $i): string => $n->uid[$i], $listed), ...array_merge(...array_column($risks, 0))]);
         $moved = [];
         foreach ($listed as $i) {
             $uid = $n->uid[$i];
             $j = $was->node[$uid];
-            $moved[] = ['uid' => $uid, 'label' => $names->label($uid), 'name' => $names->name($uid),
+            $moved[] = ['uid' => $uid, 'project' => $n->project[$i] < 0 ? null : $n->projectUid[$n->project[$i]],
+                'label' => $names->label($uid), 'name' => $names->name($uid),
                 'startBefore' => $old->start[$j], 'startAfter' => $d->start[$i], 'finishBefore' => $old->finish[$j],
                 'finishAfter' => $d->finish[$i]];
         }
@@ -95,8 +97,8 @@ final readonly class Ripple
         uasort($byUid, static fn (array $a, array $b): int => strcmp($a['key'], $b['key']));
 
         return new self(count($shifts), $byUid, $moved, array_map(
-            static fn (string $link, array $ends): array => ['uid' => $link,
-                'label' => "{$names->label($ends[0])} → {$names->label($ends[1])}"], array_map(strval(...), array_keys($risks)),
+            static fn (string $link, array $risk): array => ['uid' => $link, 'projects' => $risk[1],
+                'label' => "{$names->label($risk[0][0])} → {$names->label($risk[0][1])}"], array_map(strval(...), array_keys($risks)),
             array_values($risks)), $moves);
     }
 
@@ -118,7 +120,10 @@ final readonly class Ripple
         return $ends;
     }
 
-    /** @return array<string, array{string, string}> uid of a handover at risk or late => its activities */
+    /**
+     * @return array<string, array{list{string, string}, list<string|null>}> uid of a handover at risk or late => its activities, their
+     *     projects
+     */
     private static function risks(Schedule $schedule): array
     {
         $n = $schedule->network;
@@ -126,7 +131,9 @@ final readonly class Ripple
         foreach ($n->from as $k => $i) {
             if ($n->project[$i] !== $n->project[$n->to[$k]]
                 && in_array(Handover::of($n, $schedule->dates, $k)->state, [HandoverState::AtRisk, HandoverState::Late], true)) {
-                $risks[$n->linkUid[$k]] = [$n->uid[$i], $n->uid[$n->to[$k]]];
+                $risks[$n->linkUid[$k]] = [[$n->uid[$i], $n->uid[$n->to[$k]]],
+                    array_map(static fn (int $p): ?string => $p < 0 ? null : $n->projectUid[$p],
+                        [$n->project[$i], $n->project[$n->to[$k]]])];
             }
         }
 
@@ -151,7 +158,7 @@ final readonly class Ripple
             'movedActivities' => $this->movedActivities,
             'projects' => $projects,
             'moved' => array_map(static fn (array $m): array => [
-                'uid' => $m['uid'], 'label' => $m['label'], 'name' => $m['name'],
+                'uid' => $m['uid'], 'project' => $m['project'], 'label' => $m['label'], 'name' => $m['name'],
                 'startBefore' => Instant::format($m['startBefore']), 'startAfter' => Instant::format($m['startAfter']),
                 'finishBefore' => Instant::format($m['finishBefore']), 'finishAfter' => Instant::format($m['finishAfter']),
             ], $this->moved),

@@ -120,6 +120,15 @@ final readonly class Plan implements Names
         };
     }
 
+    /** @return list<string> uids of the projects that an object lies in: two for a handover, none for one of the enterprise or gone */
+    public function homesOf(EntityKind $kind, string $uid): array
+    {
+        $found = $this->find($kind, $uid);
+
+        return array_values(array_unique(array_filter([$kind === EntityKind::Project ? $uid : $this->ownerOf($kind, $uid),
+            $found instanceof Link ? $this->projectOf($found->from) : null], is_string(...))));
+    }
+
     /** The uid of what an object belongs to its project through. */
     private function above(EntityKind $kind, string $uid): ?string
     {

@@ -4392,6 +4392,8 @@ export interface components {
             /** @description Of a change set that was decided already */
             state?: string;
             conflicts?: components["schemas"]["Conflict"][];
+            /** @description Conflicts with what lies out of reach, which are only counted */
+            hidden?: number;
         };
         Conflict: {
             kind: string;
@@ -4512,7 +4514,7 @@ export interface components {
             /** @description What each column holds */
             columns: string[];
             /**
-             * @description How numbers are written
+             * @description How numbers are written, where that can be told
              * @enum {unknown}
              */
             numbers: "point" | "comma" | null;
@@ -5193,6 +5195,8 @@ export interface components {
             }[];
             moved: {
                 uid: string;
+                /** @description Its uid */
+                project?: string | null;
                 label: string;
                 name: string;
                 startBefore: string;
@@ -5202,6 +5206,7 @@ export interface components {
             }[];
             risks: {
                 uid: string;
+                projects?: (string | null)[];
                 label: string;
             }[];
             hidden: {
