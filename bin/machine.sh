@@ -123,6 +123,13 @@ db_start() {
   export DB_CONNECTION=mariadb DB_HOST=127.0.0.1 DB_PORT=$2 DB_SOCKET DB_USERNAME=reihe DB_PASSWORD=$password
 }
 
+# db_connection DIRECTORY: exports the connection to the database that runs there; false when none does
+db_connection() {
+  DB_SOCKET=$(tr '\0' '\n' <"/proc/$(cat "$1/db.pid" 2>/dev/null)/cmdline" 2>/dev/null | sed -n 's/^--socket=//p')
+  [ -n "$DB_SOCKET" ] && mariadb-admin --no-defaults -uroot --socket="$DB_SOCKET" ping >/dev/null 2>&1 || return 1
+  export DB_CONNECTION=mariadb DB_SOCKET DB_USERNAME=reihe DB_PASSWORD; DB_PASSWORD=$(cat "$1/password")
+}
+
 db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
   local dir=$1 port=$2 as=()
   [ "$(id -u)" -eq 0 ] && as=(--user=root)

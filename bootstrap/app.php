@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\SubscriptionController;
 use App\Http\Middleware\BodyLimit;
+use App\Http\Middleware\FirstPassword;
 use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\TokenScope;
@@ -41,7 +42,7 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->prepend(BodyLimit::class);
         $middleware->statefulApi();
         $middleware->append(SecurityHeaders::class);
-        $middleware->alias(['scope' => TokenScope::class, 'plain' => PlainInput::class]);
+        $middleware->alias(['scope' => TokenScope::class, 'plain' => PlainInput::class, 'first' => FirstPassword::class]);
         $middleware->redirectGuestsTo(static fn (Request $request): ?string => $request->is('api/*', 'odata/*') ? null : '/');
     })
     ->withExceptions(function (Exceptions $exceptions): void {

@@ -39,7 +39,7 @@ Route::pattern('id', '[1-9]\d{0,17}');
 Route::get('session', [SessionController::class, 'show']);
 Route::post('session', [SessionController::class, 'create'])->middleware(['throttle:sign-in', 'plain']);
 
-Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static function (): void {
+Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(static function (): void {
     Route::get('portfolio', PortfolioController::class);
     Route::get('project-key', [PortfolioController::class, 'key']);
     Route::get('board', [BoardController::class, 'show']);
@@ -125,7 +125,7 @@ Route::middleware(['auth:sanctum', 'scope:read', 'plain'])->group(static functio
     Route::post('exchange/import', [ExchangeController::class, 'import']);
 });
 
-Route::middleware(['auth:sanctum', 'scope:session', 'plain'])->group(static function (): void {
+Route::middleware(['auth:sanctum', 'first', 'scope:session', 'plain'])->group(static function (): void {
     Route::delete('session', [SessionController::class, 'delete']);
     Route::post('session/password', [SessionController::class, 'password']);
     Route::post('notices/read', [NoticeController::class, 'read']);

@@ -14,8 +14,8 @@ use Reihe\Core\Plan\Role;
 
 /**
  * Users and their roles, changed by administrators, each change with its history. An administrator decides about the branches
- * they administer; about a person as such (name, active, password) only when they administer every branch the person has a
- * role on. Somebody always stays who administers the root branch.
+ * they administer; about a person as such (name, e-mail, active, password) only when they administer every branch the person has a
+ * role on, and about one without a role only when they administer the root. Somebody always stays who administers the root branch.
  */
 final class Accounts
 {
@@ -30,11 +30,33 @@ final class Accounts
         $password = Str::password(14, symbols: false);
 
         return DB::transaction(function () use ($name, $email, $password): array {
-            $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => $password]);
+            $user = User::query()->create(['name' => $name, 'email' => $email, 'password' => $password, 'must_change' => true]);
             $this->record($user, 'added');
 
             return [$user, $password];
         });
+    }
+
+    /**
+     * What who runs the machine may do, signed in or not: a first password, told only now; sessions and tokens of the user end.
+     *
+     * @param  string  $name  of a user to be made
+     */
+    public static function fromTheMachine(string $email, string $name, bool $administrator): string
+    {
+        Enterprise::lock();
+        $password = Str::password(14, symbols: false);
+        $user = User::query()->firstOrNew(['email' => $email], ['name' => mb_substr($name, 0, 120)]);
+        $what = $user->exists ? 'password' : 'added';
+        $user->fill(['password' => $password, 'must_change' => true, 'active' => true])->save();
+        $root = DB::table('branches')->whereNull('parent_id')->value('id');
+        if ($administrator && is_int($root)) {
+            DB::table('grants')->upsert([['user_id' => $user->id, 'branch_id' => $root, 'role' => Role::Administrator->value]],
+                ['user_id', 'branch_id'], ['role']);
+        }
+        DB::table('access_history')->insert(['author_id' => null, 'user_id' => $user->id, 'what' => $what, 'created_at' => now()]);
+
+        return $password;
     }
 
     public function rename(User $user, string $name): void
@@ -43,6 +65,16 @@ final class Accounts
             if ($user->name !== $name) {
                 $user->update(['name' => $name]);
                 $this->record($user, 'renamed', detail: $name);
+            }
+        });
+    }
+
+    public function readdress(User $user, string $email): void
+    {
+        $this->decide($user, function (User $user) use ($email): void {
+            if ($user->email !== $email) {
+                $user->update(['email' => $email]);
+                $this->record($user, 'email', detail: $email);
             }
         });
     }
@@ -68,7 +100,7 @@ final class Accounts
     {
         $password = Str::password(14, symbols: false);
         $this->decide($user, function (User $user) use ($password): void {
-            $user->update(['password' => $password]);
+            $user->update(['password' => $password, 'must_change' => true]);
             $this->record($user, 'password');
         });
 
@@ -96,13 +128,16 @@ final class Accounts
     }
 
     /**
-     * The users about whom, as such, the signed-in administrator may not decide: they have a role where they administer nothing.
+     * The users about whom, as such, the signed-in administrator may not decide: they have a role where they administer nothing, or
+     * none at all, and it is not the root that they administer.
      *
      * @return array<int, true> by id
      */
     public function beyond(): array
     {
-        $beyond = [];
+        $beyond = (new Owners($this->reach))->mayForAll() ? []
+            : array_fill_keys(array_map(static fn (User $u): int => $u->id,
+                User::query()->whereNotIn('id', DB::table('grants')->select('user_id'))->get(['id'])->all()), true);
         foreach (DB::table('grants')->get(['user_id', 'branch_id']) as $grant) {
             /** @var object{user_id: int, branch_id: int} $grant */
             if (! $this->reach->may(Role::Administrator, $grant->branch_id)) {

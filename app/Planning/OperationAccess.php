@@ -4,14 +4,17 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Access\Owners;
 use App\Access\Reach;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
@@ -24,8 +27,8 @@ use Reihe\Core\Plan\Role;
  * Changing a project needs a role on its branch, a link belongs to the project of its successor and needs a look at the
  * other one. A branch is made, named and deleted by those who may plan it, moved by those who administer both places: what
  * lies above decides who reaches it. Calendars, code sets and entries belong to the enterprise: planners may add some,
- * administrators change them, unless the set says otherwise ({@see CodeRights}); what one's own change set added, its undo may
- * take away again. What is archived rests ({@see Archive}).
+ * administrators of where they belong change them ({@see Owners}), unless the set says otherwise ({@see CodeRights}); what one's own
+ * change set added, its undo may take away again. What is archived rests ({@see Archive}).
  */
 final class OperationAccess
 {
@@ -46,10 +49,13 @@ final class OperationAccess
 
     private CodeRights $rights;
 
+    private readonly Owners $owners;
+
     public function __construct(private readonly Reach $reach, private readonly Plan $plan, private readonly Ids $ids,
         private readonly Role $role, private readonly bool $undo,
         private readonly bool $fromOutside)
     {
+        $this->owners = new Owners($reach);
     }
 
     /**
@@ -175,7 +181,7 @@ final class OperationAccess
             return;
         }
         if ($o->kind !== EntityKind::Branch && $o->kind->entry()->owner === Owner::Enterprise) {
-            $this->reach->requireAnywhere($this->undo ? $this->role : $this->rights->needed($o, Role::Administrator));
+            $this->existingShared($o);
 
             return;
         }
@@ -187,6 +193,27 @@ final class OperationAccess
         $to = $this->movesTo($o);
         if ($to !== null && isset($this->plan->projects[$to]) && $this->sees($to)) { // else it is refused as a reference
             $this->mayChange($to, $needed);
+        }
+    }
+
+    /** Something of the enterprise: changed where it belongs or above, unless its set leaves that to others. */
+    private function existingShared(Operation $o): void
+    {
+        $needed = $this->rights->needed($o, Role::Administrator);
+        if ($this->undo && $o->verb === Verb::Delete) {
+            $this->reach->requireAnywhere($this->role); // what one made oneself
+        } elseif ($needed !== Role::Administrator) {
+            $this->reach->requireAnywhere($needed);
+        } else {
+            $now = $this->plan->find($o->kind, $o->uid);
+            [$kind, $uid] = match (true) {
+                $now instanceof CodeEntry => [EntityKind::CodeSet, $now->codeSet],
+                $now instanceof LevelCode => [EntityKind::LevelScheme, $now->scheme],
+                default => [$o->kind, $o->uid],
+            };
+            if (! $this->owners->may($kind, $uid)) {
+                throw new AuthorizationException("You need the administrator role where this {$kind->entry()->noun} belongs, or above.");
+            }
         }
     }
 

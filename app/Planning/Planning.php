@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Access\Owners;
 use App\Access\Reach;
 use App\Baselines\Imported;
 use App\Drafts\DraftPlan;
@@ -344,6 +345,7 @@ final class Planning
         Notices::send($outcome->operations, $plan, $this->user);
         Identities::keep($request->proposal, $outcome->operations, $isPart, $stored->id);
         $request->undoes === null ?: Identities::restore($request->undoes, $outcome->operations, $stored->id);
+        Owners::keep($outcome->operations, Reach::of($this->user));
         Imported::keep($request->proposal, $outcome->operations, $this->user);
         if ($isPart) {
             StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));

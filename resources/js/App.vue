@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { RouterView } from 'vue-router';
 import { useCommandKeys } from '@/ui/commands';
 import { usePlaceCommands } from '@/frame/placeCommands';
+import FirstPassword from '@/frame/FirstPassword.vue';
 import TopBar from '@/frame/TopBar.vue';
 import SignInAgain from '@/places/signin/SignInAgain.vue';
 import { sessionEnded, user } from '@/session';
@@ -20,8 +21,11 @@ const themeOverrides = computed(() => overrides(palette.value));
     <NConfigProvider :theme="theme" :theme-overrides="themeOverrides" :inline-theme-disabled="true">
         <NMessageProvider placement="bottom">
             <div class="frame">
-                <TopBar v-if="user" />
-                <main class="place"><RouterView /></main>
+                <FirstPassword v-if="user?.mustChange" />
+                <template v-else>
+                    <TopBar v-if="user" />
+                    <main class="place"><RouterView /></main>
+                </template>
                 <SignInAgain v-if="sessionEnded" />
             </div>
         </NMessageProvider>

@@ -21,7 +21,8 @@ final class AccessTest extends TestCase
     private const PLACES = ['own', 'other', 'absent'];
 
     /**
-     * method, path, role needed on the branch (null: any user), body; `P` stands for a project, `A` for an activity, `L` for a link,
+     * method, path, role needed on the branch (null: any user; `root`: administrator of the root, where what it changes belongs), body;
+     * `P` stands for a project, `A` for an activity, `L` for a link,
      * `B` for a branch, `U` for a user, `S` for a baseline, `C` for a change set, `K` for a project key, `J` for a job
      *
      * @return list<array{string, string, string|null, array<string, mixed>}>
@@ -61,7 +62,7 @@ final class AccessTest extends TestCase
             ['GET', 'access/shift?kind=project&uid=P&to=B', 'planner', []],
             ['GET', 'access/shift?kind=merge&uid=B&to=B', 'planner', []],
             ['GET', 'code-sets', null, []],
-            ['POST', 'compose/merge', 'administrator', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',
+            ['POST', 'compose/merge', 'root', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',
                 'into' => 'entry-stage-trial', 'dryRun' => true]],
             ['POST', 'compose/codings', 'planner', ['rows' => [['K', 'Stage', 'Trial']], 'dryRun' => true]],
             ['POST', 'compose/entries', 'planner', ['set' => 'codeset-stage', 'rows' => [['key' => 'NEW']], 'dryRun' => true]],
@@ -127,8 +128,8 @@ final class AccessTest extends TestCase
             ['POST', 'changes', 'planner', ['operations' => [self::gone('branch', 'B')]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('codeSet', 'new', ['scope' => 'project', 'name' => 'New'])]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('entry', 'new', ['codeSet' => 'codeset-stage', 'name' => 'New'])]]],
-            ['POST', 'changes', 'administrator', ['operations' => [self::update('codeSet', 'codeset-stage', ['name' => 'New'])]]],
-            ['POST', 'changes', 'administrator', ['operations' => [self::gone('entry', 'entry-stage-design-detail')]]],
+            ['POST', 'changes', 'root', ['operations' => [self::update('codeSet', 'codeset-stage', ['name' => 'New'])]]],
+            ['POST', 'changes', 'root', ['operations' => [self::gone('entry', 'entry-stage-design-detail')]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('coding', 'new', ['project' => 'P',
                 'entry' => 'entry-stage-trial']), self::gone('coding', 'new')]]],
             ['POST', 'changes', 'planner', ['operations' => [self::update('activity', 'A', ['name' => 'x'])]]],
@@ -159,7 +160,7 @@ final class AccessTest extends TestCase
             ['POST', 'projects/P/baselines', 'planner', ['name' => 'New']],
             ['PATCH', 'baselines/S', 'planner', ['name' => 'New']],
             ['DELETE', 'baselines/S', 'planner', []],
-            ['PUT', 'health/thresholds', 'administrator', ['checks' => []]],
+            ['PUT', 'health/thresholds', 'root', ['checks' => []]],
             ['POST', 'exchange/import', 'planner',
                 ['branch' => 'B', 'file' => UploadedFile::fake()->createWithContent('a.xml', '<plan xmlns="urn:reihe:plan:1"/>')]],
             ['POST', 'session/password', null, ['current' => 'x', 'password' => 'y']],
@@ -249,7 +250,8 @@ final class AccessTest extends TestCase
                 DB::rollBack();
                 $said[$place] = $this->without($letters, $answer);
                 if ($place === 'own') {
-                    $isAllowed = $needed === null || ($role !== null && Role::from($role)->reaches(Role::from($needed)));
+                    $isAllowed = $needed === null || ($needed !== 'root' && $role !== null && Role::from($role)
+                        ->reaches(Role::from($needed)));
                     $refusals = $role === null ? [403, 404, 422] : [403];
                     $what = "{$method} {$path} ".json_encode($body).' as '.($role
                         ?? 'nobody').": {$answer->status()} {$answer->getContent()}";
@@ -259,6 +261,20 @@ final class AccessTest extends TestCase
                 }
             }
             self::assertSame($said['absent'], $said['other'], "{$method} {$path} ".json_encode($body)." as {$role}");
+        }
+    }
+
+    /** What belongs to the root is changed by who administers the root. */
+    public function test_what_belongs_to_all_is_changed_from_the_root(): void
+    {
+        $letters = $this->letters();
+        foreach (array_filter($this->table(), static fn (array $row): bool => $row[2] === 'root') as [$method, $path, , $body]) {
+            foreach (['administrator' => false, 'approver' => true] as $role => $isRefused) {
+                DB::beginTransaction();
+                $this->actingAs($this->somebody($role));
+                self::assertSame($isRefused, $this->send($method, $path, $body, $letters, 'own')->status() === 403, "{$path} {$role}");
+                DB::rollBack();
+            }
         }
     }
 

@@ -99,7 +99,7 @@ final class UsersTest extends TestCase
     public function test_a_role_given_meanwhile_counts(): void
     {
         $teodor = $this->person('teodor');
-        DB::table('grants')->where('user_id', $teodor->id)->delete();
+        DB::table('grants')->where('user_id', $teodor->id)->update(['branch_id' => $this->branchId('Fleet')]);
         $accounts = new Accounts(Reach::of($this->somebody('administrator', 'Fleet')));
         self::assertArrayNotHasKey($teodor->id, $accounts->beyond());
         DB::table('grants')->insert(['user_id' => $teodor->id, 'branch_id' => $this->branchId('Harbours'), 'role' => 'viewer']);
@@ -157,5 +157,157 @@ final class UsersTest extends TestCase
             $this->postJson('/api/v1/session/password', ['current' => "guess {$i}", 'password' => 'long enough now'])->assertStatus(422);
         }
         $this->postJson('/api/v1/session/password', ['current' => 'varnsund', 'password' => 'long enough now'])->assertStatus(429);
+    }
+
+    /** Who has a role nowhere could be given any: root administrators decide about them. */
+    public function test_users_without_roles_belong_to_administrators_of_the_root(): void
+    {
+        $user = $this->somebody(null);
+        foreach ([['Fleet', 403, false], ['Varnsund Ferries', 200, true]] as [$branch, $status, $may]) {
+            $this->actingAs($this->somebody('administrator', $branch));
+            $shown = array_column($this->getJson('/api/v1/users')->json('users'), 'mayDecide', 'id');
+            self::assertSame($may, $shown[$user->id]);
+            $this->postJson("/api/v1/users/{$user->id}/password")->assertStatus($status);
+            $this->patchJson("/api/v1/users/{$user->id}", ['email' => "{$status}@example.org"])->assertStatus($status);
+        }
+    }
+
+    public function test_addresses_are_told_apart_letter_by_letter_in_lower_case(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $made = $this->postJson('/api/v1/users', ['name' => 'Ana', 'email' => 'Ana@Example.org'])->assertCreated();
+        self::assertSame('ana@example.org', $made->json('email'));
+        $id = $made->json('id');
+        $this->postJson('/api/v1/users', ['name' => 'Other', 'email' => 'ANA@example.org'])->assertStatus(422);
+        $this->patchJson("/api/v1/users/{$id}", ['email' => 'Wen@varnsund.example'])->assertStatus(422);
+        $this->patchJson("/api/v1/users/{$id}", ['email' => ['x']])->assertStatus(422);
+        $this->patchJson("/api/v1/users/{$id}", ['email' => 'ANNA@example.org'])->assertOk()->assertJsonPath('email', 'anna@example.org');
+        $this->app['auth']->forgetGuards();
+        $this->flushSession();
+        $try = fn (string $email): int => $this->postJson('/api/v1/session', ['email' => $email, 'password' => $made->json('password')])
+            ->status();
+        foreach (['ána@example.org', 'ａnna@example.org', 'ana@example.org', 'anna@example.org ', 'ãnna@example.org'] as $other) {
+            self::assertSame(422, $try($other), $other);
+        }
+        self::assertSame(200, $try('Anna@EXAMPLE.org'));
+    }
+
+    /** Attempts count by account, wherever they come from, and by address, whatever the account. */
+    public function test_attempts_are_counted_by_account_and_by_address(): void
+    {
+        $try = fn (string $email, string $from, string $password = 'wrong'): int => $this->withServerVariables(['REMOTE_ADDR' => $from])
+            ->postJson('/api/v1/session', ['email' => $email, 'password' => $password])->status();
+        for ($i = 0; $i < 5; $i++) {
+            self::assertSame(422, $try($i % 2 === 0 ? 'wen@varnsund.example' : 'WEN@varnsund.example', "10.0.0.{$i}"));
+        }
+        self::assertSame(429, $try('wen@varnsund.example', '10.0.0.9', 'varnsund'));
+        for ($i = 0; $i < 30; $i++) {
+            self::assertSame(422, $try("nobody{$i}@varnsund.example", '10.0.1.1'));
+        }
+        self::assertSame(429, $try('aino@varnsund.example', '10.0.1.1', 'varnsund'));
+        self::assertSame(200, $try('aino@varnsund.example', '10.0.1.2', 'varnsund'));
+    }
+
+    /** A first password, given by an administrator or from the machine, opens nothing but the choice of another. */
+    public function test_a_first_password_is_changed_before_anything_else(): void
+    {
+        $wen = $this->person('wen');
+        $given = [];
+        $this->actingAs($this->person('ilse'));
+        $given[] = (string) $this->postJson("/api/v1/users/{$wen->id}/password")->json('password');
+        \Illuminate\Support\Facades\Artisan::call('reihe:account', ['email' => 'WEN@varnsund.example']);
+        preg_match('/password (\S+) /', \Illuminate\Support\Facades\Artisan::output(), $said);
+        $given[] = $said[1] ?? '';
+        foreach ([1 => $given[1]] + $given as $i => $first) {
+            $i === 1 ?: $wen->refresh()->update(['password' => $first, 'must_change' => true]);
+            $this->app['auth']->forgetGuards();
+            $this->flushSession();
+            $this->withHeader('Origin', 'http://127.0.0.1');
+            $this->postJson('/api/v1/session', ['email' => $wen->email, 'password' => $first])->assertOk()
+                ->assertJsonPath('user.mustChange', true);
+            foreach (['portfolio', 'changes', 'users', 'tokens'] as $path) {
+                $this->getJson("/api/v1/{$path}")->assertForbidden();
+            }
+            $this->postJson('/api/v1/tokens', ['name' => 't', 'scopes' => ['read']])->assertForbidden();
+            $this->postJson('/api/v1/session/password', ['current' => $first, 'password' => $first])->assertStatus(422);
+            $this->postJson('/api/v1/session/password', ['current' => $first, 'password' => "my own password {$i}"])->assertNoContent();
+            $this->getJson('/api/v1/portfolio')->assertOk();
+            $this->getJson('/api/v1/session')->assertJsonPath('user.mustChange', false);
+        }
+    }
+
+    public function test_who_runs_the_machine_always_gets_in(): void
+    {
+        DB::table('grants')->delete();
+        $this->artisan('reihe:account', ['email' => 'nobody@example.org'])->expectsOutputToContain('no user')->assertFailed();
+        $this->artisan('reihe:account', ['email' => 'nobody'])->assertFailed();
+        $this->artisan('reihe:account', ['email' => 'New@example.org', '--administrator' => true, '--name' => 'Nia'])->assertSuccessful();
+        $nia = User::query()->where('email', 'new@example.org')->firstOrFail();
+        self::assertSame(['Nia', true, true], [$nia->name, $nia->must_change, $nia->active]);
+        self::assertTrue(Reach::of($nia)->may(\Reihe\Core\Plan\Role::Administrator, $this->branchId('Varnsund Ferries')));
+        $wen = $this->person('wen');
+        $wen->update(['active' => false]);
+        $this->artisan('reihe:account', ['email' => $wen->email])->assertSuccessful();
+        self::assertTrue($wen->refresh()->active);
+        self::assertSame(0, DB::table('grants')->where('user_id', $wen->id)->count());
+    }
+
+    /** Addresses of feeds end like tokens: with a new password, a reset and a deactivation, which activating does not undo. */
+    public function test_addresses_of_feeds_end_with_what_they_were_made_under(): void
+    {
+        $wen = $this->person('wen');
+        $feed = fn (): string => (string) parse_url((string) $this->actingAs($wen)->postJson('/api/v1/subscriptions', ['kind' => 'risks'])
+            ->assertCreated()->json('address'), PHP_URL_PATH);
+        foreach (['own' => fn () => $this->actingAs($wen)->postJson('/api/v1/session/password', ['current' => 'varnsund',
+            'password' => 'long enough now'])->assertNoContent(),
+            'reset' => fn () => $this->actingAs($this->person('ilse'))->postJson("/api/v1/users/{$wen->id}/password")->assertOk(),
+            'off and on' => function () use ($wen): void {
+                $this->actingAs($this->person('ilse'));
+                $this->patchJson("/api/v1/users/{$wen->id}", ['active' => false])->assertOk();
+                $this->patchJson("/api/v1/users/{$wen->id}", ['active' => true])->assertOk();
+            }] as $what => $do) {
+            $wen->refresh()->update(['must_change' => false]);
+            $address = $feed();
+            $this->get($address)->assertOk();
+            $do();
+            self::assertSame(404, $this->get($address)->status(), $what);
+        }
+    }
+
+    /** A thing of the enterprise is changed where it belongs or above; what is made on a leaf is the leaf's. */
+    public function test_things_of_the_enterprise_belong_to_the_branch_of_who_made_them(): void
+    {
+        $fleet = $this->somebody('administrator', 'Fleet');
+        $harbours = $this->somebody('administrator', 'Harbours');
+        $week = ['1' => '08:00-16:00'];
+        $things = [['calendar', ['key' => 'MINE', 'name' => 'x', 'minutesPerDay' => 480, 'week' => $week], ['name' => 'New']],
+            ['codeSet', ['key' => 'MINE', 'name' => 'x', 'scope' => 'project'], ['name' => 'New']],
+            ['ownField', ['scope' => 'activity', 'name' => 'x', 'key' => 'MINE', 'type' => 'number'], ['name' => 'New']],
+            ['levelScheme', ['name' => 'x'], ['name' => 'New']]];
+        foreach ($things as [$kind, $made, $change]) {
+            $this->actingAs($fleet);
+            $this->change([self::made($kind, "mine-{$kind}", $made)])->assertOk();
+            $this->change([self::update($kind, "mine-{$kind}", $change)])->assertOk();
+            $this->actingAs($harbours);
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Stolen'])])->assertForbidden();
+            $this->change([self::gone($kind, "mine-{$kind}")])->assertForbidden();
+            $this->actingAs($this->person('ilse'));
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'From above'])])->assertOk();
+            $this->change([self::made($kind, "ours-{$kind}", ['key' => 'OURS', 'name' => 'z'] + $made)])->assertOk();
+            $gone = $this->change([self::gone($kind, "mine-{$kind}")])->assertOk()->json('changeSet');
+            $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+            $this->actingAs($fleet);
+            $this->change([self::update($kind, "ours-{$kind}", ['name' => 'Stolen'])])->assertForbidden();
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Still mine'])])->assertOk();
+        }
+        // what belongs to the root is read, derived from and extended
+        $this->change([self::update('calendar', 'cal-office', ['name' => 'Stolen'])])->assertForbidden();
+        $this->change([self::made('calendar', 'derived', ['key' => 'DERIVED', 'name' => 'x', 'minutesPerDay' => 480,
+            'base' => 'cal-office'])])
+            ->assertOk();
+        $this->change([self::made('entry', 'extended', ['codeSet' => 'mine-codeSet', 'key' => 'E', 'name' => 'E'])])->assertOk();
+        $this->change([self::made('entry', 'theirs', ['codeSet' => 'ours-codeSet', 'key' => 'E', 'name' => 'E'])])->assertOk();
+        $this->change([self::update('entry', 'extended', ['name' => 'New'])])->assertOk();
+        $this->change([self::update('entry', 'theirs', ['name' => 'New'])])->assertForbidden();
     }
 }

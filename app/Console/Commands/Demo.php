@@ -27,6 +27,8 @@ use Reihe\Core\Time\Instant;
 /** Fills an empty database: the Varnsund demo, or just a root branch, a calendar and an administrator. */
 final class Demo extends Command
 {
+    private const FIRST = 'admin@reihe.example';
+
     protected $signature = 'reihe:demo {size=standard : standard, small, large or none} {--projects= : for large, 60 by default} '
         .'{--activities= : '
         .'for large, 20000 by default} {--status= : status date, today by default}';
@@ -88,13 +90,14 @@ final class Demo extends Command
     private function bare(): int
     {
         $root = Enterprise::found((string) Str::ulid(), 'Enterprise');
-        $password = Str::password(14, symbols: false);
-        $admin = User::query()->create(['name' => 'Administrator', 'email' => 'admin@reihe.example', 'password' => $password]);
+        // nobody knows this one: bin/start, on a terminal, and bin/account give the first that works
+        $admin = User::query()->create(['name' => 'Administrator', 'email' => self::FIRST, 'password' => Str::random(40),
+            'must_change' => true]);
         DB::table('grants')->insert(['user_id' => $admin->id, 'branch_id' => $root, 'role' => 'administrator']);
         (new Planning($admin))->commit(new ChangeRequest(
             [Operation::create(EntityKind::Calendar, (string) Str::ulid(), ['key' => 'OFFICE', 'name' => 'Office', 'minutesPerDay' => 480,
                 'week' => array_fill_keys([1, 2, 3, 4, 5], '08:00-12:00 13:00-17:00')])], source: 'demo', reason: 'first calendar'));
-        $this->info("Sign in as admin@reihe.example with the password {$password} (shown only now).");
+        $this->info('An empty enterprise with the administrator '.self::FIRST.'; bin/account '.self::FIRST.' gives a first password.');
 
         return self::SUCCESS;
     }

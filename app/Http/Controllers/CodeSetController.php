@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Owners;
 use App\Access\Reach;
 use App\Planning\PlanStore;
 use App\Selection\EnterpriseColumns;
@@ -11,6 +12,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Role;
 
@@ -24,6 +26,7 @@ final class CodeSetController
     public function __invoke(): JsonResponse
     {
         [$plan] = PlanStore::load([]);
+        $owners = new Owners($this->reach);
         $uses = $beyond = [];
         foreach (DB::table('codings as c')->join('code_entries as e', 'e.id', '=', 'c.entry_id')
             ->join('projects as p', 'p.id', '=', 'c.project_id')->groupBy('e.uid', 'p.branch_id')
@@ -35,8 +38,9 @@ final class CodeSetController
         }
 
         return new JsonResponse(['codeSets' => array_map(fn (CodeSet $s): array => self::shown($s, $plan) + [
-            'mayChange' => $this->reach->mayAnywhere(Role::Administrator), 'mayAdd' => $this->reach->mayAnywhere($s->addedBy),
-            'mayEdit' => $this->reach->mayAnywhere($s->editedBy),
+            'mayChange' => $owners->may(EntityKind::CodeSet, $s->uid), 'mayAdd' => $this->reach->mayAnywhere($s->addedBy),
+            'mayEdit' => $s->editedBy === Role::Administrator ? $owners->may(EntityKind::CodeSet, $s->uid)
+                : $this->reach->mayAnywhere($s->editedBy),
         ], (new EnterpriseColumns($plan, $this->reach))->sets()), 'uses' => (object) $uses, 'usedBeyond' => (object) $beyond]);
     }
 

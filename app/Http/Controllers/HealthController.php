@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Owners;
 use App\Access\Reach;
 use App\Health\ProjectHealth;
 use App\Health\ThresholdStore;
 use App\Health\WaiverStore;
+use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -68,7 +70,7 @@ final class HealthController
     {
         $thresholds = ThresholdStore::load();
 
-        return new JsonResponse(['mayChange' => $this->reach->mayAnywhere(Role::Administrator),
+        return new JsonResponse(['mayChange' => (new Owners($this->reach))->mayForAll(),
             'checks' => array_map(static fn (Check $c): array => [
                 'check' => $c->value, 'severity' => $c->severity()->value, 'unit' => $c->unit()->value, 'source' => $c->source(),
                 'limit' => $thresholds->limit($c), 'days' => $thresholds->days($c), 'usualLimit' => $c->limit(), 'usualDays' => $c->days(),
@@ -77,7 +79,9 @@ final class HealthController
 
     public function setThresholds(Request $request): JsonResponse
     {
-        $this->reach->requireAnywhere(Role::Administrator);
+        if (! (new Owners($this->reach))->mayForAll()) {
+            throw new AuthorizationException('You need the administrator role on the root branch.');
+        }
         $request->validate(['checks' => 'present|array']);
         ThresholdStore::save($request->array('checks'));
 

@@ -21,8 +21,11 @@ use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 /** Sign-in, sign-out, and who is signed in. */
 final class SessionController
 {
-    /** Failed attempts per minute. */
+    /** Failed attempts per minute, on one account from anywhere. */
     private const ATTEMPTS = 5;
+
+    /** The same from one address, on whatever accounts. */
+    private const FROM_ADDRESS = 30;
 
     public function show(): JsonResponse
     {
@@ -36,17 +39,18 @@ final class SessionController
     {
         /** @var array{email: string, password: string} $input */
         $input = $request->validate(['email' => 'required|email|max:255', 'password' => 'required|string|max:255']);
-        // failed attempts are counted by name and address; a success forgets them
-        $throttle = 'sign-in:'.mb_strtolower($input['email']).'|'.$request->ip();
-        if (RateLimiter::hit($throttle) > self::ATTEMPTS) { // counted before looking, so that attempts side by side count too
-            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
-        }
-        $found = User::query()->where('email', $input['email'])->first();
+        $email = User::address($input['email']);
+        // failed attempts are counted by account and by address; a success forgets those on the account
+        $throttle = "sign-in:{$email}";
+        self::count("sign-in-from:{$request->ip()}", self::FROM_ADDRESS);
+        self::count($throttle, self::ATTEMPTS);
+        $found = User::query()->where('email', $email)->first();
         $matches = Hash::check($input['password'], $found->password ?? $this->nobodysPassword());
         if ($found === null || ! $matches || ! $found->active) {
             throw ValidationException::withMessages(['email' => 'There is no user with this e-mail and password.']);
         }
         RateLimiter::clear($throttle);
+        RateLimiter::decrement("sign-in-from:{$request->ip()}");
         Auth::guard('web')->login($found);
         $request->session()->regenerate();
         $user = Auth::guard('web')->user();
@@ -62,14 +66,15 @@ final class SessionController
         /** @var User $user */
         $user = $request->user();
         $throttle = "password:{$user->id}";
-        if (RateLimiter::hit($throttle) > self::ATTEMPTS) {
-            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
-        }
+        self::count($throttle, self::ATTEMPTS);
         if (! Hash::check($input['current'], $user->password)) {
             throw ValidationException::withMessages(['current' => 'This is not your present password.']);
         }
         RateLimiter::clear($throttle);
-        $user->update(['password' => $input['password']]);
+        if ($input['current'] === $input['password']) {
+            throw ValidationException::withMessages(['password' => 'This is your present password; choose another one.']);
+        }
+        $user->update(['password' => $input['password'], 'must_change' => false]);
         Auth::guard('web')->login($user);
         $request->session()->regenerate();
 
@@ -85,6 +90,18 @@ final class SessionController
         return new Response(status: 204);
     }
 
+    /**
+     * Counts an attempt before it is looked at, so that those side by side count too.
+     *
+     * @throws TooManyRequestsHttpException
+     */
+    private static function count(string $throttle, int $most): void
+    {
+        if (RateLimiter::hit($throttle) > $most) {
+            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
+        }
+    }
+
     /** A hash that nothing matches: an unknown name takes as long as a wrong password. */
     private function nobodysPassword(): string
     {
@@ -97,7 +114,8 @@ final class SessionController
         $reach = Reach::of($user);
 
         return ['id' => $user->id, 'name' => $user->name, 'email' => $user->email,
-            'plans' => $reach->mayAnywhere(Role::Planner), 'administers' => $reach->mayAnywhere(Role::Administrator)];
+            'plans' => $reach->mayAnywhere(Role::Planner), 'administers' => $reach->mayAnywhere(Role::Administrator),
+            'mustChange' => $user->must_change];
     }
 
     /** @return list<array<string, string>> the demo users, whose password is no secret */

@@ -35,10 +35,7 @@ final class UserController
     {
         $this->reach->requireAnywhere(Role::Administrator);
         $name = PlainText::title($request, 'name', 120);
-        /** @var array{email: string} $input */
-        $input = $request->validate(['email' => ['required', 'email', 'max:255', Rule::unique('users', 'email')]],
-            ['email.unique' => 'There is a user with this e-mail already.']);
-        [$user, $password] = $this->accounts->add($name, $input['email']);
+        [$user, $password] = $this->accounts->add($name, self::email($request));
 
         return new JsonResponse($this->shapes([$user])[0] + ['password' => $password], 201);
     }
@@ -49,6 +46,9 @@ final class UserController
         $request->validate(['active' => 'boolean']);
         if ($request->has('name')) {
             $this->accounts->rename($user, PlainText::title($request, 'name', 120));
+        }
+        if ($request->has('email')) {
+            $this->accounts->readdress($user, self::email($request, $user));
         }
         if ($request->has('active')) {
             $this->accounts->activate($user, $request->boolean('active'));
@@ -76,6 +76,18 @@ final class UserController
         $this->accounts->grant($user, $branch, $input['role'] === null ? null : Role::from($input['role']));
 
         return new JsonResponse($this->shapes([$user])[0]);
+    }
+
+    /** An address in lower case that nobody else has. */
+    private static function email(Request $request, ?User $of = null): string
+    {
+        is_string($request->input('email')) ? $request->merge(['email' => User::address($request->string('email')->value())]) : null;
+        /** @var array{email: string} $input */
+        $input = $request->validate(['email' => ['required', 'string', 'email', 'max:255', Rule::unique('users', 'email')
+            ->ignore($of?->id)]],
+            ['email.unique' => 'There is a user with this e-mail already.']);
+
+        return $input['email'];
     }
 
     private function user(int $id): User

@@ -3746,7 +3746,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Change one's own password; other sessions and all tokens end */
+        /** Change one's own password; other sessions, all tokens and all addresses of feeds end */
         post: {
             parameters: {
                 query?: never;
@@ -3857,7 +3857,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Rename, deactivate or activate a user */
+        /** Rename a user, change the e-mail address, deactivate or activate */
         patch: {
             parameters: {
                 query?: never;
@@ -3871,6 +3871,7 @@ export interface paths {
                 content: {
                     "application/json": {
                         name?: string;
+                        email?: string;
                         active?: boolean;
                     };
                 };
@@ -4415,6 +4416,8 @@ export interface components {
                 email: string;
                 plans: boolean;
                 administers: boolean;
+                /** @description A password of their own comes first: anything else is answered 403 */
+                mustChange: boolean;
             };
             demo: {
                 name: string;
@@ -4446,7 +4449,7 @@ export interface components {
                 user: number;
                 name: string;
                 /** @enum {unknown} */
-                what: "added" | "renamed" | "activated" | "deactivated" | "password" | "role";
+                what: "added" | "renamed" | "email" | "activated" | "deactivated" | "password" | "role";
                 detail: string | null;
                 author: string | null;
                 at: string;

@@ -19,7 +19,8 @@ const leave = () => router.push({ query: { ...route.query, draft: undefined } })
     <div v-if="board.stale" class="draft stale" role="alert">
         <div class="text"><b>{{ t('draft.stale') }}</b>
             <ul><li v-for="(c, i) in board.stale.conflicts.slice(0, 6)" :key="i">{{ c.field === null ? t('draft.gone', { label: c.label })
-                : conflictText(c, t) }}</li></ul>
+                    : conflictText(c, t) }}</li>
+                <li v-if="board.stale.hidden">{{ t('draft.hidden', board.stale.hidden) }}</li></ul>
         </div>
         <NButton size="small" @click="board.rebase(board.stale.uid, 'mine')">{{ t('draft.mine') }}</NButton>
         <NButton size="small" @click="board.rebase(board.stale.uid, 'theirs')">{{ t('draft.theirs') }}</NButton>

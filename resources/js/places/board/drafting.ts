@@ -21,7 +21,7 @@ export function useDrafting(ground: Ground) {
     /** the draft whose what-if is shown and worked on; null for the live plan */
     const draft = shallowRef<Draft | null>(null);
     /** the live plan went on under a draft: uid of the draft, and what both changed */
-    const stale = shallowRef<{ uid: string; conflicts: Conflict[] } | null>(null);
+    const stale = shallowRef<{ uid: string; conflicts: Conflict[]; hidden: number } | null>(null);
 
     function takeDraft(now: Draft): void {
         draft.value = now;

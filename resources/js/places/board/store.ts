@@ -102,7 +102,7 @@ export const useBoard = defineStore('board', () => {
             if (ticket !== loading) return;
             error.value = messageOf(e);
             if (drafted !== null && e instanceof ApiError && e.problem.conflicts) stale.value = { uid: drafted,
-                conflicts: e.problem.conflicts };
+                conflicts: e.problem.conflicts, hidden: e.problem.hidden ?? 0 };
         }
     }
 

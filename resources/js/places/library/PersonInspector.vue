@@ -16,6 +16,7 @@ const free = computed(() => administered.value.filter((b) => !props.person.roles
     .map((b) => ({ label: b.name, value: b.uid })));
 const nameOf = (uid: string) => props.branches.find((b) => b.uid === uid)?.name ?? '–';
 const name = ref(props.person.name);
+const email = ref(props.person.email);
 const branch = ref<string | null>(null);
 const error = ref('');
 
@@ -30,10 +31,14 @@ async function run(work: () => Promise<unknown>): Promise<void> {
 }
 
 const who = computed(() => ({ path: { id: props.person.id } }));
-const change = (body: { name?: string; active?: boolean }) => run(() => ask(http.PATCH('/users/{id}', { params: who.value, body })));
+const change = (body: { name?: string; email?: string; active?: boolean }) => run(() => ask(http.PATCH('/users/{id}',
+    { params: who.value, body })));
 const rename = () => (name.value.trim() === ''
     || name.value.trim() === props.person.name ? undefined
     : void change({ name: name.value.trim() }));
+const readdress = () => (email.value.trim() === ''
+    || email.value.trim() === props.person.email ? undefined
+    : void change({ email: email.value.trim() }));
 const activate = (active: boolean) => change({ active });
 const grant = (at: string, role: Role | null) =>
     run(() => ask(http.PUT('/users/{id}/roles', { params: who.value, body: { branch: at, role } })));
@@ -53,7 +58,8 @@ function said(item: UserList['history'][number]): string {
 <template>
     <div class="field"><label for="person-name">{{ t('library.name') }}</label><NInput v-model:value="name" size="small" placeholder=""
         :disabled="!person.mayDecide" :input-props="{ id: 'person-name' }" @change="rename" /></div>
-    <div class="pair"><span class="faint">{{ t('library.email') }}</span><span>{{ person.email }}</span></div>
+    <div class="field"><label for="person-email">{{ t('library.email') }}</label><NInput v-model:value="email" size="small" placeholder=""
+        :disabled="!person.mayDecide" :input-props="{ id: 'person-email', type: 'email' }" @change="readdress" /></div>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section>
         <h3>{{ t('library.roles') }}</h3>
@@ -94,7 +100,6 @@ function said(item: UserList['history'][number]): string {
 <style scoped>
 section { display: flex; flex-direction: column; gap: 8px; border-top: 1px solid var(--hairline); padding-top: 12px; }
 p { margin: 0; }
-.pair { display: flex; gap: 12px; }
 .role { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto; gap: 8px; align-items: center; }
 .where { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .buttons { display: flex; gap: 8px; }
