@@ -134,7 +134,7 @@ db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
   local dir=$1 port=$2 as=()
   [ "$(id -u)" -eq 0 ] && as=(--user=root)
   mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
-    --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=256M \
+    --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=1G \
     --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" ${REIHE_DB_FLAGS:-} 8>&- 9>&- &
   DB_PID=$!
   ! declare -F note >/dev/null || note "$DB_PID" database

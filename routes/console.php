@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Access\Attempts;
 use App\Models\BackgroundJob;
 use App\Models\ChangeSet;
 use App\OData\Tracked;
@@ -13,5 +14,7 @@ Schedule::call(static fn () => ChangeSet::query()->where('state', 'proposed')->w
 
 Schedule::call(static fn () => BackgroundJob::query()->where('created_at', '<', now()->subDays(30))->delete())
     ->daily()->name('drop old jobs');
+
+Schedule::call(Attempts::sweep(...))->daily()->name('drop old counts of attempts');
 
 Schedule::call(Tracked::forgetOld(...))->daily()->name('drop old states of feeds');

@@ -20,6 +20,7 @@ use Reihe\Core\Change\ItemState;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Verb;
+use Reihe\Core\CoreException;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
@@ -69,6 +70,14 @@ final class Planning
                 if ($outcome !== null) {
                     return $outcome;
                 }
+            } catch (CoreException $e) {
+                // somebody was quicker with the very same: their answer is the answer, and no complaint about what they left
+                $earlier = $this->earlier($request);
+                if ($earlier !== null) {
+                    return $earlier;
+                }
+                $this->checkStates($request, false);
+                throw $e;
             } catch (\PDOException $e) { // also from the commit itself
                 if (! in_array($e->errorInfo[1] ?? null, self::COLLISIONS, true)) {
                     throw $e;
@@ -167,13 +176,25 @@ final class Planning
             return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal,
                 items: $after->letters(), tick: $tick));
         }
-        $done = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')->where('items', $proposal->items)
-            ->update($this->decided($after->letters()));
+        $this->settle($proposal, $this->decided($after->letters()), $proposal->items);
+
+        return null;
+    }
+
+    /**
+     * Writes down what became of a proposal that nobody decided meanwhile.
+     *
+     * @param  array<string, mixed>  $values
+     *
+     * @throws Decided
+     */
+    private function settle(StoredChangeSet $proposal, array $values, ?string $items): void
+    {
+        $done = DB::transaction(static fn (): int => StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')
+            ->where('items', $items)->update($values), self::ATTEMPTS);
         if ($done === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
-
-        return null;
     }
 
     /** @return array<string, mixed> columns of a proposal whose items stand like this */
@@ -197,11 +218,7 @@ final class Planning
 
             return;
         }
-        $rejected = StoredChangeSet::query()->whereKey($proposal->id)->where('state', 'proposed')
-            ->update(['state' => 'rejected', 'preview' => null, 'decided_at' => now(), 'decided_by' => $this->user->id]);
-        if ($rejected === 0) {
-            throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
-        }
+        $this->settle($proposal, ['state' => 'rejected', 'preview' => null, 'decided_at' => now(), 'decided_by' => $this->user->id], null);
     }
 
     /**

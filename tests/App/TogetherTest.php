@@ -5,8 +5,14 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Models\ChangeSet;
+use App\Planning\ChangeRequest;
+use App\Planning\Decided;
+use App\Planning\Planning;
 use App\Planning\PlanStore;
 use Illuminate\Support\Facades\DB;
+use PHPUnit\Framework\Attributes\TestWith;
+use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\EntityKind;
 
 /** Several people on one plan: nothing is lost, nothing is written over unseen, everybody's board comes up to date. */
 final class TogetherTest extends TestCase
@@ -167,5 +173,51 @@ final class TogetherTest extends TestCase
     {
         return implode(',', array_map(static fn (string $uid, int $revision): string => "{$uid}:{$revision}",
             array_keys($this->revisions()), $this->revisions()));
+    }
+
+    /** The same request twice at one moment: the second begins before the first has written, and gets the answer of the first. */
+    public function test_the_same_change_set_at_the_same_moment_gives_one_answer(): void
+    {
+        $ilse = $this->person('ilse');
+        $operations = [Operation::create(EntityKind::Activity, 'once', ['project' => 'prj-GRID', 'code' => 'ONCE', 'duration' => 480])];
+        $first = null;
+        $second = (new Planning($ilse))->commit(new ChangeRequest($operations, uid: 'set-once',
+            tick: function () use (&$first, $operations, $ilse): void {
+                $first ??= (new Planning($ilse))->commit(new ChangeRequest($operations, uid: 'set-once'));
+            }));
+        self::assertNotNull($first);
+        self::assertSame(['set-once', 'set-once'], [$first->changeSet, $second->changeSet]);
+        self::assertEquals($first->ripple, $second->ripple);
+        self::assertSame(1, ChangeSet::query()->where('uid', 'set-once')->count());
+    }
+
+    /** A proposal that somebody applies or rejects at the same moment is answered with what became of it, not with what it left. */
+    #[TestWith(['apply'])]
+    #[TestWith(['reject'])]
+    public function test_a_proposal_decided_at_the_same_moment_is_said_to_be_decided(string $how): void
+    {
+        $ilse = $this->person('ilse');
+        $operations = [Operation::create(EntityKind::Activity, 'once', ['project' => 'prj-GRID', 'code' => 'ONCE', 'duration' => 480])];
+        $proposal = ChangeSet::query()->create(['uid' => 'proposal-once', 'author_id' => $ilse->id, 'source' => 'draft',
+            'state' => 'proposed', 'reason' => '', 'operations' => $operations, 'operation_count' => 1, 'ripple' => [], 'created_at' => now()]);
+        $done = false;
+        try {
+            (new Planning($ilse))->commit(new ChangeRequest($operations, source: 'draft', proposal: $proposal->refresh(),
+                tick: function () use (&$done, $operations, $ilse, $how): void {
+                    if (! $done) {
+                        $done = true;
+                        $same = ChangeSet::query()->where('uid', 'proposal-once')->firstOrFail();
+                        $how === 'reject' ? (new Planning($ilse))->reject($same)
+                            : (new Planning($ilse))->commit(new ChangeRequest($operations, source: 'draft', proposal: $same));
+                    }
+                }));
+            self::fail('it was applied twice');
+        } catch (Decided $e) {
+            self::assertSame($how === 'apply' ? 'applied' : 'rejected', $e->changeSet->state);
+        }
+        foreach (['apply', 'reject'] as $again) {
+            $this->actingAs($ilse);
+            $this->postJson("/api/v1/changes/proposal-once/{$again}")->assertStatus(409);
+        }
     }
 }

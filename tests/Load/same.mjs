@@ -5,7 +5,7 @@ import { session } from './client.mjs';
 const url = process.argv[2];
 const call = await session(url);
 const tag = Date.now().toString(36).toUpperCase();
-const branch = (await call('GET', '/api/v1/portfolio')).data.branches.find((b) => b.name === 'Archive').id;
+const branch = (await call('GET', '/api/v1/portfolio')).data.branches.find((b) => b.name === 'Archive').uid;
 const times = (n, make) => Promise.all(Array.from({ length: n }, (_, i) => make(i)));
 let bad = 0;
 function judge(name, answers, winners) {
@@ -18,13 +18,16 @@ function judge(name, answers, winners) {
 }
 const change = (operations, more = {}) => call('POST', '/api/v1/changes', { operations, ...more });
 const project = (uid, key) => ({ verb: 'create', kind: 'project', uid,
-    after: { key, name: key, branch: String(branch), calendar: 'cal-office', start: '2026-12-01' } });
+    after: { key, name: key, branch, calendar: 'cal-office', start: '2026-12-01' } });
 
 judge('one project key', await times(8, (i) => change([project(`p-${tag}-${i}`, `K${tag}`)])), 1);
 judge('one uid', await times(8, (i) => change([project(`u-${tag}`, `U${tag}${i}`)])), 1);
 judge('one change set, sent again', await times(8, () => change([project(`s-${tag}`, `S${tag}`)], { changeSet: `cs-${tag}` })), 8);
-judge('one code set', await times(6, () => call('POST', '/api/v1/code-sets', { name: `Set ${tag}` })), 1);
-judge('one branch', await times(6, () => call('POST', '/api/v1/branches', { parent: branch, name: `Branch ${tag}` })), 1);
+const make = (kind, uid, after) => change([{ verb: 'create', kind, uid, after }]);
+const place = (uid, name) => make('branch', uid, { parent: branch, name });
+judge('one code set', await times(6, (i) => make('codeSet', `set-${tag}-${i}`, { key: `SET-${tag}`, name: `Set ${tag}`,
+    scope: 'project' })), 1);
+judge('one branch', await times(6, () => place(`branch-${tag}`, `Branch ${tag}`)), 1);
 judge('one calendar key', await times(6, (i) =>
     change([{ verb: 'create', kind: 'calendar', uid: `c-${tag}-${i}`,
     after: { key: `CAL-${tag}`, name: 'x', week: { 1: '08:00-12:00' } } }])), 1);
@@ -35,7 +38,7 @@ const plan = `<plan xmlns="urn:reihe:plan:1"><calendar key="OFF${tag}"><day week
     <project key="F${tag}" name="F" calendar="OFF${tag}" start="2026-12-01"><activity code="A" duration="60"/></project></plan>`;
 function file() {
     const form = new FormData();
-    form.set('branch', String(branch));
+    form.set('branch', branch);
     form.set('file', new Blob([plan]), 'f.xml');
     return form;
 }
@@ -45,11 +48,12 @@ judge('one change set undone', await times(6, () => call('POST', `/api/v1/change
 judge('baselines', await times(8, (i) => call('POST', '/api/v1/projects/prj-GRID/baselines', { name: `B${i}`, current: true })), 8);
 const current = (await call('GET', '/api/v1/projects/prj-GRID/baselines')).data.baselines.filter((b) => b.current).length;
 judge(`… one of them current (${current})`, [{ status: current === 1 ? 200 : 500 }], 1);
-const fresh = (await call('POST', '/api/v1/branches', { parent: branch, name: `Short ${tag}` })).data.id;
+const fresh = `short-${tag}`;
+judge('a branch to be deleted', [await place(fresh, `Short ${tag}`)], 1);
 judge('a branch deleted while taken', await Promise
-    .all([call('DELETE', `/api/v1/branches/${fresh}`),
+    .all([change([{ verb: 'delete', kind: 'branch', uid: fresh }]),
     ...Array.from({ length: 5 }, (_, i) => change(
-    [{ ...project(`b-${tag}-${i}`, `B${tag}${i}`), after: { ...project('', `B${tag}${i}`).after, branch: String(fresh) } }]))]), null);
+    [{ ...project(`b-${tag}-${i}`, `B${tag}${i}`), after: { ...project('', `B${tag}${i}`).after, branch: fresh } }]))]), null);
 judge('a calendar deleted while taken', await Promise
     .all([change([{ verb: 'delete', kind: 'calendar', uid: `c-${tag}-0` }]),
     ...Array.from({ length: 5 }, (_, i) => change(

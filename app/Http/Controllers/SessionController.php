@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Attempts;
 use App\Access\Reach;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
@@ -12,11 +13,9 @@ use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Hash;
-use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Plan\Role;
-use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
 /** Sign-in, sign-out, and who is signed in. */
 final class SessionController
@@ -25,7 +24,7 @@ final class SessionController
     private const ATTEMPTS = 5;
 
     /** The same from one address, on whatever accounts. */
-    private const FROM_ADDRESS = 30;
+    private const FROM_ADDRESS = 60;
 
     public function show(): JsonResponse
     {
@@ -42,15 +41,15 @@ final class SessionController
         $email = User::address($input['email']);
         // failed attempts are counted by account and by address; a success forgets those on the account
         $throttle = "sign-in:{$email}";
-        self::count("sign-in-from:{$request->ip()}", self::FROM_ADDRESS);
-        self::count($throttle, self::ATTEMPTS);
+        Attempts::count("sign-in-from:{$request->ip()}", self::FROM_ADDRESS);
+        Attempts::count($throttle, self::ATTEMPTS);
         $found = User::query()->where('email', $email)->first();
         $matches = Hash::check($input['password'], $found->password ?? $this->nobodysPassword());
         if ($found === null || ! $matches || ! $found->active) {
             throw ValidationException::withMessages(['email' => 'There is no user with this e-mail and password.']);
         }
-        RateLimiter::clear($throttle);
-        RateLimiter::decrement("sign-in-from:{$request->ip()}");
+        Attempts::forget($throttle);
+        Attempts::takeBack("sign-in-from:{$request->ip()}");
         Auth::guard('web')->login($found);
         $request->session()->regenerate();
         $user = Auth::guard('web')->user();
@@ -66,11 +65,11 @@ final class SessionController
         /** @var User $user */
         $user = $request->user();
         $throttle = "password:{$user->id}";
-        self::count($throttle, self::ATTEMPTS);
+        Attempts::count($throttle, self::ATTEMPTS);
         if (! Hash::check($input['current'], $user->password)) {
             throw ValidationException::withMessages(['current' => 'This is not your present password.']);
         }
-        RateLimiter::clear($throttle);
+        Attempts::forget($throttle);
         if ($input['current'] === $input['password']) {
             throw ValidationException::withMessages(['password' => 'This is your present password; choose another one.']);
         }
@@ -88,18 +87,6 @@ final class SessionController
         $request->session()->regenerateToken();
 
         return new Response(status: 204);
-    }
-
-    /**
-     * Counts an attempt before it is looked at, so that those side by side count too.
-     *
-     * @throws TooManyRequestsHttpException
-     */
-    private static function count(string $throttle, int $most): void
-    {
-        if (RateLimiter::hit($throttle) > $most) {
-            throw new TooManyRequestsHttpException(RateLimiter::availableIn($throttle), 'Too many failed attempts; please wait a minute.');
-        }
     }
 
     /** A hash that nothing matches: an unknown name takes as long as a wrong password. */
