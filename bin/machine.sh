@@ -86,7 +86,10 @@ need_disk() {
 }
 
 started_at() { # clock tick at which a process started; with its number it names the process for good
-  [ -r "/proc/$1/stat" ] && sed 's/^.*) //' "/proc/$1/stat" | cut -d' ' -f20
+  local line
+  { read -r line <"/proc/$1/stat"; } 2>/dev/null || return
+  set -- ${line##*) }
+  [ "$1" = Z ] || echo "${20}" # what has ended and is not yet buried has ended
 }
 
 is_same() { [ -n "$2" ] && [ "$(started_at "$1" 2>/dev/null)" = "$2" ]; } # is_same PID TICK
@@ -133,7 +136,7 @@ db_connection() {
 db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
   local dir=$1 port=$2 as=()
   [ "$(id -u)" -eq 0 ] && as=(--user=root)
-  mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
+  setsid mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
     --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=1G \
     --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" ${REIHE_DB_FLAGS:-} 8>&- 9>&- &
   DB_PID=$!

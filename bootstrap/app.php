@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Database\DatabaseGone;
 use App\Http\Controllers\SubscriptionController;
 use App\Http\Middleware\BodyLimit;
 use App\Http\Middleware\FirstPassword;
@@ -50,6 +51,7 @@ return Application::configure(basePath: dirname(__DIR__))
         $exceptions->dontReport([Reihe\Formats\FormatError::class, ODataError::class, Busy::class, Decided::class]);
         // what is answered in words is no fault; what nobody foresaw is, and stands in the log
         $exceptions->dontReportWhen(Problem::isAnswered(...));
+        $exceptions->dontReportWhen(DatabaseGone::isKnown(...));
         $exceptions->render(Problem::render(...));
         $exceptions->render(ODataError::answer(...));
     })->create();
