@@ -14,6 +14,9 @@ return [
     // Proposals up to this many operations are applied while one waits; larger ones in the background.
     'inline_operations' => (int) env('REIHE_INLINE_OPERATIONS', 3000),
     // The enterprise's time zone, a name of the IANA database: what wall-clock dates are for other systems.
+    // longest statements of the database, in seconds
+    'read_seconds' => (int) env('REIHE_READ_SECONDS', 30),
+    'write_seconds' => (int) env('REIHE_WRITE_SECONDS', 110),
     'time_zone' => (string) env('REIHE_TIME_ZONE', 'UTC'),
     // The enterprise's currency, ISO 4217.
     'currency' => (string) env('REIHE_CURRENCY', 'EUR'),

@@ -43,7 +43,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('portfolio', PortfolioController::class);
     Route::get('project-key', [PortfolioController::class, 'key']);
     Route::get('board', [BoardController::class, 'show']);
-    Route::get('board/news', [BoardController::class, 'news']);
+    Route::post('board/news', [BoardController::class, 'news'])->withoutMiddleware('scope:read')->middleware('scope:look');
     Route::get('board/arrange', [BoardController::class, 'arrange']);
     Route::get('board/codes', [BoardController::class, 'codes']);
     Route::get('activities/{uid}/objects/{kind}', [ObjectController::class, 'onActivity']);

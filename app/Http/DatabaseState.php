@@ -11,6 +11,7 @@ enum DatabaseState: string
 {
     case Unavailable = 'unavailable';
     case Full = 'disk-full';
+    case Slow = 'slow';
 
     public static function of(PDOException $e): ?self
     {
@@ -24,19 +25,23 @@ enum DatabaseState: string
             // disk full, table full, storage engine says “no space left on device”
             in_array($code, [1021, 1114, 3], true), $code === 1030 && str_contains($text, '28'),
             str_contains($text, 'No space left on device') => self::Full,
+            $code === 1969 => self::Slow, // the time limit of a statement
             default => null,
         };
     }
 
     public function status(): int
     {
-        return $this === self::Unavailable ? 503 : 507;
+        return $this === self::Full ? 507 : 503;
     }
 
     public function message(): string
     {
-        return $this === self::Unavailable
-            ? 'The database does not answer at this moment; whether this was saved is not known yet. Please try again in a few seconds.'
-            : 'The disk of the database is full; nothing was changed. Once there is room, everything works again.';
+        return match ($this) {
+            self::Unavailable => 'The database does not answer at this moment; whether this was saved is not known yet. Please try again '
+                .'in a few seconds.',
+            self::Full => 'The disk of the database is full; nothing was changed. Once there is room, everything works again.',
+            self::Slow => 'This asks for more than the database can find in time; nothing was changed. Please ask for less at once.',
+        };
     }
 }

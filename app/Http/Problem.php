@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Access\Reach;
-use App\Database\DatabaseGone;
 use App\OData\ODataError;
 use App\Planning\Busy;
 use App\Planning\Decided;
@@ -82,7 +81,6 @@ final class Problem
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]
                 + ($e->all === [] ? [] : ['complaints' => $e->all])),
             $e instanceof ODataError => self::make($e->status, 'feed', $e->getMessage()),
-            DatabaseGone::is($e) => self::make(503, 'busy', 'The database does not answer just now; nothing was changed. Please try again.'),
             $e instanceof HttpExceptionInterface => self::make($e->getStatusCode(), 'http',
                 $e->getStatusCode() === 404 ? 'Not found.' : ($e->getMessage() ?: 'The request could not be answered.'),
                 headers: $e->getHeaders()),

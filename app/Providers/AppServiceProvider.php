@@ -18,6 +18,7 @@ use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
 use Illuminate\Support\ServiceProvider;
+use PDO;
 use Reihe\Core\Time\Zone;
 
 final class AppServiceProvider extends ServiceProvider
@@ -49,8 +50,20 @@ final class AppServiceProvider extends ServiceProvider
     {
         // links name the configured address, never the one a request claims
         URL::forceRootUrl(config()->string('app.url'));
+        $this->limitStatements();
         // /up is true only when the database answers too
         Event::listen(DiagnosingHealth::class, static fn (): array => DB::select('SELECT 1 FROM enterprise'));
         RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));
+    }
+
+    /** No statement goes on after the answer that it was for: reading ends sooner than writing, work without an answer is not limited. */
+    private function limitStatements(): void
+    {
+        if ($this->app->runningInConsole() && ! $this->app->runningUnitTests()) {
+            return;
+        }
+        $seconds = request()->isMethodSafe() ? config()->integer('reihe.read_seconds') : config()->integer('reihe.write_seconds');
+        config(['database.connections.mariadb.options' => [PDO::MYSQL_ATTR_INIT_COMMAND => "SET SESSION max_statement_time={$seconds}"]
+            + config()->array('database.connections.mariadb.options', [])]);
     }
 }

@@ -22,6 +22,9 @@ final class Xml
     /** what attributes name, of the keyrefs of plan.xsd */
     private const NAMED = ['project' => ['calendar' => 'calendar', 'levelScheme' => 'level scheme'], 'calendar' => ['base' => 'calendar']];
 
+    /** elements inside each other; what we write has less than a dozen, and branches and level codes of any use fit in */
+    private const DEEPEST = 100;
+
     /**
      * The document in UTF-8, once it is certain that it is text that we can check: the encoding is decided before
      * anything else is looked at. Document types are refused, since libxml expands them.
@@ -58,8 +61,29 @@ final class Xml
         if ($at !== false) {
             throw new FormatError('a document type (<!DOCTYPE …>) is not accepted', substr_count($xml, "\n", 0, $at) + 1);
         }
+        self::checkDepth($xml);
 
         return $xml;
+    }
+
+    /**
+     * Elements inside elements are read and complained about in time that grows with the square of their depth.
+     *
+     * @throws FormatError
+     */
+    private static function checkDepth(string $xml): void
+    {
+        $parser = xml_parser_create('UTF-8');
+        $depth = 0;
+        xml_set_element_handler($parser, static function (\XMLParser $p) use (&$depth): void {
+            if (++$depth > self::DEEPEST) {
+                throw new FormatError('there are more than '.self::DEEPEST.' elements inside each other',
+                    xml_get_current_line_number($p));
+            }
+        }, static function () use (&$depth): void {
+            $depth--;
+        });
+        xml_parse($parser, $xml, true); // what is no XML is told with its place later
     }
 
     /** The first line that is not UTF-8. */

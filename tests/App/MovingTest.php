@@ -65,7 +65,7 @@ final class MovingTest extends TestCase
         $since = array_map(fn (string $keys): string => $this->since($keys), array_combine(array_keys($boards), array_keys($boards)));
         $this->move('activity', self::MOVED, ['project' => 'prj-TERN', 'wbs' => null]);
         foreach ($boards as $keys => [$removed, $there]) {
-            $news = $this->getJson("/api/v1/board/news?projects={$keys}&since={$since[$keys]}")->assertOk();
+            $news = $this->news("{$keys}", "{$since[$keys]}")->assertOk();
             self::assertSame([$removed, $there], [in_array(self::MOVED, $news->json('removed'), true),
                 in_array(self::MOVED, $news->json('activities.uid'), true)], $keys);
         }

@@ -242,4 +242,29 @@ final class SafetyTest extends TestCase
             ['branch' => $this->branch($branch), 'file' => UploadedFile::fake()->createWithContent($name, $content)],
             ['Accept' => 'application/json']);
     }
+
+    /** No statement goes on after its answer; one that takes too long is told, and no fault of the service. */
+    public function test_statements_have_a_time_limit(): void
+    {
+        self::assertEqualsWithDelta(config('reihe.read_seconds'), DB::scalar('SELECT @@max_statement_time'), 1e-6);
+        Route::get('api/v1/slow', static fn () => DB::select('SET STATEMENT max_statement_time = 0.05 FOR SELECT COUNT(*) FROM '
+            .'information_schema.columns a, information_schema.columns b, information_schema.columns c'));
+        $this->getJson('/api/v1/slow')->assertStatus(503)->assertJsonPath('title', 'Slow');
+    }
+
+    /** Elements inside elements: refused at their place, and a tenfold depth takes about ten times as long, not a hundred. */
+    public function test_deep_files_are_refused_in_time_that_grows_with_their_size(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $took = [];
+        foreach ([10_000, 100_000] as $deep) {
+            $begun = microtime(true);
+            $answer = $this->import('<plan xmlns="urn:reihe:plan:1">'.str_repeat("\n<a>", $deep).str_repeat('</a>', $deep).'</plan>',
+                'x.xml')
+                ->assertStatus(422)->assertJsonPath('line', 101);
+            self::assertStringContainsString('inside each other', (string) $answer->json('detail'));
+            $took[] = max(0.05, microtime(true) - $begun);
+        }
+        self::assertLessThan(30, $took[1] / $took[0]);
+    }
 }

@@ -97,6 +97,18 @@ abstract class TestCase extends LaravelTestCase
      * @param  array<string, mixed>  $after
      * @return array<string, mixed>
      */
+    /** @param  string  $since  pairs `uid:revision` with commas between */
+    protected function news(string $projects, string $since): TestResponse
+    {
+        $known = [];
+        foreach (array_filter(explode(',', $since)) as $pair) {
+            [$uid, $revision] = explode(':', $pair) + ['', ''];
+            $known[$uid] = (int) $revision;
+        }
+
+        return $this->postJson('/api/v1/board/news', ['projects' => explode(',', $projects), 'since' => $known]);
+    }
+
     protected static function made(string $kind, string $uid, array $after): array
     {
         return ['verb' => 'create', 'kind' => $kind, 'uid' => $uid, 'after' => $after];

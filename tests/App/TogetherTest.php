@@ -41,25 +41,25 @@ final class TogetherTest extends TestCase
     public function test_news_are_nothing_until_something_happens_and_then_all_of_it(): void
     {
         $since = $this->since();
-        $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertNoContent();
+        $this->news('GRID,OSTV', "{$since}")->assertNoContent();
         $made = $this->change([
             ['verb' => 'create', 'kind' => 'activity', 'uid' => 'fresh',
                 'after' => ['project' => 'prj-GRID', 'code' => 'FRESH', 'duration' => 480]],
             ['verb' => 'delete', 'kind' => 'activity', 'uid' => 'act-grid-ca-0060'],
         ])->assertOk()->json('changeSet');
-        $news = $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk();
+        $news = $this->news('GRID,OSTV', "{$since}")->assertOk();
         self::assertContains('fresh', $news->json('activities.uid'));
         self::assertContains('act-grid-ca-0060', $news->json('removed'));
         $this->postJson("/api/v1/changes/{$made}/undo")->assertOk();
-        $news = $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk();
+        $news = $this->news('GRID,OSTV', "{$since}")->assertOk();
         self::assertContains('act-grid-ca-0060', $news->json('activities.uid'));
         self::assertContains('fresh', $news->json('removed'));
         // a change elsewhere that moves nothing here is no news here
         $since = $this->since();
         $this->change([self::update('activity', 'act-crew-ro-0020', ['name' => 'x'])])->assertOk();
-        $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertNoContent();
+        $this->news('GRID,OSTV', "{$since}")->assertNoContent();
         $this->change([['verb' => 'delete', 'kind' => 'project', 'uid' => 'prj-OSTV']])->assertOk();
-        self::assertSame(['GRID'], $this->getJson("/api/v1/board/news?projects=GRID,OSTV&since={$since}")->assertOk()
+        self::assertSame(['GRID'], $this->news('GRID,OSTV', "{$since}")->assertOk()
             ->json('projects.*.key'));
     }
 
@@ -199,7 +199,8 @@ final class TogetherTest extends TestCase
         $ilse = $this->person('ilse');
         $operations = [Operation::create(EntityKind::Activity, 'once', ['project' => 'prj-GRID', 'code' => 'ONCE', 'duration' => 480])];
         $proposal = ChangeSet::query()->create(['uid' => 'proposal-once', 'author_id' => $ilse->id, 'source' => 'draft',
-            'state' => 'proposed', 'reason' => '', 'operations' => $operations, 'operation_count' => 1, 'ripple' => [], 'created_at' => now()]);
+            'state' => 'proposed', 'reason' => '', 'operations' => $operations, 'operation_count' => 1, 'ripple' => [],
+            'created_at' => now()]);
         $done = false;
         try {
             (new Planning($ilse))->commit(new ChangeRequest($operations, source: 'draft', proposal: $proposal->refresh(),
@@ -219,5 +220,28 @@ final class TogetherTest extends TestCase
             $this->actingAs($ilse);
             $this->postJson("/api/v1/changes/proposal-once/{$again}")->assertStatus(409);
         }
+    }
+
+    /** A board of the whole portfolio of a large house: 900 projects are asked about in one go. */
+    public function test_news_of_hundreds_of_projects_are_asked_for_in_one_go(): void
+    {
+        $keys = $since = [];
+        for ($i = 0; $i < 900; $i++) {
+            $keys[] = "PRJ{$i}";
+            $since[] = "01jdabcdefghjkmnpqrstv{$i}:{$i}";
+        }
+        $now = $this->since();
+        $this->change([self::update('activity', self::UID, ['name' => 'Far down the list'])])->assertOk();
+        $news = $this->news(implode(',', [...$keys, 'GRID', 'OSTV']), implode(',', [...$since, $now]))->assertOk();
+        self::assertContains(self::UID, $news->json('activities.uid'));
+        foreach ([['projects' => 'GRID', 'since' => []], ['projects' => [['x']], 'since' => []],
+            ['projects' => ['GRID'], 'since' => ['x' => -1]],
+            ['projects' => ['GRID'], 'since' => 'x'], ['projects' => ['GRID']], []] as $body) {
+            $this->postJson('/api/v1/board/news', $body)->assertStatus(422);
+        }
+        $read = $this->person('ilse')->createToken('t', ['read'])->plainTextToken;
+        $this->app['auth']->forgetGuards();
+        $this->flushSession();
+        $this->withToken($read)->postJson('/api/v1/board/news', ['projects' => ['GRID'], 'since' => []])->assertOk();
     }
 }

@@ -24,7 +24,7 @@ final class WorkTest extends TestCase
         $since = (int) DB::table('projects')->where('key', 'GRID')->value('revision');
         $uid = $this->change([self::update('assignment', self::WORK, ['remainingWork' => 1200, 'cost' => 77])])->assertOk()
             ->json('changeSet');
-        $news = $this->getJson("/api/v1/board/news?projects=GRID&since=prj-GRID:{$since}")->assertOk();
+        $news = $this->news('GRID', "prj-GRID:{$since}")->assertOk();
         self::assertSame([[self::TASK], [1200], [77], [self::WORK]],
             [$news->json('efforts.uid'), $news->json('efforts.remainingWork'), $news->json('efforts.cost'),
                 $news->json('efforts.assignment')]);
@@ -32,7 +32,7 @@ final class WorkTest extends TestCase
         self::assertSame('GRID', $project->key);
         $this->postJson("/api/v1/changes/{$uid}/undo")->assertOk();
         $this->change([self::gone('assignment', self::WORK)])->assertOk();
-        $news = $this->getJson("/api/v1/board/news?projects=GRID&since=prj-GRID:{$since}")->assertOk();
+        $news = $this->news('GRID', "prj-GRID:{$since}")->assertOk();
         self::assertSame([[self::TASK], []], [$news->json('activities.uid'), $news->json('efforts.uid')]);
         $this->assertResultsAreTrue();
     }

@@ -21,7 +21,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Validation\ValidationException;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\OwnField;
@@ -51,18 +50,20 @@ final class BoardController
         return new JsonResponse($query->all());
     }
 
-    /** What others changed since the revisions that the board shows (`since=uid:revision,…`); nothing (204) most of the time. */
+    /**
+     * What others changed since the revisions that the board shows (project uid => revision); nothing (204) most of the time. Sent, not
+     * in the address: that of a board of hundreds of projects is longer than addresses may be.
+     */
     public function news(Request $request): JsonResponse|Response
     {
-        $known = [];
-        foreach (array_filter(explode(',', (string) $request->query('since'))) as $pair) {
-            if (preg_match('/^([^,]{1,64}):(\d{1,9})$/D', $pair, $m) !== 1) {
-                throw ValidationException::withMessages(['since' => 'Must hold pairs of project uid and revision.']);
-            }
-            $known[$m[1]] = (int) $m[2];
-        }
-        $query = $this->query($request);
-        Visits::look($this->reach->user, $this->ids($request));
+        /** @var array{projects: list<string>, since: array<array-key, int>} $input */
+        $input = $request->validate(['projects' => 'present|array|max:2000', 'projects.*' => 'string|max:64',
+            'since' => 'present|array|max:2000', 'since.*' => 'integer|min:0']);
+        /** @var array<string, int> $known */
+        $known = array_map(intval(...), $input['since']);
+        $ids = $this->reach->projectsByKey($input['projects']);
+        $query = new BoardQuery($this->reach, $ids);
+        Visits::look($this->reach->user, $ids);
 
         return $query->isCurrent($known) ? new Response(status: 204)
             : new JsonResponse($query->since($known) + ['by' => $this->authors($known)]);

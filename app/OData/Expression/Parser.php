@@ -154,16 +154,28 @@ final class Parser
     {
         $at = $this->position();
         if ($this->takeWord('not') !== null) {
-            return $this->counted(new Logic('not', $at, $this->boolean($this->unary())));
+            return $this->counted(new Logic('not', $at, $this->boolean($this->deeper())));
         }
         if ($this->take('-')) {
-            $node = $this->unary();
+            $node = $this->deeper();
 
             return $node->type?->isNumber() || $node->type === EdmType::Span ? $this->counted(new Arithmetic('negate', $node->type, $node))
                 : throw Lexer::error($this->option, $node->at, 'a number or a duration is expected after “-”');
         }
 
         return $this->primary();
+    }
+
+    /** What a sign stands before: signs before signs are as deep as parentheses. */
+    private function deeper(): Node
+    {
+        if (++$this->depth > self::DEEPEST) {
+            throw $this->error('more than '.self::DEEPEST.' signs inside each other');
+        }
+        $node = $this->unary();
+        $this->depth--;
+
+        return $node;
     }
 
     private function primary(): Node
@@ -309,6 +321,12 @@ final class Parser
                 }
             } while ($this->take(','));
             $this->expect(')');
+        }
+
+        if ($function === 'matchespattern' && isset($arguments[1])) {
+            $pattern = $arguments[1];
+            $why = $pattern instanceof Literal ? Pattern::fault((string) $pattern->value) : 'a pattern is given as a text in quotes';
+            $why === null ?: throw Lexer::error($this->option, $pattern->at, $why);
         }
 
         return $this->counted(Functions::make($function, $text, $at, $arguments, $this->option));

@@ -198,20 +198,28 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What anybody changed on a board since the revisions it shows */
-        get: {
+        get?: never;
+        put?: never;
+        /** What anybody changed on a board since the revisions it shows; asked with a body, since an address may be too short */
+        post: {
             parameters: {
-                query: {
-                    /** @description Project keys with commas between */
-                    projects: components["parameters"]["projects"];
-                    /** @description Pairs `uid:revision` of the projects, with commas between */
-                    since: string;
-                };
+                query?: never;
                 header?: never;
                 path?: never;
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @description Keys */
+                        projects: string[];
+                        /** @description Revision by uid of the project */
+                        since: {
+                            [key: string]: number;
+                        };
+                    };
+                };
+            };
             responses: {
                 /** @description What to bring up to date */
                 200: {
@@ -232,8 +240,6 @@ export interface paths {
                 default: components["responses"]["Problem"];
             };
         };
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;

@@ -375,6 +375,7 @@ export default {
                 + 'projects is said here.',
     },
     ripple: {
+        deaf: 'What others change cannot be asked for just now: {why}',
         others: 'changed this board | changed this board, 1 activity lies elsewhere | changed this board, {count} activities lie elsewhere',
         seen: 'seen',
         nothing: 'Nothing else moved.', moves: 'moves {n} activities in {p}', movesOne: 'moves 1 activity in {p}',

@@ -37,6 +37,7 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
             : t(board.model?.activities.size === 0 ? 'board.tipFirst' : 'board.tip') }}</span>
         <span v-else class="text"><template v-for="(part, i) in parts" :key="i"><span v-if="i > 0" class="faint"> · </span><span
             :class="part.tone">{{ part.text }}</span></template></span>
+        <span v-if="board.deaf && !preview" class="others" role="status">{{ t('ripple.deaf', { why: board.deaf }) }}</span>
         <span v-if="board.others && !preview"
             class="others"><b>{{ board.others.names.join(', ') }}</b> {{ t('ripple.others', board.others.moved.size) }}
             <button class="verb" @click="board.others = null">{{ t('ripple.seen') }}</button></span>

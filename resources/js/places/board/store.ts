@@ -49,6 +49,8 @@ export const useBoard = defineStore('board', () => {
     const error = ref<string | null>(null);
     const done = shallowRef<Done | null>(null);
     const unsent = shallowRef<Unsent | null>(null);
+    /** why news of others cannot be asked for just now */
+    const deaf = ref('');
     const clash = shallowRef<{ conflicts: Conflict[]; request: Unsent } | null>(null);
     /** the last refusal said that there is nothing left to undo */
     const gone = ref(false);
@@ -182,9 +184,15 @@ export const useBoard = defineStore('board', () => {
         if (draft.value !== null) return drafting.followDraft();
         if (!now || now.projects.size === 0 || proposal.value !== null) return;
         const ticket = loading;
-        const since = [...now.projects.values()].map((p) => `${p.uid}:${p.revision}`).join(',');
-        const query = { projects: board.value, since };
-        const delta = await ask(http.GET('/board/news', { params: { query } })).catch(() => undefined);
+        const body = { projects: [...now.projects.values()].map((p) => p.key),
+            since: Object.fromEntries([...now.projects.values()].map((p) => [p.uid, p.revision])) };
+        const delta = await ask(http.POST('/board/news', { body })).then((found) => {
+            deaf.value = '';
+            return found;
+        }).catch((e: unknown) => {
+            deaf.value = e instanceof ApiError && e.problem.status === 0 ? 'The server cannot be reached.' : messageOf(e);
+            return undefined;
+        });
         if (!delta || ticket !== loading || model.value !== now) return; // nothing, or the board went on meanwhile
         const { model: next, moved } = applyDelta(now, delta);
         model.value = next;
@@ -351,5 +359,5 @@ export const useBoard = defineStore('board', () => {
     const redo = (note: string) => draft.value ? turnDraft('redo', note) : turnBack(redoable, undoable, note);
 
     return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable,
-        board, open, reload, news, commit, compose, report, moveStatus, retry, settle, dryRun, undo, redo, undoOne };
+        board, open, reload, news, deaf, commit, compose, report, moveStatus, retry, settle, dryRun, undo, redo, undoOne };
 });
