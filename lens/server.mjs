@@ -15,6 +15,12 @@ const FILES = {
     '/echarts.js': [require.resolve('echarts/dist/echarts.min.js'), 'text/javascript'],
 };
 
+const HEADERS = { 'Cache-Control': 'no-store', 'X-Content-Type-Options': 'nosniff', 'X-Frame-Options': 'DENY',
+    'Content-Security-Policy': "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; object-src 'none'; "
+        + "base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+    'Referrer-Policy': 'same-origin', 'Permissions-Policy': 'camera=(), microphone=(), geolocation=()',
+    'Cross-Origin-Opener-Policy': 'same-origin' };
+
 /** All rows, page by page. */
 async function all(token, resource, query) {
     const headers = { Authorization: `Bearer ${token}`, Accept: 'application/json', Prefer: 'odata.maxpagesize=5000' };
@@ -41,8 +47,7 @@ async function report(token) {
 
 createServer(async (request, response) => {
     const send = (status, type, body) => {
-        response.writeHead(status, { 'Content-Type': type, 'Cache-Control': 'no-store', 'X-Content-Type-Options': 'nosniff',
-            'Content-Security-Policy': "default-src 'self'; style-src 'self' 'unsafe-inline'" });
+        response.writeHead(status, { 'Content-Type': type, ...HEADERS });
         response.end(body);
     };
     try {

@@ -6,6 +6,7 @@ namespace App\Providers;
 
 use App\Access\FeedScope;
 use App\Access\Reach;
+use App\Http\Middleware\OwnPages;
 use App\Models\User;
 use App\OData\Reader;
 use App\Planning\Planning;
@@ -18,6 +19,7 @@ use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
 use Illuminate\Support\ServiceProvider;
+use Laravel\Sanctum\Http\Middleware\EnsureFrontendRequestsAreStateful;
 use PDO;
 use Reihe\Core\Time\Zone;
 
@@ -25,6 +27,7 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
+        $this->app->bind(EnsureFrontendRequestsAreStateful::class, OwnPages::class);
         $this->app->bind(Reach::class, static function (): Reach {
             $user = request()->user();
 

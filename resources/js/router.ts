@@ -11,7 +11,7 @@ export const router = createRouter({
         { path: '/proposals/:uid', name: 'proposal', component: () => import('@/places/board/BoardPlace.vue') },
         { path: '/exchange', name: 'exchange', component: () => import('@/places/exchange/ExchangePlace.vue') },
         { path: '/library', name: 'library', component: () => import('@/places/library/LibraryPlace.vue') },
-        { path: '/:rest(.*)', redirect: '/portfolio' },
+        { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/frame/NowherePlace.vue') },
     ],
 });
 

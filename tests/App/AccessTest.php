@@ -441,4 +441,38 @@ final class AccessTest extends TestCase
         self::assertStringNotContainsString('token":', (string) $this->getJson('/api/v1/tokens')->getContent());
         $this->assertDatabaseHas('personal_access_tokens', ['token' => hash('sha256', explode('|', $plain)[1])]);
     }
+
+    /** Private answers stay in no cache; addresses that lead nowhere say so; a browser that says nowhere where it comes from can work. */
+    public function test_answers_are_kept_nowhere_and_unknown_addresses_are_not_found(): void
+    {
+        foreach (['' => 200, 'portfolio' => 200, 'board' => 200, 'proposals/x' => 200, 'exchange' => 200, 'library' => 200,
+            'sign-in' => 200,
+            'nowhere' => 404, 'portfolio/x' => 404, 'board.php' => 404, '.env' => 404, 'proposals' => 404] as $path => $status) {
+            self::assertSame($status, $this->get("/{$path}")->status(), $path);
+        }
+        $wen = $this->person('wen');
+        $this->actingAs($wen);
+        foreach (['/api/v1/portfolio', '/api/v1/exchange/export?projects=GRID&format=csv',
+            '/api/v1/exchange/table?projects=GRID&format=csv',
+            '/api/v1/board?projects=GRID', '/api/v1/users', '/api/v1/nothing'] as $path) {
+            self::assertStringContainsString('no-store', (string) $this->get($path)->headers->get('Cache-Control'), $path);
+        }
+        $asked = static function (array $headers, array $cookies = []): bool {
+            $request = \Illuminate\Http\Request::create('/api/v1/portfolio', cookies: $cookies);
+            foreach ($headers as $name => $value) {
+                $request->headers->set($name, $value);
+            }
+
+            return \App\Http\Middleware\OwnPages::fromFrontend($request);
+        };
+        $cookie = [config()->string('session.cookie') => 'x'];
+        self::assertTrue($asked([], $cookie));
+        self::assertTrue($asked(['Referer' => 'http://127.0.0.1/board']));
+        self::assertFalse($asked([])); // nobody's session
+        self::assertFalse($asked(['Origin' => 'https://evil.example'], $cookie));
+        self::assertFalse($asked(['Referer' => 'https://evil.example/'], $cookie));
+        self::assertFalse($asked(['Authorization' => 'Bearer x'], $cookie));
+        self::assertInstanceOf(\App\Http\Middleware\OwnPages::class,
+            app(\Laravel\Sanctum\Http\Middleware\EnsureFrontendRequestsAreStateful::class));
+    }
 }

@@ -138,13 +138,21 @@ test('a user is added, given a role, signs in with the first password and choose
         await hers.getByRole('button', { name: 'Sign in' }).click();
     };
     await enter(first);
+    await expect(hers.getByRole('heading', { name: 'Choose a password of your own' })).toBeVisible();
+    await hers.goto('/board'); // nothing else is open before
+    await hers.getByLabel('Present password').fill(first);
+    await hers.getByLabel('New password').fill('harbour lights');
+    await hers.getByRole('button', { name: 'Change password' }).click();
+    await hers.getByRole('link', { name: 'Portfolio' }).click();
     await expect(hers.getByRole('treegrid')).toContainText('Harbours');
     await hers.getByRole('button', { name: 'User' }).click();
     await hers.getByText('Change password', { exact: true }).click();
-    await hers.getByLabel('Present password').fill(first);
+    await hers.getByLabel('Present password').fill('harbour lights');
     await hers.getByLabel('New password').fill('harbour lights at dusk');
     await hers.getByRole('button', { name: 'Change password' }).click();
     await expect(hers.getByText('The password is changed.')).toBeVisible();
+    await hers.goto('/nowhere/at/all');
+    await expect(hers.getByRole('heading')).toContainText('nothing at this address');
 
     await page.getByRole('button', { name: 'Deactivate' }).click();
     await expect(page.getByRole('row').filter({ hasText: 'Ida Moen' })).toContainText('deactivated');

@@ -61,6 +61,8 @@ export default {
         about: 'At least 10 characters. Your other sessions, all your tokens and the addresses of your feeds end.',
         first: 'Choose a password of your own', firstAbout: 'The first one is known to who gave it to you. At least 10 characters.',
         current: 'Present password', new: 'New password', save: 'Change password', done: 'The password is changed.' },
+    nowhere: { title: 'There is nothing at this address.', about: 'It may have been mistyped, or what it led to is gone.',
+        back: 'To the portfolio' },
     signIn: { title: 'Sign in', again: 'Sign in again',
         againHint: 'Your session ended. What you typed is kept and is saved after you sign in.', email: 'E-mail', password: 'Password',
         submit: 'Sign in', demo: 'Demo users', demoHint: 'Varnsund Ferries is invented. Choose a person to look at it with their rights.' },
