@@ -7,17 +7,20 @@ namespace App\Providers;
 use App\Access\FeedScope;
 use App\Access\Reach;
 use App\Http\Middleware\OwnPages;
+use App\Http\WholeValidator;
 use App\Models\User;
 use App\OData\Reader;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
+use Illuminate\Contracts\Translation\Translator;
 use Illuminate\Foundation\Events\DiagnosingHealth;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\URL;
+use Illuminate\Support\Facades\Validator;
 use Illuminate\Support\ServiceProvider;
 use Laravel\Sanctum\Http\Middleware\EnsureFrontendRequestsAreStateful;
 use PDO;
@@ -54,6 +57,8 @@ final class AppServiceProvider extends ServiceProvider
         // links name the configured address, never the one a request claims
         URL::forceRootUrl(config()->string('app.url'));
         $this->limitStatements();
+        Validator::resolver(static fn (Translator $translator, array $data, array $rules, array $messages,
+            array $attributes): WholeValidator => new WholeValidator($translator, $data, $rules, $messages, $attributes));
         // /up is true only when the database answers too
         Event::listen(DiagnosingHealth::class, static fn (): array => DB::select('SELECT 1 FROM enterprise'));
         RateLimiter::for('sign-in', static fn (Request $request): Limit => Limit::perMinute(120)->by('sign-in:'.$request->ip()));

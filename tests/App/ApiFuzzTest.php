@@ -73,7 +73,7 @@ final class ApiFuzzTest extends TestCase
         foreach (EntityKind::cases() as $kind) {
             $fields = $plan->find($kind, $uids[$kind->value])?->fields() ?? [];
             foreach ([...array_keys($fields), 'nonsense'] as $field) {
-                foreach ($this->values() as $value) {
+                foreach (array_slice($this->values(), 0, 20) as $value) {
                     $this->ask('post', 'changes',
                         ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value],
                             'after' => [$field => $value]]], 'dryRun' => true]);
@@ -149,9 +149,9 @@ final class ApiFuzzTest extends TestCase
             $this->ask($method, $plain, $body);
         }
         foreach ($names as $name) {
-            foreach ($this->values() as $value) {
+            foreach ($this->values() as $i => $value) {
                 $this->ask($method, $plain, [$name => $value] + array_fill_keys($names, 'x'));
-                $this->ask($method, $plain, [$name => [$value]]);
+                $i % 3 > 0 ?: $this->ask($method, $plain, [$name => [$value]]);
             }
         }
         foreach (['', '{', '"x"', '[1', "\xFF\xFE", str_repeat('[', 600), 'null', '{"a":1e999}'] as $raw) {
@@ -163,7 +163,8 @@ final class ApiFuzzTest extends TestCase
     private function values(): array
     {
         return [null, true, false, 0, -1, 0.5, 1e308, PHP_INT_MAX, PHP_INT_MIN, [], ['a' => 'b'], [[['x']]], '2026-12-01T08:00',
-            str_repeat('x', 300), "a\0b", '🚢', '9999-12-31', '-1'];
+            str_repeat('x', 300), "a\0b", '🚢', '9999-12-31', '-1', '', ' ', 'é', 'Ⅷ', "\u{202E}", '0', '1e3', 'true', [''], [null], ['é'],
+            [['']], ['' => ''], ['uid' => '']];
     }
 
     /** @param  array<array-key, mixed>  $body */

@@ -34,12 +34,15 @@ final class PastedLinks
 
     private readonly DayLengths $days;
 
+    private readonly LinkOrder $order;
+
     /**
      * @param  bool  $merges  links that are there are given what the table says
      */
     public function __construct(Plan $plan, private readonly string $project, private readonly bool $merges = false)
     {
         $this->days = new DayLengths($plan);
+        $this->order = new LinkOrder;
         foreach ($plan->activities as $a) {
             if ($a->project === $project) {
                 $this->called[mb_strtolower($a->code)] ??= [$a->uid, true, null];
@@ -49,6 +52,7 @@ final class PastedLinks
         foreach ($plan->links as $link) {
             $this->before[$link->to][] = $link->from;
             $this->gives[$link->from] = true;
+            $this->order->add($link->from, $link->to);
             $this->there["{$link->from} {$link->to}"][] = $link;
         }
     }
@@ -106,7 +110,7 @@ final class PastedLinks
 
                 continue;
             }
-            if ($this->leads($to, $from)) {
+            if (! $this->order->add($from, $to)) {
                 $wrong[] = self::where($p['ref'], $found[2]).' would close a loop; this link is left out';
 
                 continue;
@@ -152,24 +156,5 @@ final class PastedLinks
         $key = mb_strtolower($name);
 
         return $this->called["\0{$key}"] ?? $this->called[$key] ?? null;
-    }
-
-    /** Whether new links lead from one row to another. */
-    private function leads(string $from, string $to): bool
-    {
-        $seen = [];
-        $open = [$to];
-        while ($open !== []) {
-            $at = array_pop($open);
-            if ($at === $from) {
-                return true;
-            }
-            foreach (isset($seen[$at]) ? [] : $this->before[$at] ?? [] as $before) {
-                $open[] = $before;
-            }
-            $seen[$at] = true;
-        }
-
-        return false;
     }
 }
