@@ -91,7 +91,8 @@ async function apply(): Promise<void> {
             <b>{{ t('paste.into', { place }) }}</b>
             <label>{{ t('paste.unit') }} <NSelect v-model:value="unit" size="tiny" class="unit" :aria-label="t('paste.unit')"
                 :options="(['d', 'h', 'w'] as const).map((value) => ({ value, label: t(`paste.units.${value}`) }))" /></label>
-            <label>{{ t('paste.numbers') }} <NSelect :value="numbers ?? 'told'" size="tiny" class="unit" :aria-label="t('paste.numbers')"
+            <label>{{ t('paste.numbers') }} <NSelect :value="numbers ?? 'told'" size="tiny" class="unit written"
+                :aria-label="t('paste.numbers')"
                 :options="(['told', 'point', 'comma'] as const).map((value) => ({ value, label: value === 'told' && seen?.numbers
                     ? t('paste.numbersTold', { how: t(`paste.written.${seen.numbers}`) }) : t(`paste.written.${value}`) }))"
                 @update:value="(v: 'told' | 'point' | 'comma') => (numbers = v === 'told' ? null : v)" /></label>
@@ -175,6 +176,7 @@ async function apply(): Promise<void> {
 .changed .state { color: var(--petrol); font-weight: 600; }
 .was { display: block; font-size: 12px; color: var(--faint); text-decoration: line-through; }
 .unit { width: 90px; display: inline-block; vertical-align: middle; }
+.written { width: 170px; }
 .both { flex: 1; display: flex; gap: 16px; min-height: 0; }
 .left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; min-height: 0; }
 .table { flex: 1; overflow: auto; border: 1px solid var(--hairline); border-radius: 4px; background: var(--raised); }
