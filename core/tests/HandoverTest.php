@@ -94,7 +94,7 @@ final class HandoverTest extends TestCase
         $before = Schedule::of(self::plan($link, ['deadlineDays' => 40]));
         $after = Schedule::of(self::plan($link, ['deadlineDays' => 40], ['duration' => 20 * 480]));
         $ripple = Ripple::between($before, $after);
-        self::assertSame([['uid' => 'l', 'label' => 'G/G → T/T']], $ripple->risks);
+        self::assertSame([['uid' => 'l', 'projects' => ['pg', 'pt'], 'label' => 'G/G → T/T']], $ripple->risks);
         self::assertSame([], Ripple::between($after, $before)->risks);
     }
 
