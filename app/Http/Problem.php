@@ -77,7 +77,9 @@ final class Problem
             $e instanceof InvalidPlan => self::plan($e),
             $e instanceof InvalidSelection => self::make(422, 'invalid', ucfirst($e->getMessage()),
                 ['errors' => [['pointer' => $e->pointer, 'detail' => $e->why]]]),
-            $e instanceof InvalidCalendar, $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage()),
+            $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage(),
+                ['errors' => [['pointer' => '/'.str_replace(['~', '/'], ['~0', '~1'], $e->field), 'detail' => $e->why]]]),
+            $e instanceof InvalidCalendar => self::make(422, 'invalid', $e->getMessage()),
             $e instanceof FormatError => self::make(422, 'file', $e->getMessage(), ['line' => $e->fileLine]
                 + ($e->all === [] ? [] : ['complaints' => $e->all])),
             $e instanceof ODataError => self::make($e->status, 'feed', $e->getMessage()),
