@@ -58,6 +58,7 @@ function clear(): void {
     arrived.value = [];
 }
 function take(e: Event): void {
+    turn++;
     file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
     preview.value = null;
     left.value = new Set();
@@ -66,7 +67,10 @@ function take(e: Event): void {
     mapping.value = {};
     clear();
 }
+/** counts what somebody asked for here: an answer to what was asked before it comes too late */
+let turn = 0;
 async function attempt(work: () => Promise<void>): Promise<void> {
+    turn++;
     busy.value = true;
     clear();
     try {
@@ -188,14 +192,16 @@ watch(() => job.value?.state, () => { if (job.value && !isOpen(job.value)) void 
 
 // somebody who comes back finds what they left: work that goes on, or a preview that waits for a yes
 onMounted(() => attempt(async () => {
+    const since = turn;
     const list = (await ask(http.GET('/jobs'))).jobs;
     const going = list.find(isOpen);
     const last = list.find((j) => j.what === 'preview' && j.state === 'done');
     if (last && going?.what !== 'preview') {
         const full = await ask(http.GET('/jobs/{uid}', { params: { path: { uid: last.uid } } }));
-        [preview.value, title.value] = [await rest(full.result as unknown as ImportPreview), last.title];
+        const left = full.result ? await rest(full.result as unknown as ImportPreview) : null;
+        if (since === turn) [preview.value, title.value] = [left, last.title];
     }
-    if (going) wait(going);
+    if (going && since === turn) wait(going);
 }));
 </script>
 
