@@ -123,6 +123,9 @@ final class ChangeSetReach
      */
     public function hides(array $operations): bool
     {
+        if ($this->reach->seesAll()) {
+            return false;
+        }
         if (array_diff(TouchedProjects::of($operations), array_values($this->reach->projects())) !== []) {
             return true;
         }
@@ -144,7 +147,8 @@ final class ChangeSetReach
     /** The same for a change set of the user's own: it is listed whatever became of their roles. */
     public function hidesOwn(ChangeSet $changeSet): bool
     {
-        return $changeSet->author_id === $this->reach->user->id && $this->hides(self::operations($changeSet));
+        return $changeSet->author_id === $this->reach->user->id && ! $this->reach->seesAll() // the operations may be many
+            && $this->hides(self::operations($changeSet));
     }
 
     /**

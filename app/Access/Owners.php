@@ -21,6 +21,8 @@ final class Owners
     /** @var array<string, int>|null kind and uid => id of a branch, of all that are known */
     private ?array $branches = null;
 
+    private ?int $root = null;
+
     public function __construct(private readonly Reach $reach)
     {
     }
@@ -30,13 +32,13 @@ final class Owners
     {
         $this->branches ??= self::all();
 
-        return $this->reach->may($needed, $this->branches["{$kind->value} {$uid}"] ?? self::root());
+        return $this->reach->may($needed, $this->branches["{$kind->value} {$uid}"] ?? $this->root ??= self::root());
     }
 
     /** The same for what belongs to the enterprise as a whole. */
     public function mayForAll(): bool
     {
-        return $this->reach->may(Role::Administrator, self::root());
+        return $this->reach->may(Role::Administrator, $this->root ??= self::root());
     }
 
     /**
