@@ -24,13 +24,13 @@ final class Pattern
             return 'a pattern has at most '.self::LONGEST.' characters';
         }
         // atoms: an escape, a class of characters, a group's begin or end, a repetition, any other character
-        preg_match_all('/\\\\(?:[pP]\{[^}]*\}|x\{[^}]*\}|.)|\[(?:\\\\.|\[:\w+:\]|[^\]\\\\])+\]|\(\?:|\(\?|\(|\)|\{\d*,?\d*\}|[*+?]|./su',
-            $pattern, $m);
+        preg_match_all('/\\\\(?:[pP]\{[^}]*\}|x\{[^}]*\}|.)|\[(?:\\\\.|\[:\w+:\]|[^\]\\\\])+\]'
+            .'|\(\?:|\(\?|\(\*|\(|\)|\{\d*,?\d*\}|[*+?]|./su', $pattern, $m);
         $open = $ways = $depth = 0;
         $before = '';
         foreach ($m[0] as $atom) {
             if ($atom === '(?' || $atom === '(*') {
-                return 'groups with “(?” are not taken in a pattern, but for “(?:”';
+                return 'groups with “(?” or “(*” are not taken in a pattern, but for “(?:”';
             }
             if (preg_match('/^\\\\(?:[1-9gkKRXCAGzZQE])/', $atom) === 1) {
                 return "“{$atom}” is not taken in a pattern";
