@@ -98,17 +98,55 @@ port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 free_port() { local p; while :; do p=$((20000 + RANDOM % 20000)); port_free "$p" && port_free $((p + 1)) && port_free $((p + 2)) && { echo "$p"; return; }; done; }
 
+# Started as root, every process runs as a user of its own: the database as mysql, PHP as reihe, nginx and Lens as www-data. What
+# such a user runs begins with AS_DB, AS_PHP or AS_WEB; all are empty when we are nobody to give rights away, or cannot.
+OWN= AS_DB=() AS_PHP=() AS_WEB=()
+own_users() { # own_users DIRECTORY…: decides it, for what is worked with must be open to them
+  [ "$(id -u)" -eq 0 ] && [ -z "$OWN" ] || return 0
+  local dir name may why=
+  id reihe >/dev/null 2>&1 || useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin reihe >/dev/null 2>&1 || why='the user reihe cannot be made'
+  for name in mysql reihe www-data; do
+    [ -z "$why" ] || break
+    id "$name" >/dev/null 2>&1 || { why="there is no user $name"; break; }
+    for dir in "$ROOT/public/index.php" "$ROOT/vendor/autoload.php" "$@"; do
+      while [ ! -e "$dir" ]; do dir=$(dirname "$dir"); done
+      [ "${dir##*.}" = php ] && may=-r || may=-x
+      setpriv "--reuid=$name" "--regid=$name" --init-groups test "$may" "$dir" || { why="$dir is closed to the user $name"; break 2; }
+    done
+  done
+  [ -z "$why" ] || { OWN=no; say "everything runs as root: $why"; return 0; }
+  OWN=yes
+  AS_DB=(setpriv --reuid=mysql --regid=mysql --init-groups --no-new-privs)
+  AS_PHP=(setpriv --reuid=reihe --regid=reihe --init-groups --no-new-privs)
+  AS_WEB=(setpriv --reuid=www-data --regid=www-data --init-groups --no-new-privs)
+}
+give() { # give OWNER FILE…: an empty file if there is none, for that user to write
+  [ "$OWN" = yes ] || return 0
+  touch "${@:2}" && chown "$1" "${@:2}"
+}
+
 # db_start DIRECTORY PORT: MariaDB with its data in the directory, waits until it answers. Sets DB_PID, DB_SOCKET, exports the connection.
 db_start() {
-  local dir=$1 as=()
-  [ "$(id -u)" -eq 0 ] && as=(--user=root)
-  mkdir -p "$dir"; chmod 700 "$dir"
+  local dir=$1 as=() root=normal
+  own_users "$(dirname "$dir")"
+  mkdir -p "$dir"
   DB_SOCKET=$dir/db.sock
-  [ ${#DB_SOCKET} -lt 100 ] || { DB_SOCKET=$(mktemp -d)/db.sock; }
+  [ ${#DB_SOCKET} -lt 100 ] || { DB_SOCKET=$(mktemp -d)/db.sock; [ "$OWN" != yes ] || chown mysql "$(dirname "$DB_SOCKET")"; chmod 711 "$(dirname "$DB_SOCKET")"; }
+  [ "$(id -u)" -ne 0 ] || root=socket
+  if [ "$OWN" = yes ]; then # others come as far as the socket
+    chown root:mysql "$dir"; chmod 1771 "$dir"
+    [ ! -d "$dir/data" ] || chown -R mysql:mysql "$dir/data"
+    give mysql "$dir/db.log"
+  else
+    chmod 700 "$dir"
+    [ "$(id -u)" -ne 0 ] || as=(--user=root)
+  fi
   if [ ! -f "$dir/data/.installed" ] && [ ! -f "$dir/data/ibdata1" -o -f "$dir/installing" ]; then
     touch "$dir/installing"
     rm -rf "$dir/data"
-    mariadb-install-db --no-defaults "${as[@]}" --datadir="$dir/data" --auth-root-authentication-method=normal --skip-test-db >"$dir/install.log" 2>&1 \
+    mkdir "$dir/data"
+    [ "$OWN" != yes ] || chown mysql:mysql "$dir/data"
+    "${AS_DB[@]}" mariadb-install-db --no-defaults "${as[@]}" --datadir="$dir/data" --auth-root-authentication-method="$root" --skip-test-db >"$dir/install.log" 2>&1 \
       || { tail -n 15 "$dir/install.log" >&2; fail 'the database could not be initialised; the end of its log is above'; }
     touch "$dir/data/.installed"
     rm -f "$dir/installing"
@@ -117,8 +155,9 @@ db_start() {
   db_launch "$@"
   db_wait "$dir" || { tail -n 15 "$dir/db.log" >&2; fail 'the database does not start; the end of its log is above'; }
   local password; password=$(cat "$dir/password")
-  # root only through the socket in a private directory; the application has a user of its own
+  # root of the database is root of the machine, or who alone can enter the directory; the application has a user of its own
   mariadb --no-defaults -uroot --socket="$DB_SOCKET" -e "
+    $([ "$root" = normal ] || echo "ALTER USER 'root'@'localhost' IDENTIFIED VIA unix_socket;")
     DELETE FROM mysql.global_priv WHERE User = 'root' AND Host <> 'localhost'; FLUSH PRIVILEGES;
     CREATE USER IF NOT EXISTS 'reihe'@'localhost' IDENTIFIED BY '$password'; CREATE USER IF NOT EXISTS 'reihe'@'127.0.0.1' IDENTIFIED BY '$password';
     GRANT ALL ON \`reihe%\`.* TO 'reihe'@'localhost'; GRANT ALL ON \`reihe%\`.* TO 'reihe'@'127.0.0.1';
@@ -135,8 +174,8 @@ db_connection() {
 
 db_launch() { # DIRECTORY PORT: only starts it. Sets DB_PID.
   local dir=$1 port=$2 as=()
-  [ "$(id -u)" -eq 0 ] && as=(--user=root)
-  setsid mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
+  [ "$(id -u)" -eq 0 ] && [ "$OWN" != yes ] && as=(--user=root)
+  setsid "${AS_DB[@]}" mariadbd --no-defaults "${as[@]}" --open-files-limit=1024 --table-open-cache=400 --datadir="$dir/data" --socket="$DB_SOCKET" --pid-file="$dir/db.pid" --bind-address=127.0.0.1 --port="$port" \
     --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=1G \
     --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 --log-error="$dir/db.log" ${REIHE_DB_FLAGS:-} 8>&- 9>&- &
   DB_PID=$!

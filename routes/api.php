@@ -19,6 +19,7 @@ use App\Http\Controllers\JobController;
 use App\Http\Controllers\LevelController;
 use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\ObjectController;
+use App\Http\Controllers\OwnerController;
 use App\Http\Controllers\PasteController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
@@ -58,6 +59,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
 
     Route::get('access/shift', [AccessController::class, 'shift']);
     Route::get('code-sets', CodeSetController::class);
+    Route::get('owners', [OwnerController::class, 'index']);
     Route::post('compose/merge', [ComposeController::class, 'merge']);
     Route::post('compose/codings', [ComposeController::class, 'codings']);
     Route::post('compose/entries', [ComposeController::class, 'entries']);
@@ -141,6 +143,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:session', 'plain'])->group(st
     Route::patch('users/{id}', [UserController::class, 'update']);
     Route::post('users/{id}/password', [UserController::class, 'password']);
     Route::put('users/{id}/roles', [UserController::class, 'role']);
+    Route::put('owners/{kind}/{uid}', [OwnerController::class, 'update']);
     Route::post('views', [ViewController::class, 'create']);
     Route::patch('views/{uid}', [ViewController::class, 'update']);
     Route::put('views/{uid}/first', [ViewController::class, 'first']);

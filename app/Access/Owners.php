@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Access;
 
+use App\Planning\Enterprise;
+use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\ValidationException;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
@@ -14,11 +17,11 @@ use Reihe\Core\Plan\Role;
 /**
  * Whose the things of the enterprise are: of the lowest branch above everything that their maker plans. They are changed by who
  * administers that branch, which includes everybody above it; below it they are used, and calendars derived and code sets extended.
- * What nobody is known to have made belongs to the root.
+ * What nobody is known to have made belongs to the root, and so does what belonged to a branch that is gone, until it is brought back.
  */
 final class Owners
 {
-    /** @var array<string, int>|null kind and uid => id of a branch, of all that are known */
+    /** @var array<string, int>|null kind and uid => id of a branch, of all whose branch is there */
     private ?array $branches = null;
 
     private ?int $root = null;
@@ -30,9 +33,35 @@ final class Owners
     /** May the user change a thing of the enterprise, or what belongs to it (entries to their set)? */
     public function may(EntityKind $kind, string $uid, Role $needed = Role::Administrator): bool
     {
+        return $this->reach->may($needed, $this->of($kind, $uid));
+    }
+
+    /** The id of the branch that a thing belongs to. */
+    public function of(EntityKind $kind, string $uid): int
+    {
         $this->branches ??= self::all();
 
-        return $this->reach->may($needed, $this->branches["{$kind->value} {$uid}"] ?? $this->root ??= self::root());
+        return $this->branches["{$kind->value} {$uid}"] ?? $this->root ??= self::root();
+    }
+
+    /**
+     * Gives a thing to another branch; both must be the user's to administer.
+     *
+     * @throws AuthorizationException|ValidationException
+     */
+    public function give(EntityKind $kind, string $uid, string $branch): void
+    {
+        DB::transaction(function () use ($kind, $uid, $branch): void {
+            Enterprise::lock();
+            $now = new self(Reach::of($this->reach->user));
+            $to = $now->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
+            if (! $now->may($kind, $uid) || ! $now->reach->may(Role::Administrator, $to)) {
+                throw new AuthorizationException("You need the administrator role where this {$kind->entry()->noun} belongs and where "
+                    .'it is to belong.');
+            }
+            DB::table('owners')->upsert([['kind' => $kind->value, 'uid' => $uid, 'branch' => $branch]], ['kind', 'uid'], ['branch']);
+        });
+        $this->branches = null;
     }
 
     /** The same for what belongs to the enterprise as a whole. */
@@ -51,12 +80,12 @@ final class Owners
         $rows = [];
         foreach ($operations as $o) {
             if ($o->verb === Verb::Create && self::has($o->kind)) {
-                $rows[] = ['kind' => $o->kind->value, 'uid' => $o->uid, 'branch_id' => 0];
+                $rows[] = ['kind' => $o->kind->value, 'uid' => $o->uid];
             }
         }
         $branch = $rows === [] ? null : self::above($reach);
         foreach ($branch === null ? [] : array_chunk($rows, 500) as $chunk) {
-            DB::table('enterprise_owners')->insertOrIgnore(array_map(static fn (array $r): array => ['branch_id' => $branch] + $r, $chunk));
+            DB::table('owners')->insertOrIgnore(array_map(static fn (array $r): array => ['branch' => $branch] + $r, $chunk));
         }
     }
 
@@ -68,7 +97,7 @@ final class Owners
     }
 
     /** The lowest branch above all where the user plans, the root where they plan nowhere. */
-    private static function above(Reach $reach): int
+    private static function above(Reach $reach): ?string
     {
         $common = null;
         foreach (DB::table('branches')->whereIn('id', $reach->branches())->get(['id', 'path']) as $branch) {
@@ -79,7 +108,9 @@ final class Owners
             }
         }
 
-        return $common === null || $common === [] ? self::root() : (int) end($common);
+        $uid = DB::table('branches')->where('id', $common === null || $common === [] ? self::root() : (int) end($common))->value('uid');
+
+        return is_string($uid) ? $uid : null;
     }
 
     /**
@@ -108,9 +139,9 @@ final class Owners
     private static function all(): array
     {
         $all = [];
-        foreach (DB::table('enterprise_owners')->get(['kind', 'uid', 'branch_id']) as $row) {
-            /** @var object{kind: string, uid: string, branch_id: int} $row */
-            $all["{$row->kind} {$row->uid}"] = $row->branch_id;
+        foreach (DB::table('owners as o')->join('branches as b', 'b.uid', '=', 'o.branch')->get(['o.kind', 'o.uid', 'b.id']) as $row) {
+            /** @var object{kind: string, uid: string, id: int} $row */
+            $all["{$row->kind} {$row->uid}"] = $row->id;
         }
 
         return $all;

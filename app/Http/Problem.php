@@ -76,7 +76,7 @@ final class Problem
             $e instanceof LoopFound => self::loop($e),
             $e instanceof InvalidPlan => self::plan($e),
             $e instanceof InvalidSelection => self::make(422, 'invalid', ucfirst($e->getMessage()),
-                ['errors' => [['pointer' => $e->pointer, 'detail' => $e->why]]]),
+                ['errors' => [['pointer' => $e->pointer === '' ? '/view' : $e->pointer, 'detail' => $e->why]]]),
             $e instanceof InvalidField => self::make(422, 'invalid', $e->getMessage(),
                 ['errors' => [['pointer' => '/'.str_replace(['~', '/'], ['~0', '~1'], $e->field), 'detail' => $e->why]]]),
             $e instanceof InvalidCalendar => self::make(422, 'invalid', $e->getMessage()),

@@ -25,6 +25,9 @@ final class Xml
     /** elements inside each other; what we write has less than a dozen, and branches and level codes of any use fit in */
     private const DEEPEST = 100;
 
+    /** attributes of one element; what we write has less than fifty */
+    private const MOST_ATTRIBUTES = 500;
+
     /**
      * The document in UTF-8, once it is certain that it is text that we can check: the encoding is decided before
      * anything else is looked at. Document types are refused, since libxml expands them.
@@ -61,9 +64,30 @@ final class Xml
         if ($at !== false) {
             throw new FormatError('a document type (<!DOCTYPE …>) is not accepted', substr_count($xml, "\n", 0, $at) + 1);
         }
+        self::checkAttributes($xml);
         self::checkDepth($xml);
 
         return $xml;
+    }
+
+    /**
+     * Each attribute of an element is compared with all others of it.
+     *
+     * @throws FormatError
+     */
+    private static function checkAttributes(string $xml): void
+    {
+        $attribute = '/\G\s++[^\s<>\/"\'=]++\s*+=\s*+(?>"[^"<]*+"|\'[^\'<]*+\')/';
+        for ($tag = 0; preg_match('/<[^\s<>\/"\'=]++(?=[^<]{'.(5 * self::MOST_ATTRIBUTES).'})/', $xml, $m, PREG_OFFSET_CAPTURE, $tag) === 1;
+            $tag = $at) {
+            $at = $m[0][1] + strlen($m[0][0]);
+            for ($count = 0; preg_match($attribute, $xml, $one, 0, $at) === 1; $at += strlen($one[0])) {
+                if (++$count > self::MOST_ATTRIBUTES) {
+                    throw new FormatError('an element has more than '.self::MOST_ATTRIBUTES.' attributes',
+                        substr_count($xml, "\n", 0, $m[0][1]) + 1);
+                }
+            }
+        }
     }
 
     /**

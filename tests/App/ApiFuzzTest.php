@@ -22,6 +22,8 @@ final class ApiFuzzTest extends TestCase
 
     private int $cases = 0;
 
+    private bool $half = false;
+
     /** @var list<string> */
     private array $logged = [];
 
@@ -73,7 +75,7 @@ final class ApiFuzzTest extends TestCase
         foreach (EntityKind::cases() as $kind) {
             $fields = $plan->find($kind, $uids[$kind->value])?->fields() ?? [];
             foreach ([...array_keys($fields), 'nonsense'] as $field) {
-                foreach (array_slice($this->values(), 0, 20) as $value) {
+                foreach ($this->some() as $value) {
                     $this->ask('post', 'changes',
                         ['operations' => [['verb' => 'update', 'kind' => $kind->value, 'uid' => $uids[$kind->value],
                             'after' => [$field => $value]]], 'dryRun' => true]);
@@ -149,7 +151,7 @@ final class ApiFuzzTest extends TestCase
             $this->ask($method, $plain, $body);
         }
         foreach ($names as $name) {
-            foreach ($this->values() as $i => $value) {
+            foreach ($this->some() as $i => $value) {
                 $this->ask($method, $plain, [$name => $value] + array_fill_keys($names, 'x'));
                 $i % 3 > 0 ?: $this->ask($method, $plain, [$name => [$value]]);
             }
@@ -157,6 +159,20 @@ final class ApiFuzzTest extends TestCase
         foreach (['', '{', '"x"', '[1', "\xFF\xFE", str_repeat('[', 600), 'null', '{"a":1e999}'] as $raw) {
             $this->raw($method, (string) $plain, $raw);
         }
+    }
+
+    /**
+     * Every field meets a half of the odd values, the next field the other half, so that every operation and every kind meets all;
+     * with REIHE_SWEEP=1 every field meets all.
+     *
+     * @return array<int, mixed>
+     */
+    private function some(): array
+    {
+        $half = $this->half = ! $this->half;
+
+        return getenv('REIHE_SWEEP') === '1' ? $this->values() : array_filter($this->values(),
+            static fn (int $i): bool => ($i % 2 === 0) === $half, ARRAY_FILTER_USE_KEY);
     }
 
     /** @return list<mixed> */
@@ -193,6 +209,12 @@ final class ApiFuzzTest extends TestCase
         if ($answer->status() >= 400) {
             self::assertSame('application/problem+json', $answer->headers->get('Content-Type'), $what);
             self::assertIsString($answer->json('detail'), $what);
+        }
+        // dates that a new calendar would give are no field's fault
+        if ($answer->status() === 422 && $answer->json('type') === 'urn:reihe:problem:invalid'
+            && ! str_contains((string) $answer->json('detail'), 'a date falls outside')) {
+            self::assertMatchesRegularExpression('#^/.#', (string) ($answer->json('errors.0.pointer') ?? "/{$answer->json('field')}"),
+                "{$what} names no field: {$answer->getContent()}");
         }
     }
 

@@ -15,9 +15,22 @@ use PHPUnit\Framework\Attributes\TestWith;
  */
 final class MigrationsTest extends TestCase
 {
+    /** @var list<string>|null the shape after all of them, nothing cut off */
+    private static ?array $whole = null;
+
     protected function setUp(): void
     {
         parent::setUp();
+        if (self::$whole === null) {
+            $this->fresh();
+            $this->artisan('migrate', ['--force' => true])->assertSuccessful();
+            self::$whole = self::shape();
+        }
+        $this->fresh();
+    }
+
+    private function fresh(): void
+    {
         DB::statement('DROP DATABASE IF EXISTS reihe_test_steps');
         DB::statement('CREATE DATABASE reihe_test_steps');
         config(['database.connections.mariadb.database' => 'reihe_test_steps']);
@@ -52,7 +65,7 @@ final class MigrationsTest extends TestCase
         }
         $left = -1;
         $this->artisan('migrate', ['--force' => true])->assertSuccessful();
-        self::assertSame(self::whole(), self::shape());
+        self::assertSame(self::$whole, self::shape());
     }
 
     public function test_all_of_them_once_more_on_data(): void
@@ -98,7 +111,7 @@ final class MigrationsTest extends TestCase
         DB::table('migrations')->where('migration', '>', '2026_11_25')
             ->delete(); // those that change what is there; the tables are made once
         $this->artisan('migrate', ['--force' => true])->assertSuccessful();
-        self::assertSame(self::whole(), self::shape());
+        self::assertSame(self::$whole, self::shape());
         $uid = \Reihe\Core\Plan\Uid::of('4711');
         self::assertSame($codings, DB::table('codings')->count());
         self::assertSame($work, DB::table('assignments')->orderBy('activity_id')
@@ -128,21 +141,10 @@ final class MigrationsTest extends TestCase
         $this->artisan('reihe:recalculate')->expectsOutput('0 results were brought up to date.')->assertSuccessful();
     }
 
-    /** @return list<string> columns, keys and references as they must be */
-    private static function whole(): array
-    {
-        return self::of('reihe_test');
-    }
-
     /** @return list<string> */
     private static function shape(): array
     {
-        return self::of((string) Schema::getConnection()->getDatabaseName());
-    }
-
-    /** @return list<string> */
-    private static function of(string $database): array
-    {
+        $database = Schema::getConnection()->getDatabaseName();
         $shape = [];
         foreach (['SELECT table_name, column_name, column_type, is_nullable, column_default, collation_name FROM information_schema.columns
             WHERE table_schema = ?',

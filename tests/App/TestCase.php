@@ -22,7 +22,7 @@ use Reihe\Core\Schedule\RollUp;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Formats\Tests\Results;
 
-/** Tests of the application on MariaDB, each in a transaction of its own, with the demo loaded. */
+/** Tests of the application on MariaDB, each in a transaction of its own, on a demo that is loaded once. */
 abstract class TestCase extends LaravelTestCase
 {
     use RefreshDatabase;
@@ -32,6 +32,13 @@ abstract class TestCase extends LaravelTestCase
         parent::setUp();
         $this->travelTo('2026-11-25 12:00:00'); // no test reads the clock
         $this->withHeader('Origin', 'http://127.0.0.1');
+    }
+
+    /** Once, and again after a test whose changes of tables ended its transaction. */
+    protected function migrateDatabases(): void
+    {
+        $this->artisan('migrate:fresh')->assertSuccessful();
+        $this->travelTo('2026-11-25 12:00:00');
         $this->artisan('reihe:demo', ['size' => 'small', '--status' => '2026-11-25'])->assertSuccessful();
     }
 

@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Access\Accounts;
+use App\Access\Owners;
 use App\Access\Reach;
 use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\EntityKind;
 
 /** Users and access, with the rules that keep an enterprise from locking itself out. */
 final class UsersTest extends TestCase
@@ -309,5 +311,64 @@ final class UsersTest extends TestCase
         $this->change([self::made('entry', 'theirs', ['codeSet' => 'ours-codeSet', 'key' => 'E', 'name' => 'E'])])->assertOk();
         $this->change([self::update('entry', 'extended', ['name' => 'New'])])->assertOk();
         $this->change([self::update('entry', 'theirs', ['name' => 'New'])])->assertForbidden();
+    }
+
+    /** Whose things are is shown, given away from above both, follows a branch that moves and survives its deletion and its undo. */
+    public function test_things_of_the_enterprise_are_given_to_other_branches(): void
+    {
+        $fleet = $this->somebody('administrator', 'Fleet');
+        $planner = $this->somebody('planner');
+        $ilse = $this->person('ilse');
+        $things = ['calendar' => ['key' => 'MINE', 'name' => 'x', 'minutesPerDay' => 480, 'week' => ['1' => '08:00-16:00']],
+            'codeSet' => ['key' => 'MINE', 'name' => 'x', 'scope' => 'project'],
+            'ownField' => ['scope' => 'activity', 'name' => 'x', 'key' => 'MINE', 'type' => 'number'], 'levelScheme' => ['name' => 'x']];
+        $owner = fn (string $kind): array => (array) collect((array) $this->getJson('/api/v1/owners')->assertOk()->json('owners'))
+            ->first(static fn (array $o): bool => $o['uid'] === "mine-{$kind}");
+        foreach (array_filter(EntityKind::cases(), Owners::has(...)) as $k) {
+            $kind = $k->value;
+            $give = fn (string $branch): int => $this->putJson("/api/v1/owners/{$kind}/mine-{$kind}", ['branch' => $branch])->status();
+            $this->actingAs($fleet);
+            $this->change([self::made($kind, "mine-{$kind}", $things[$kind])])->assertOk();
+            self::assertSame(['kind' => $kind, 'uid' => "mine-{$kind}", 'branch' => $this->branch('Fleet'), 'mayChange' => true],
+                $owner($kind));
+            self::assertSame(422, $give($this->branch('Harbours')), 'a branch one does not see');
+            self::assertSame(422, $give(''));
+            $this->actingAs($planner);
+            self::assertFalse($owner($kind)['mayChange']);
+            self::assertSame(403, $give($this->branch('Harbours')));
+            // the branch goes, and comes back
+            $this->actingAs($ilse);
+            $this->change([self::made('branch', "below-{$kind}", ['name' => $kind, 'parent' => $this->branch('Fleet')])])->assertOk();
+            self::assertSame(200, $give("below-{$kind}"));
+            $this->actingAs($fleet);
+            self::assertTrue($owner($kind)['mayChange'], 'what lies below is changed from above');
+            $this->actingAs($ilse);
+            $gone = $this->change([self::gone('branch', "below-{$kind}")])->assertOk()->json('changeSet');
+            $this->actingAs($fleet);
+            self::assertSame([null, false], [$owner($kind)['branch'], $owner($kind)['mayChange']], 'the root has it meanwhile');
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Stolen'])])->assertForbidden();
+            $this->actingAs($ilse);
+            $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+            $this->actingAs($fleet);
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Back'])])->assertOk();
+            // the branch moves elsewhere
+            $this->actingAs($ilse);
+            $this->change([self::update('branch', "below-{$kind}", ['parent' => $this->branch('Harbours')])])->assertOk();
+            $this->actingAs($fleet);
+            self::assertFalse($owner($kind)['mayChange']);
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Stolen'])])->assertForbidden();
+            // and the right is taken back
+            $this->actingAs($ilse);
+            self::assertSame(200, $give($this->branch('Fleet')));
+            $this->actingAs($fleet);
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Mine'])])->assertOk();
+            DB::table('grants')->where('user_id', $fleet->id)->update(['role' => 'planner']);
+            self::assertSame(403, $give($this->branch('Fleet')));
+            $this->change([self::update($kind, "mine-{$kind}", ['name' => 'Stolen'])])->assertForbidden();
+            DB::table('grants')->where('user_id', $fleet->id)->update(['role' => 'administrator']);
+        }
+        foreach (['branch/x', 'entry/x', 'nothing/x', 'calendar/x'] as $path) {
+            $this->putJson("/api/v1/owners/{$path}", ['branch' => $this->branch('Fleet')])->assertNotFound();
+        }
     }
 }

@@ -73,7 +73,7 @@ final class ArchitectureTest extends TestCase
             'cache_locks', 'jobs', 'failed_jobs', 'background_jobs', 'migrations',
             'code_values', 'project_codes', 'efforts', 'baselines', 'baseline_rows', 'settings', 'views', 'fragment_versions',
             'change_sets', 'change_set_projects', 'date_moves', 'visits', 'drafts', 'told_before', 'notices', 'first_views',
-            'waivers', 'project_health', 'feed_states', 'subscriptions', 'enterprise_owners', 'attempts'];
+            'waivers', 'project_health', 'feed_states', 'subscriptions', 'enterprise_owners', 'owners', 'attempts'];
         $made = [];
         foreach (glob(dirname(__DIR__, 2).'/database/migrations/*.php') ?: [] as $file) {
             preg_match_all("/(?:Schema::|this->)create\('(\w+)'/", (string) file_get_contents($file), $m);

@@ -1,12 +1,13 @@
 #!/usr/bin/env bash
 # Processes of a running Reihe killed (-9), one or two at once, in any order, the database too: everything is back within seconds, as
-# the same six processes; an end by TERM is over in 10 s and leaves nothing; a dead database is one line in the log.
+# the same six processes, none of them root's; an end by TERM is over in 10 s and leaves nothing; a dead database is one line in the log.
 #   tests/Load/supervision.sh [ROUNDS]
 set -u
 cd "$(dirname "${BASH_SOURCE[0]}")/../.."
 ROUNDS=${1:-6}
 . bin/machine.sh
 WORK=$(mktemp -d) PORT=$(free_port) bad=0
+chmod 711 "$WORK"
 NAMES=(database php web worker clock lens)
 LOG=$ROOT/storage/logs/laravel.log
 broken() { echo "BROKEN: $*"; bad=$((bad + 1)); tail -n 5 "$WORK/start.log"; }
@@ -20,7 +21,10 @@ heals() { # heals SECONDS WHAT
   until whole; do [ $((SECONDS - begun)) -lt "$1" ] || { broken "not back after $1 s: $2"; return; }; sleep 0.2; done
   echo "back after $((SECONDS - begun)) s: $2"
 }
+# each a user of its own, but where nobody else may enter the checkout
+owners() { local name; for name in "${NAMES[@]}"; do ps -o user:20= -p "$(pid "$name" | cut -d' ' -f1)"; done | tr '\n' ' '; }
 whole || broken 'not whole after the start'
+[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe www-data ' ] || broken "whose they are: $(owners)"
 for round in $(seq 1 "$ROUNDS"); do
   first=${NAMES[round % 6]} second=${NAMES[RANDOM % 6]}
   read -r one _ <<<"$(pid "$first")"
@@ -28,6 +32,7 @@ for round in $(seq 1 "$ROUNDS"); do
   if [ $((round % 2)) = 0 ]; then kill -KILL "$one" "$two"; else kill -KILL "$one"; second=; fi
   heals 45 "$first $second"
 done
+[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe www-data ' ] || broken "whose they are now: $(owners)"
 # the database twice, the second time while its return is waited for
 read -r one _ <<<"$(pid database)"; kill -KILL "$one"; sleep 1
 read -r one _ <<<"$(pid database)"; kill -KILL "$one" 2>/dev/null

@@ -8,6 +8,7 @@ SECONDS_=${1:-60} PLANNERS=${2:-8} CLUSTER=${3:-}
 . bin/machine.sh
 WORK=$(mktemp -d) PORT=$(free_port) OTHER=$(free_port) NODE=$(free_port) LINE1=$(free_port) LINE2=$(free_port)
 FIRST= FPM= NGINX= DB2=
+# the folder stays closed: both run as whoever started this
 shut() { stop "$NGINX" QUIT; stop "$FPM" QUIT; stop "$DB2"; stop "$FIRST"; rm -rf "$WORK"; }
 trap shut EXIT
 settings() { # settings LINE PEER: settings of a database node that listens to the other at LINE
@@ -33,14 +34,14 @@ if [ -n "$CLUSTER" ]; then
 fi
 
 # the second server: its own processes and shared memory, the settings of the first but for its ports
-mkdir -p "$WORK/two/nginx"
-for file in fpm.conf nginx.conf nginx/app nginx/fastcgi_params; do sed "s#$WORK/run#$WORK/two#g; s#127.0.0.1:$PORT#127.0.0.1:$OTHER#g" "$WORK/run/$file" >"$WORK/two/$file"; done
+mkdir -p "$WORK/two/nginx" "$WORK/two/php"
+for file in fpm.conf nginx.conf nginx/app nginx/headers nginx/fastcgi_params; do sed "s#$WORK/run#$WORK/two#g; s#127.0.0.1:$PORT#127.0.0.1:$OTHER#g" "$WORK/run/$file" >"$WORK/two/$file"; done
 printf 'env[DB_PORT] = %s\n' "$SECOND_DB" >>"$WORK/two/fpm.conf"
 AS_ROOT=(); [ "$(id -u)" -eq 0 ] && AS_ROOT=(-R)
-DB_PORT=$SECOND_DB APP_CONFIG_CACHE="$WORK/two/config.php" APP_ROUTES_CACHE="$WORK/two/routes.php" php-fpm8.2 "${AS_ROOT[@]}" -d pcov.enabled=0 -d apc.enabled=1 -d apc.shm_size=128M --fpm-config "$WORK/two/fpm.conf" &
+DB_PORT=$SECOND_DB APP_CONFIG_CACHE="$WORK/two/php/config.php" APP_ROUTES_CACHE="$WORK/two/php/routes.php" php-fpm8.2 "${AS_ROOT[@]}" -d pcov.enabled=0 -d apc.enabled=1 -d apc.shm_size=128M --fpm-config "$WORK/two/fpm.conf" &
 FPM=$!
-for _ in $(seq 1 50); do [ -S "$WORK/two/fpm.sock" ] && break; sleep 0.1; done
-nginx -p "$WORK/two/nginx" -c "$WORK/two/nginx.conf" 2>/dev/null &
+for _ in $(seq 1 50); do [ -S "$WORK/two/php/fpm.sock" ] && break; sleep 0.1; done
+nginx -e "$WORK/two/nginx.log" -p "$WORK/two/nginx" -c "$WORK/two/nginx.conf" 2>/dev/null &
 NGINX=$!
 for _ in $(seq 1 50); do curl -fsS -o /dev/null "http://127.0.0.1:$OTHER/up" 2>/dev/null && break; sleep 0.2; done
 

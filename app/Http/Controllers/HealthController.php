@@ -14,8 +14,10 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
+use Illuminate\Validation\ValidationException;
 use Reihe\Core\Health\Check;
 use Reihe\Core\Health\Finding;
+use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Role;
 
 /** Findings about the schedules of projects, and the thresholds they are measured by. */
@@ -83,7 +85,11 @@ final class HealthController
             throw new AuthorizationException('You need the administrator role on the root branch.');
         }
         $request->validate(['checks' => 'present|array']);
-        ThresholdStore::save($request->array('checks'));
+        try {
+            ThresholdStore::save($request->array('checks'));
+        } catch (InvalidField $e) {
+            throw ValidationException::withMessages(["checks.{$e->field}" => ucfirst(trim("{$e->field} {$e->why}"))]);
+        }
 
         return $this->thresholds();
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Owners;
 use App\Access\Reach;
 use App\Compose\Composer;
 use App\Planning\Planning;
@@ -54,11 +55,13 @@ final class LevelController
         uasort($codes, static fn (LevelCode $a, LevelCode $b): int => [$a->level, $a->position, $a->uid] <=> [$b->level, $b->position,
             $b->uid]);
 
+        $owners = new Owners($this->reach);
+
         return new JsonResponse([
-            'schemes' => array_values(array_map(static fn (LevelScheme $s): array => ['uid' => $s->uid] + $s->fields(),
-                $plan->levelSchemes)),
+            'schemes' => array_values(array_map(static fn (LevelScheme $s): array => ['uid' => $s->uid] + $s->fields()
+                + ['mayEdit' => $owners->may(EntityKind::LevelScheme, $s->uid)], $plan->levelSchemes)),
             'codes' => array_values(array_map(static fn (LevelCode $c): array => ['uid' => $c->uid] + $c->fields(), $codes)),
-            'mayAdd' => $this->reach->mayAnywhere(Role::Planner), 'mayEdit' => $this->reach->mayAnywhere(Role::Administrator),
+            'mayAdd' => $this->reach->mayAnywhere(Role::Planner),
         ]);
     }
 

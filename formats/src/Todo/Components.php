@@ -28,7 +28,7 @@ final class Components
         $todo = new Todo($uid, self::text($component, 'SUMMARY'));
         $todo->isEvent = $component->name === 'VEVENT';
         $recurs = '';
-        foreach ($component->children() as $property) {
+        foreach (self::of($component) as $property) {
             if (! $property instanceof Property) {
                 $todos->alarms++;
 
@@ -44,6 +44,19 @@ final class Components
         }
 
         return [$todo, str_contains($recurs, 'RRULE') || str_contains($recurs, 'RDATE') ? $recurs : null];
+    }
+
+    /**
+     * What a component holds; the library's own way takes the square of how many names there are.
+     *
+     * @return list<Component|Property>
+     */
+    public static function of(Component $component): array
+    {
+        /** @var array<string, list<Component|Property>> $groups */
+        $groups = (fn (): array => $this->children)->call($component);
+
+        return array_merge(...array_values($groups));
     }
 
     /** A content line, unfolded (RFC 5545, section 3.1). */
@@ -85,7 +98,8 @@ final class Components
         $component = $calendar instanceof VCalendar ? $calendar->getBaseComponent('VTODO') : null;
         $written = ['SUMMARY', 'DTSTART', 'DUE', 'DURATION', 'COMPLETED', 'PERCENT-COMPLETE', 'STATUS', 'DTSTAMP', 'UID', 'BEGIN', 'END'];
 
-        return array_values(array_filter($component?->children() ?? [], static fn (mixed $p): bool => $p instanceof Property
+        return array_values(array_filter($component === null ? [] : self::of($component),
+            static fn (mixed $p): bool => $p instanceof Property
             && ! in_array($p->name, $written, true) && ! str_starts_with($p->name, 'X-REIHE-')));
     }
 

@@ -47,7 +47,7 @@ final class JCalReader
             }
             $ours = array_values(array_filter($calendar[1], static fn (mixed $p): bool => is_array($p) && is_string($p[0] ?? null)
                 && str_starts_with(strtoupper($p[0]), 'X-REIHE-')));
-            foreach (self::parsed([$ours, []])->children() as $property) {
+            foreach (Components::of(self::parsed([$ours, []])) as $property) {
                 if ($property instanceof Property) {
                     $todos->extras[$property->name][] = Text::clean(Components::value($property));
                 }

@@ -302,12 +302,16 @@ final class TodoReader
         if ($categories !== []) {
             $lines[] = 'CATEGORIES:'.implode(',', array_map(static fn (string $c): string => addcslashes($c, ',;\\'), $categories));
         }
-        $text = implode("\n", $lines);
-        while (mb_strlen($text) > Foreign::LONGEST) {
-            array_pop($lines);
-            $this->tooLong++;
-            $text = implode("\n", $lines);
+        $length = -1;
+        foreach ($lines as $fit => $line) { // as many as there is room for
+            $length += 1 + mb_strlen($line);
+            if ($length > Foreign::LONGEST) {
+                $this->tooLong += count($lines) - $fit;
+                $lines = array_slice($lines, 0, $fit);
+                break;
+            }
         }
+        $text = implode("\n", $lines);
         if (trim($text) === '') {
             return;
         }

@@ -30,7 +30,7 @@ final class ZoneRules
     {
         $self = new self;
         $first = PHP_INT_MAX;
-        foreach ($zone->children() as $part) {
+        foreach (Components::of($zone) as $part) {
             if (! $part instanceof Component || ! in_array($part->name, ['STANDARD', 'DAYLIGHT'], true)) {
                 continue;
             }

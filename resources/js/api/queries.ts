@@ -27,6 +27,9 @@ export function usePortfolio(view: MaybeRefOrGetter<PortfolioView> = {}, follows
 /** Templates and fragments that can be copied from. */
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => ask(http.GET('/sources')) });
 
+/** Whose the things of the enterprise are. */
+export const useOwners = () => useQuery({ queryKey: ['owners'], queryFn: () => ask(http.GET('/owners')) });
+
 /** What a working set is coded with; only asked for where codes show, and formulas only worked out where they do. */
 export function useBoardCodes(projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>,
     formulas: MaybeRefOrGetter<boolean> = false) {

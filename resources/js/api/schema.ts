@@ -1433,6 +1433,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/owners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose the calendars, code sets, own fields and level schemes are */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Owners */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Owners"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/owners/{kind}/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Give it to another branch (administrator of both) */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        branch: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Owners */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Owners"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/compose/merge": {
         parameters: {
             query?: never;
@@ -4662,14 +4748,24 @@ export interface components {
             /** @description Activities without successors */
             ends: components["schemas"]["ActivityName"][];
         };
+        Owners: {
+            owners: {
+                /** @enum {unknown} */
+                kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                uid: string;
+                /** @description null where the reader does not see it */
+                branch: string | null;
+                mayChange: boolean;
+            }[];
+        };
         LevelSchemes: {
             schemes: components["schemas"]["LevelScheme"][];
             codes: components["schemas"]["LevelCode"][];
             mayAdd: boolean;
-            mayEdit: boolean;
         };
         LevelScheme: components["schemas"]["LevelSchemeFields"] & {
             uid: string;
+            mayEdit: boolean;
         };
         LevelCode: components["schemas"]["LevelCodeFields"] & {
             uid: string;

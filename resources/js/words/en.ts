@@ -8,6 +8,8 @@ export default {
         part: { codes: 'Code sets', levels: 'Level codes', sources: 'Templates and fragments', fields: 'Own fields',
             users: 'Users and access' },
         copy: 'copy', copied: 'copied',
+        owner: { title: 'Belongs to', beyond: 'a branch you do not see',
+            about: 'Administrators of this branch and of those above change it; below it is used.' },
         codes: {
             scope: { project: 'Of projects', activity: 'Of activities', resource: 'Of resources' }, for: 'For', add: 'add entry',
             addBelow: 'add below', newEntry: 'New entry', face: { tree: 'Tree', chart: 'Chart', table: 'Table' },
@@ -128,7 +130,7 @@ export default {
         required: 'Required', newName: 'Name of a new field', add: 'Add field',
         about: 'Fields that the enterprise adds. Those of projects stand in the form for new projects and in the portfolio; those of '
             + 'activities are columns, filters and groups of the board and can be calculated.',
-        of: 'Belongs to', scope: { project: 'projects', activity: 'activities' }, choicesOrFormula: 'Choices, or formula',
+        of: 'Of', scope: { project: 'projects', activity: 'activities' }, choicesOrFormula: 'Choices, or formula',
         formula: 'Formula', typed: 'typed, or a formula', formulaHelp: 'How a formula is written',
         formulaAbout: 'Like: totalFloat < 5 and own("RISK") == "high" ? "watch" : "". Fields: project, code, name, wbs, responsible, kind, '
             + 'calendar, start, finish, lateStart, lateFinish, actualStart, actualFinish, statusDate, deadline, duration, remaining, '

@@ -6,6 +6,7 @@ import { change, remove, update } from '@/api/operations';
 import { branchTree } from '@/codes/entries';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { useAttempt } from '@/ui/attempt';
+import OwnerField from './OwnerField.vue';
 
 /** What a code set is and who may do what with it. */
 const props = defineProps<{ set: CodeSetList['codeSets'][number]; branches: Branch[] }>();
@@ -53,6 +54,7 @@ const destroy = () => run(() => change([remove('codeSet', props.set.uid)], t('ed
         :placeholder="t('library.codes.free')"
         :label="t('library.codes.fields.demandedOn')" :options="branchTree(branches)"
         @update:value="(v: string | null) => save('demandedOn', v)" /></div>
+    <OwnerField kind="codeSet" :uid="set.uid" @changed="emit('changed')" />
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <NPopconfirm v-if="set.mayChange" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
         @positive-click="destroy">

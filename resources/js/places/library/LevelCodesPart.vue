@@ -14,6 +14,7 @@ import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
 import { tone } from '@/ui/theme';
 import LevelCodeFields from './LevelCodeFields.vue';
+import OwnerField from './OwnerField.vue';
 import SchemeLevels from './SchemeLevels.vue';
 import SegmentEditor from './SegmentEditor.vue';
 
@@ -29,7 +30,7 @@ const codes = computed(() => (list.data.value?.codes ?? []).filter((c) => c.sche
     .map((c) => ({ ...c, parent: c.parent ?? null, position: c.position! })));
 const chosen = ref<string | null>(null);
 const code = computed(() => codes.value.find((c) => c.uid === chosen.value) ?? null);
-const mayEdit = computed(() => list.data.value?.mayEdit ?? false);
+const mayEdit = computed(() => scheme.value?.mayEdit ?? false);
 const mayAdd = computed(() => list.data.value?.mayAdd ?? false);
 const tree = useTemplateRef<{ rename: (id: string) => Promise<void> }>('tree');
 const name = ref('');
@@ -129,6 +130,8 @@ const rename = (id: string, text: string) => run(() => change([update('levelCode
                 <SegmentEditor v-for="f in (['activityCode', 'activityName'] as const)" :key="f" :title="t(`library.levels.fields.${f}`)"
                     :segments="scheme[f]!" :levels="scheme.levels!" :disabled="!mayEdit" :names="f === 'activityName'"
                     @save="(v) => save(f, v)" />
+                <OwnerField kind="levelScheme" :uid="scheme.uid"
+                    @changed="cache.invalidateQueries({ queryKey: ['levelSchemes'] })" />
                 <NPopconfirm v-if="mayEdit" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
                     @positive-click="destroy">
                     <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>

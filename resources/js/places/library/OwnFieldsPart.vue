@@ -5,8 +5,9 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { OwnField } from '@/api/client';
 import { change, create, newUid, remove, update } from '@/api/operations';
-import { useBoardCodes, usePortfolio } from '@/api/queries';
+import { useBoardCodes, useOwners, usePortfolio } from '@/api/queries';
 import { useAttempt } from '@/ui/attempt';
+import OwnerField from './OwnerField.vue';
 
 /** Fields that the enterprise adds to its projects and activities; those of activities may be calculated. */
 const { t } = useI18n();
@@ -14,8 +15,10 @@ const cache = useQueryClient();
 const portfolio = usePortfolio();
 const codes = useBoardCodes('', 0, true);
 const fields = computed(() => [...(portfolio.data.value?.ownFields ?? []), ...(codes.data.value?.ownFields ?? [])]);
-const { error, run } = useAttempt(() => Promise.all([cache.invalidateQueries({ queryKey: ['portfolio'] }),
-    cache.invalidateQueries({ queryKey: ['boardCodes'] })]));
+const owners = useOwners();
+const fixed = (f: OwnField) => !(owners.data.value?.owners.find((o) => o.kind === 'ownField' && o.uid === f.uid)?.mayChange ?? false);
+const { error, run } = useAttempt(() => Promise.all(['portfolio', 'boardCodes', 'owners']
+    .map((key) => cache.invalidateQueries({ queryKey: [key] }))));
 const TYPES = ['text', 'number', 'date', 'duration', 'choice', 'flag'] as const;
 const types = TYPES.map((value) => ({ label: t(`ownField.type.${value}`), value }));
 const name = ref('');
@@ -42,25 +45,29 @@ const destroy = (f: OwnField) => run(() => change([remove('ownField', f.uid)], t
         <table>
             <thead><tr><th>{{ t('ownField.of') }}</th><th>{{ t('library.name') }}</th><th>{{ t('ownField.holds') }}</th>
                 <th>{{ t('ownField.choicesOrFormula') }}</th>
-                <th>{{ t('ownField.meaning') }}</th><th>{{ t('ownField.required') }}</th><th /></tr></thead>
+                <th>{{ t('ownField.meaning') }}</th><th>{{ t('ownField.required') }}</th>
+                <th>{{ t('library.owner.title') }}</th><th /></tr></thead>
             <tbody>
                 <tr v-for="f in fields" :key="f.uid">
                     <td class="scope faint">{{ t(`ownField.scope.${f.scope}`) }}</td>
-                    <td><NInput :default-value="f.name" size="small" placeholder="" :input-props="{ 'aria-label': t('library.name') }"
+                    <td><NInput :default-value="f.name" :disabled="fixed(f)" size="small" placeholder=""
+                        :input-props="{ 'aria-label': t('library.name') }"
                         @change="(v: string) => save(f, 'name', v.trim())" /></td>
-                    <td><NSelect :value="f.type" size="small" :options="types" :aria-label="t('ownField.holds')"
+                    <td><NSelect :value="f.type" :disabled="fixed(f)" size="small" :options="types" :aria-label="t('ownField.holds')"
                         @update:value="(v: string) => save(f, 'type', v)" /></td>
-                    <td><NInput v-if="f.type === 'choice'" :default-value="(f.choices ?? []).map((c) => c.name).join(', ')" size="small"
-                            placeholder="" :input-props="{ 'aria-label': t('ownField.choices') }" @change="(v: string) => choices(f, v)" />
-                        <NInput v-else-if="f.scope === 'activity'" :default-value="f.formula" size="small"
+                    <td><NInput v-if="f.type === 'choice'" :default-value="(f.choices ?? []).map((c) => c.name).join(', ')"
+                            :disabled="fixed(f)" size="small" placeholder=""
+                            :input-props="{ 'aria-label': t('ownField.choices') }" @change="(v: string) => choices(f, v)" />
+                        <NInput v-else-if="f.scope === 'activity'" :disabled="fixed(f)" :default-value="f.formula" size="small"
                             :placeholder="t('ownField.typed')" :input-props="{ 'aria-label': t('ownField.formula') }"
                             @change="(v: string) => save(f, 'formula', v.trim())" /></td>
-                    <td><NInput :default-value="f.description" size="small" placeholder=""
+                    <td><NInput :default-value="f.description" :disabled="fixed(f)" size="small" placeholder=""
                         :input-props="{ 'aria-label': t('ownField.meaning') }"
                         @change="(v: string) => save(f, 'description', v.trim())" /></td>
-                    <td><NCheckbox :checked="f.required" :aria-label="t('ownField.required')"
+                    <td><NCheckbox :checked="f.required" :disabled="fixed(f)" :aria-label="t('ownField.required')"
                         @update:checked="(v) => save(f, 'required', v)" /></td>
-                    <td><NPopconfirm :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
+                    <td><OwnerField kind="ownField" :uid="f.uid" bare /></td>
+                    <td><NPopconfirm v-if="!fixed(f)" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"
                         @positive-click="destroy(f)">
                         <template #trigger><button class="verb">{{ t('inspector.remove') }}</button></template>
                         {{ t('ownField.deleteAbout', { name: f.name }) }}</NPopconfirm></td>
@@ -81,7 +88,7 @@ const destroy = (f: OwnField) => run(() => change([remove('ownField', f.uid)], t
 
 <style scoped>
 .part { flex: 1; overflow-y: auto; padding: 16px; }
-table { border-collapse: collapse; width: 100%; max-width: 1100px; }
+table { border-collapse: collapse; width: 100%; max-width: 1240px; }
 th { text-align: left; font-size: 13px; color: var(--faint); font-weight: 600; padding: 4px 8px 4px 0; }
 td { padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); min-width: 110px; }
 .new { display: grid; grid-template-columns: 220px 140px 140px auto; gap: 8px; margin-top: 12px; justify-content: start; }
