@@ -5,5 +5,5 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
     plugins: [vue()],
     resolve: { alias: { '@': fileURLToPath(new URL('./resources/js', import.meta.url)) } },
-    test: { include: ['resources/js/**/*.test.ts', 'formats/tests/**/*.test.ts'] },
+    test: { include: ['resources/js/**/*.test.ts', 'formats/tests/**/*.test.ts'], testTimeout: 30_000 },
 });

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Models\ChangeSet;
-use Illuminate\Database\Query\JoinClause;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
@@ -108,20 +107,13 @@ final class Identities
      */
     public static function restore(ChangeSet $undone, array $operations, int $by): void
     {
+        $those = 'told_before b JOIN external_identities e ON e.source = b.source AND e.kind = b.kind AND e.foreign_id = b.foreign_id';
+        $unlessSince = "b.change_set_id = ? AND BINARY MD5(COALESCE(e.told, '')) = BINARY b.since";
+        DB::insert('INSERT INTO told_before (change_set_id, source, kind, foreign_id, told, since) '
+            ."SELECT ?, e.source, e.kind, e.foreign_id, e.told, MD5(COALESCE(b.told, '')) FROM {$those} WHERE {$unlessSince} ORDER BY b.id",
+            [$by, $undone->id]);
+        DB::update("UPDATE {$those} SET e.told = b.told WHERE {$unlessSince}", [$undone->id]);
         $changed = [];
-        $put = static function (string $source, string $kind, string $foreign, ?string $now, ?string $then) use (&$changed, $by): void {
-            DB::table('external_identities')->where('source', $source)->where('kind', $kind)->where('foreign_id', $foreign)
-                ->update(['told' => $then]);
-            $changed[] = [$by, $source, $kind, $foreign, $now, self::mark($then)];
-        };
-        DB::table('told_before as b')->join('external_identities as e', static fn (JoinClause $j): JoinClause => $j->on('e.source', '=',
-            'b.source')
-            ->on('e.kind', '=', 'b.kind')->on('e.foreign_id', '=', 'b.foreign_id'))->where('b.change_set_id', $undone->id)->orderBy('b.id')
-            ->select(['b.source', 'b.kind', 'b.foreign_id', 'b.told', 'b.since', 'e.told as now'])
-            ->each(static function (object $r) use ($put): void {
-                /** @var object{source: string, kind: string, foreign_id: string, told: string|null, since: string, now: string|null} $r */
-                self::mark($r->now) !== $r->since ?: $put($r->source, $r->kind, $r->foreign_id, $r->now, $r->told);
-            }, Rows::CHUNK);
         $gone = $undone->source !== 'import' ? [] : array_filter($operations, static fn (Operation $o): bool => $o->verb === Verb::Delete);
         foreach (array_chunk(array_map(static fn (Operation $o): string => $o->uid, $gone), Rows::CHUNK) as $uids) {
             $rows = DB::table('external_identities')->whereIn('uid', $uids)->whereNotNull('told')

@@ -11,6 +11,14 @@ test('a wrong password is refused in words', async ({ page }) => {
     await page.getByRole('button', { name: 'Sign in' }).click();
     await expect(page.getByRole('alert')).toContainText('no user with this e-mail and password');
     await expect(page.getByLabel('E-mail')).toHaveValue('ilse@varnsund.example');
+    await page.getByLabel('Password').fill('varnsund');
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.waitForURL('**/portfolio');
+    await expect(page.getByRole('treegrid')).toBeVisible();
+    await page.getByRole('button', { name: 'User' }).click();
+    await page.getByText('Sign out').click();
+    await page.getByRole('button', { name: 'Wen Zhao' }).click();
+    await page.waitForURL('**/portfolio');
 });
 
 test('a branch and a project are made, coded, grouped, filtered and opened together with another', async ({ page }) => {
@@ -174,10 +182,11 @@ for (const look of ['light', 'dark'] as const) {
     test(`axe finds no serious fault, ${look}`, async ({ page }) => {
         await page.emulateMedia({ colorScheme: look });
         await page.goto('/');
-        const check = async () => {
+        const check = async (known = '') => { // where something opens beside a table that was checked already, the table is left out
             await page.waitForTimeout(400);
-            const builder = new AxeBuilder({ page });
+            const builder = new AxeBuilder({ page }).options({ resultTypes: ['violations'] });
             if (look === 'dark') builder.withRules(['color-contrast', 'link-in-text-block']); // all that the look changes
+            if (known) builder.exclude(known);
             const found = await builder.analyze();
             expect(found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
                 .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
@@ -188,10 +197,10 @@ for (const look of ['light', 'dark'] as const) {
         await check();
         await row(page, 'GANN').getByRole('gridcell').first().click();
         await expect(page.getByRole('complementary').getByLabel('District')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         for (const button of ['new project', 'codes from a table']) {
             await page.getByRole('button', { name: button }).click();
-            await check();
+            await check('[role=treegrid]');
         }
         for (const face of ['Tree', 'Ranking']) {
             await page.getByRole('tab', { name: face }).click();
@@ -214,29 +223,29 @@ for (const look of ['light', 'dark'] as const) {
         await row(page, 'GRID').getByRole('gridcell').first().click();
         await page.getByRole('button', { name: 'compare' }).first().click();
         await expect(page.locator('[data-test=baselines] caption')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await page.getByRole('button', { name: 'health', exact: true }).click();
         await page.getByRole('button', { name: 'show 1 activity' }).first().click();
-        await check();
+        await check('[role=treegrid]');
         await page.getByRole('button', { name: 'adjust the limits' }).click();
         await expect(page.getByLabel('Limit of Leads')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await openBoard(page, 'GRID', 'OSTV');
         await page.getByRole('button', { name: 'drafts' }).click();
         await expect(page.getByLabel('Name of a new draft')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await page.getByRole('button', { name: 'view', exact: true }).click();
         await expect(page.getByRole('button', { name: 'labels' })).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await page.getByRole('button', { name: /^columns: / }).click();
         await expect(page.getByLabel('More columns')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await page.keyboard.press('Escape');
         await row(page, 'GRID-ST-0020').getByRole('gridcell').first().click();
         await row(page, 'GRID-ST-0030').getByRole('gridcell').first().click({ modifiers: ['Shift'] });
         await page.keyboard.press('i');
         await expect(page.locator('[data-test=several]')).toBeVisible();
-        await check();
+        await check('[role=treegrid]');
         await page.getByRole('button', { name: 'print', exact: true }).click();
         await expect(page.locator('.sheet').first()).toBeVisible();
         await check();
