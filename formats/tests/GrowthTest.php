@@ -19,7 +19,7 @@ use Reihe\Formats\PlanFile;
 
 /**
  * What comes in through any door and is four times as large takes about four times as long to be read, or to be refused; what would
- * take sixteen times as long could stop the service. Measured in processor time, the better of two tries.
+ * take sixteen times as long could stop the service. Measured in processor time.
  */
 final class GrowthTest extends TestCase
 {
@@ -115,29 +115,33 @@ final class GrowthTest extends TestCase
 
     /** @param  Closure(int): string  $written */
     #[DataProvider('inputs')]
-    public function test_four_times_as_much_takes_no_sixteen_times_as_long(Closure $written, string $door = 'file', int $small = 1000): void
+    public function test_four_times_as_much_takes_no_sixteen_times_as_long(Closure $written, string $door = 'file', int $small = 500): void
     {
-        $took = [];
-        foreach ([$small, 4 * $small] as $n) {
-            $input = $written($n);
-            $best = INF;
-            for ($try = 0; $try < 2; $try++) {
-                $begun = self::processor();
-                try {
-                    match ($door) {
-                        'text' => IndentedText::read($input),
-                        'opml' => Opml::read($input),
-                        'formula' => Formula::of($input),
-                        'paste' => PastedRows::of(Made::plan(['Z' => [1]]), new PasteWish('P'), $input),
-                        default => PlanFile::read($input, $door),
-                    };
-                } catch (CoreException|FormatError) { // refused, which must be quick too
-                }
-                $best = min($best, self::processor() - $begun);
+        for ($try = 1; ; $try++) {
+            [$one, $four] = [self::took($written($small), $door), self::took($written(4 * $small), $door)];
+            if ($four < 10 * max(0.01, $one) || $try === 3) { // a machine may be busy with something else
+                break;
             }
-            $took[] = max(0.01, $best);
         }
-        self::assertLessThan(10, $took[1] / $took[0], sprintf('%.3f s, then %.3f s', ...$took));
+        self::assertLessThan(10, $four / max(0.01, $one), sprintf('%.3f s, then %.3f s', $one, $four));
+    }
+
+    /** Seconds that it takes to read it, or to refuse it. */
+    private static function took(string $input, string $door): float
+    {
+        $begun = self::processor();
+        try {
+            match ($door) {
+                'text' => IndentedText::read($input),
+                'opml' => Opml::read($input),
+                'formula' => Formula::of($input),
+                'paste' => PastedRows::of(Made::plan(['Z' => [1]]), new PasteWish('P'), $input),
+                default => PlanFile::read($input, $door),
+            };
+        } catch (CoreException|FormatError) { // refused, which must be quick too
+        }
+
+        return self::processor() - $begun;
     }
 
     /** Seconds that this process has worked. */
