@@ -130,6 +130,7 @@ function setKind(kind: string): Promise<boolean> {
 
 <style scoped>
 .why { border-left: 3px solid var(--petrol); padding-left: 10px; }
+.why li .verb { vertical-align: top; text-align: left; }
 .moment { font-size: 16px; font-weight: 600; }
 ul { margin: 2px 0 0; padding-left: 16px; }
 .outside { border-left: 3px dashed var(--faint); padding-left: 10px; }
