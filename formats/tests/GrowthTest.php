@@ -11,6 +11,7 @@ use Reihe\Core\CoreException;
 use Reihe\Core\Formula\Formula;
 use Reihe\Core\Pasting\PastedRows;
 use Reihe\Core\Pasting\PasteWish;
+use Reihe\Core\Tests\Growth;
 use Reihe\Core\Tests\Made;
 use Reihe\Formats\FormatError;
 use Reihe\Formats\Outline\IndentedText;
@@ -117,38 +118,19 @@ final class GrowthTest extends TestCase
     #[DataProvider('inputs')]
     public function test_four_times_as_much_takes_no_sixteen_times_as_long(Closure $written, string $door = 'file', int $small = 500): void
     {
-        for ($try = 1; ; $try++) {
-            [$one, $four] = [self::took($written($small), $door), self::took($written(4 * $small), $door)];
-            if ($four < 10 * max(0.01, $one) || $try === 3) { // a machine may be busy with something else
-                break;
+        $grown = Growth::of(static function (int $size) use ($written, $door): void {
+            $input = $written($size);
+            try {
+                match ($door) {
+                    'text' => IndentedText::read($input),
+                    'opml' => Opml::read($input),
+                    'formula' => Formula::of($input),
+                    'paste' => PastedRows::of(Made::plan(['Z' => [1]]), new PasteWish('P'), $input),
+                    default => PlanFile::read($input, $door),
+                };
+            } catch (CoreException|FormatError) { // refused, which must be quick too
             }
-        }
-        self::assertLessThan(10, $four / max(0.01, $one), sprintf('%.3f s, then %.3f s', $one, $four));
-    }
-
-    /** Seconds that it takes to read it, or to refuse it. */
-    private static function took(string $input, string $door): float
-    {
-        $begun = self::processor();
-        try {
-            match ($door) {
-                'text' => IndentedText::read($input),
-                'opml' => Opml::read($input),
-                'formula' => Formula::of($input),
-                'paste' => PastedRows::of(Made::plan(['Z' => [1]]), new PasteWish('P'), $input),
-                default => PlanFile::read($input, $door),
-            };
-        } catch (CoreException|FormatError) { // refused, which must be quick too
-        }
-
-        return self::processor() - $begun;
-    }
-
-    /** Seconds that this process has worked. */
-    private static function processor(): float
-    {
-        $u = (array) getrusage();
-
-        return $u['ru_utime.tv_sec'] + $u['ru_stime.tv_sec'] + ($u['ru_utime.tv_usec'] + $u['ru_stime.tv_usec']) / 1e6;
+        }, $small, 4 * $small, 10);
+        self::assertLessThan(10, $grown);
     }
 }

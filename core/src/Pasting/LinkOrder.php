@@ -14,6 +14,11 @@ final class LinkOrder
     /** @var array<array-key, int> uid => place */
     private array $place = [];
 
+    /** the places that are taken: from here, up to before there */
+    private int $first = 0;
+
+    private int $end = 0;
+
     /** @var array<array-key, list<string>> uid => uids of what comes right after it */
     private array $after = [];
 
@@ -23,7 +28,9 @@ final class LinkOrder
     /** Takes a link; false when it would close a loop, and nothing is changed then. */
     public function add(string $from, string $to): bool
     {
-        [$upper, $lower] = [$this->place($from), $this->place($to)];
+        // what is new comes before what it leads to, so that tables that list what follows first are as quick as others
+        $upper = $this->place[$from] ??= isset($this->place[$to]) ? --$this->first : $this->end++;
+        $lower = $this->place[$to] ??= $this->end++;
         if ($from === $to) {
             return false;
         }
@@ -46,11 +53,6 @@ final class LinkOrder
         $this->before[$to][] = $from;
 
         return true;
-    }
-
-    private function place(string $uid): int
-    {
-        return $this->place[$uid] ??= count($this->place);
     }
 
     /**

@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 use Reihe\Core\Pasting\LinkOrder;
+use Reihe\Core\Tests\Growth;
 
 /** Links taken one by one, compared with a search of everything for each. */
 final class LinkOrderTest extends TestCase
@@ -36,9 +37,7 @@ final class LinkOrderTest extends TestCase
     public function test_it_takes_time_as_there_are_links(): void
     {
         foreach ([false, true] as $isBackwards) {
-            $took = [];
-            foreach ([150, 600, 600] as $rows) {
-                $begun = hrtime(true);
+            $work = static function (int $rows) use ($isBackwards): void {
                 $order = new LinkOrder;
                 for ($k = 0; $k < $rows; $k++) {
                     $i = $isBackwards ? $rows - 1 - $k : $k;
@@ -46,9 +45,8 @@ final class LinkOrderTest extends TestCase
                         self::assertTrue($order->add("Z{$j}", "Z{$i}"));
                     }
                 }
-                $took[$rows] = min($took[$rows] ?? INF, (hrtime(true) - $begun) / 1e9);
-            }
-            self::assertLessThan(40, $took[600] / max(0.005, $took[150]));
+            };
+            self::assertLessThan(12, Growth::of($work, 150, 600, 12));
         }
     }
 
