@@ -25,7 +25,7 @@ final class LinkOrder
     /** @var array<array-key, list<string>> uid => uids of what comes right before it */
     private array $before = [];
 
-    /** Takes a link; false when it would close a loop, and nothing is changed then. */
+    /** Takes a link; false when it would close a loop: then it is not taken, and the order stays. */
     public function add(string $from, string $to): bool
     {
         // what is new comes before what it leads to, so that tables that list what follows first are as quick as others
