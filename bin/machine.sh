@@ -120,9 +120,10 @@ own_users() { # own_users DIRECTORY…: decides it, for what is worked with must
   AS_PHP=(setpriv --reuid=reihe --regid=reihe --init-groups --no-new-privs)
   AS_WEB=(setpriv --reuid=www-data --regid=www-data --init-groups --no-new-privs)
 }
-give() { # give OWNER FILE…: an empty file if there is none, for that user to write
+give() { # give OWNER FILE: an empty file if there is none, for that user to write; never what a link leads to
   [ "$OWN" = yes ] || return 0
-  touch "${@:2}" && chown "$1" "${@:2}"
+  [ -e "$2" ] || [ -L "$2" ] || : >"$2"
+  chown -h "$1" "$2"
 }
 
 # db_start DIRECTORY PORT: MariaDB with its data in the directory, waits until it answers. Sets DB_PID, DB_SOCKET, exports the connection.
