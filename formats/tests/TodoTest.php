@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\PlanCheck;
 use Reihe\Core\Plan\Project;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
@@ -46,6 +47,35 @@ final class TodoTest extends TestCase
                 self::assertEquals(Results::of($schedule), Results::of(Schedule::of($read)));
             }
         }
+    }
+
+    /** Any one of the lines that describe what projects share may be lost: the rest of the file is read, and what leads there is said. */
+    public function test_what_leads_to_a_lost_description_is_left_out_and_said(): void
+    {
+        $zone = new Zone('UTC');
+        $plan = FilledPlan::make(1);
+        $lost = 0;
+        foreach (['X-REIHE-CALENDAR', 'X-REIHE-CODE-SET', 'X-REIHE-CODE-ENTRY'] as $property) {
+            $todos = TodoMapper::map(Schedule::of($plan));
+            foreach (array_keys($todos->extras[$property]) as $at) {
+                $less = clone $todos;
+                unset($less->extras[$property][$at]);
+                $less->extras[$property] = array_values($less->extras[$property]);
+                $again = IcsReader::read(IcsWriter::write($less, '20260327T080000Z', $zone), $zone);
+                try {
+                    [$read, $notes] = TodoReader::read($again, self::foreign(), []);
+                } catch (FormatError $e) { // a calendar that something is measured with
+                    self::assertStringContainsString('calendar', $e->getMessage());
+                    self::assertNotNull($e->fileLine);
+
+                    continue;
+                }
+                PlanCheck::of($read);
+                self::assertCount(count($plan->activities), $read->activities);
+                $lost += preg_grep('/leads? to something the file does not have/', $notes) === [] ? 0 : 1;
+            }
+        }
+        self::assertGreaterThan(1, $lost);
     }
 
     /**

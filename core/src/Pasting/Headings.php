@@ -79,16 +79,31 @@ final class Headings
      */
     public static function meaning(string $heading, array $more = []): ?Meaning
     {
+        /** @var array<string, string> $known */
+        static $known = [];
+        $known === [] && $known = self::table(array_values(self::WORDS));
         $plain = self::plain($heading);
-        foreach ([$more, ...array_values(self::WORDS)] as $list) {
+        $meaning = ($more === [] ? null : self::table([$more])[$plain] ?? null) ?? $known[$plain] ?? null;
+
+        return $plain === '' || $meaning === null ? null : Meaning::tryFrom($meaning);
+    }
+
+    /**
+     * @param  list<array<string, list<string>>>  $lists
+     * @return array<string, string> word => meaning; the first that says it counts
+     */
+    private static function table(array $lists): array
+    {
+        $table = [];
+        foreach ($lists as $list) {
             foreach ($list as $meaning => $words) {
-                if ($plain !== '' && in_array($plain, array_map(self::plain(...), $words), true)) {
-                    return Meaning::tryFrom($meaning);
+                foreach ($words as $word) {
+                    $table[self::plain($word)] ??= $meaning;
                 }
             }
         }
 
-        return null;
+        return $table;
     }
 
     public static function isTotal(string $name): bool

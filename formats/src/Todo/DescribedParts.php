@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Formats\Todo;
 
 use Reihe\Core\CoreException;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Uid;
@@ -17,10 +18,41 @@ final readonly class DescribedParts
     {
     }
 
-    /** @return iterable<Entity> what a property of the file as a whole describes */
-    public function ofFile(string $property, EntityKind $kind): iterable
+    /**
+     * What the file as a whole describes, but for what leads to something that it does not.
+     *
+     * @param  array<array-key, true>  $calendars  uids of those there are anyway
+     * @return list<Entity>
+     */
+    public function shared(array $calendars): array
     {
-        return $this->in($property, $kind, $this->todos->extras[$property] ?? []);
+        $kinds = ['X-REIHE-CALENDAR' => EntityKind::Calendar, 'X-REIHE-CODE-SET' => EntityKind::CodeSet,
+            'X-REIHE-CODE-ENTRY' => EntityKind::Entry];
+        $objects = $there = [];
+        foreach ($kinds as $property => $kind) {
+            foreach ($this->in($property, $kind, $this->todos->extras[$property] ?? []) as $object) {
+                $objects[] = $object;
+                $there[$kind->value][$object->uid()] = true;
+            }
+        }
+        $there[EntityKind::Calendar->value] = ($there[EntityKind::Calendar->value] ?? []) + $calendars;
+        $left = count($objects);
+        do { // what leads to what goes, goes
+            $before = count($objects);
+            foreach ($objects as $at => $object) {
+                $kind = EntityKind::of($object);
+                foreach ($kind->entry()->references as $reference) {
+                    $to = Catalogue::value($object, $reference->field);
+                    if (is_string($to) && in_array($reference->to, $kinds, true) && ! isset($there[$reference->to->value][$to])) {
+                        unset($objects[$at], $there[$kind->value][$object->uid()]);
+                    }
+                }
+            }
+        } while (count($objects) < $before);
+        $this->todos->leaveOut('description that leads to something the file does not have',
+            'descriptions that lead to something the file does not have', $left - count($objects));
+
+        return array_values($objects);
     }
 
     /**

@@ -123,17 +123,12 @@ final class TodoReader
 
     private function plan(): Plan
     {
-        foreach ($this->described->ofFile('X-REIHE-CALENDAR', EntityKind::Calendar) as $calendar) {
-            if ($calendar instanceof Calendar) {
-                $this->calendars[$calendar->uid] = $calendar;
-                $this->calendarKeys[$calendar->key] = $calendar->uid;
-            }
-        }
-        foreach (['X-REIHE-CODE-SET' => EntityKind::CodeSet, 'X-REIHE-CODE-ENTRY' => EntityKind::Entry] as $property => $kind) {
-            foreach ($this->described->ofFile($property, $kind) as $described) {
-                if ($described instanceof CodeSet || $described instanceof CodeEntry) {
-                    $this->codes->add($described);
-                }
+        foreach ($this->described->shared(array_fill_keys(array_keys($this->calendars), true)) as $described) {
+            if ($described instanceof Calendar) {
+                $this->calendars[$described->uid] = $described;
+                $this->calendarKeys[$described->key] = $described->uid;
+            } elseif ($described instanceof CodeSet || $described instanceof CodeEntry) {
+                $this->codes->add($described);
             }
         }
         foreach ($this->todos->items as $todo) {
