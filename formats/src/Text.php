@@ -7,9 +7,11 @@ namespace Reihe\Formats;
 /** Texts from files and for files. */
 final class Text
 {
-    /** The beginning of a text, for messages. */
+    /** The beginning of a text, for messages; what is no text in it is shown as such. */
     public static function short(string $text, int $most = 60): string
     {
+        $text = mb_scrub($text, 'UTF-8');
+
         return mb_strlen($text) > $most ? mb_substr($text, 0, $most - 1).'…' : $text;
     }
 

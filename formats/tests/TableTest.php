@@ -132,6 +132,7 @@ final class TableTest extends TestCase
             'ODS that is none' => [$zip(['mimetype' => $type, 'content.xml' => '<x><y></x>']), 'cannot be read'],
             'ODS without content' => [$zip(['mimetype' => $type]), 'cannot be read'],
             'ODS of nothing' => [$zip(['mimetype' => $type, 'content.xml' => '<x/>']), 'empty'],
+            'an encoding that is none' => [self::zip(array_replace(self::parts(self::written('xlsx')), ['xl/workbook.xml' => "<?xml version=\"1.0\" encoding=\"UT\xFAF-8\"?><workbook/>"])), 'encoding'],
             'too many rows' => [str_repeat("a,b\n", TableReader::MOST + 5), 'more than'],
         ];
     }
@@ -145,6 +146,7 @@ final class TableTest extends TestCase
         } catch (FormatError $e) {
             self::assertStringContainsString($word, $e->getMessage());
             self::assertNotNull($e->fileLine);
+            self::assertTrue(mb_check_encoding($e->getMessage(), 'UTF-8'));
         }
     }
 
@@ -169,12 +171,14 @@ final class TableTest extends TestCase
                     $file = Mutations::mutate($file, $random);
                 }
                 try {
-                    TableReader::read($file, "a.{$format}");
+                    $told = array_map(static fn (Sheet $s): array => [$s->name, $s->rows], TableReader::read($file, "a\xFF.{$format}"));
                     $ends[0]++;
                 } catch (FormatError $e) {
+                    $told = $e->getMessage();
                     self::assertNotNull($e->fileLine);
                     $ends[1]++;
                 }
+                self::assertJson((string) json_encode($told), 'all of it is text');
             }
         } finally {
             restore_error_handler();
