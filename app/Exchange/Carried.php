@@ -7,12 +7,14 @@ namespace App\Exchange;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Owner;
 use Reihe\Formats\Format;
+use Reihe\Formats\Todo\TodoMapper;
 
 /** What a file can tell at all: of everything else its silence means nothing. */
 final class Carried
 {
-    /** kinds that calendars have no place for */
-    private const NOT_IN_CALENDARS = [EntityKind::Remark, EntityKind::OwnValue, EntityKind::OpenEnd, EntityKind::Insertion];
+    /** kinds that calendars have a place for, see {@see TodoMapper} */
+    private const IN_CALENDARS = [EntityKind::Wbs, EntityKind::Activity, EntityKind::Assignment, EntityKind::Link, EntityKind::Coding,
+        EntityKind::Foreign];
 
     /** @var array<string, array<string, true>> uid in the file => fields that it is silent on */
     public array $silent = [];
@@ -26,7 +28,7 @@ final class Carried
     public function carries(EntityKind $kind): bool
     {
         return $kind->entry()->owner === Owner::Project && $kind !== EntityKind::Project
-            && ($this->format === Format::PlanXml || ! in_array($kind, self::NOT_IN_CALENDARS, true))
+            && ($this->format === Format::PlanXml || in_array($kind, self::IN_CALENDARS, true))
             && (new Less($this->without))->gone($kind) !== null;
     }
 

@@ -231,8 +231,7 @@ final class Importer
     private function rows(Plan $plan): void
     {
         $this->here->reserve(EntityKind::Link, array_keys($plan->links));
-        foreach ([EntityKind::Wbs, EntityKind::Activity, ...EntityKind::standingOnActivities(), EntityKind::Coding,
-            EntityKind::OwnValue, EntityKind::Insertion, EntityKind::Foreign] as $kind) {
+        foreach (array_filter(EntityKind::inProjects(), static fn (EntityKind $kind): bool => $kind !== EntityKind::Link) as $kind) {
             $this->here->reserve($kind, array_keys($plan->all($kind)));
             foreach ($plan->all($kind) as $uid => $object) {
                 $fields = $object->fields();

@@ -9,16 +9,13 @@ use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Plan\Tells;
 use Reihe\Formats\PlanXml\Hierarchy;
 
 /** What an export leaves out on purpose: cost, people, remarks, names of other projects. */
 final readonly class Less
 {
-    public const PARTS = ['cost', 'people', 'remarks', 'names'];
-
-    /** fields that name people; all may be empty */
-    private const PEOPLE = ['project' => ['lead'], 'link' => ['giverOwner', 'takerOwner'], 'codeSet' => ['steward'],
-        'entry' => ['steward']];
+    public const PARTS = [Tells::Money->value, Tells::People->value, Tells::Remarks->value, 'names'];
 
     /** @param  list<string>  $parts  of {@see PARTS} */
     public function __construct(public array $parts)
@@ -51,14 +48,7 @@ final readonly class Less
     /** @return array<string, mixed>|null fields as they are when they are left out; null where whole objects are */
     public function gone(EntityKind $kind): ?array
     {
-        $people = $this->leavesOut('people');
-
-        return match (true) {
-            $kind === EntityKind::Remark => $this->leavesOut('remarks') ? null : ($people ? ['author' => ''] : []),
-            $kind === EntityKind::Foreign => $people ? null : [], // nobody knows whom it names
-            $kind === EntityKind::Assignment => $this->leavesOut('cost') ? ['cost' => null] : [],
-            default => $people ? array_fill_keys(self::PEOPLE[$kind->value] ?? [], null) : [],
-        };
+        return $kind->silenced(array_values(array_filter(Tells::cases(), fn (Tells $t): bool => $this->leavesOut($t->value))));
     }
 
     public function ofHierarchy(Hierarchy $hierarchy): Hierarchy

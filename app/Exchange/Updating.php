@@ -183,22 +183,13 @@ final class Updating
     /** An object that means the same where its kind says what may be there once: a link between the same ends, a coding, a value. */
     private function alike(Operation $o): ?Entity
     {
-        $fields = match ($o->kind) {
-            EntityKind::Link => ['from', 'to', 'type'],
-            EntityKind::Coding => ['project', 'activity', 'once'],
-            EntityKind::OwnValue => ['project', 'activity', 'field'],
-            EntityKind::Assignment => ['activity'],
-            EntityKind::Remark => ['activity', 'text', 'author', 'written'],
-            EntityKind::OpenEnd => ['activity', 'side', 'type', 'label', 'name'],
-            EntityKind::Insertion => ['project', 'fragment', 'prefix'],
-            EntityKind::Foreign => ['project', 'wbs', 'activity', 'format'],
-            default => [],
-        };
+        $fields = $o->kind->entry()->alike;
         $fields = array_values(array_diff($fields, array_keys($this->silentOn($o))));
         if ($fields === []) {
             return null;
         }
-        $keyOf = fn (array $of): string => json_encode(array_map(fn (string $f): mixed => $f === 'once' ? $this->once($of['entry'] ?? null)
+        $keyOf = fn (array $of): string => json_encode(array_map(fn (string $f): mixed => $f === EntityKind::ONCE
+            ? $this->once($of['entry'] ?? null)
             : $of[$f] ?? null, $fields), JSON_THROW_ON_ERROR);
         if (! isset($this->alike[$o->kind->value])) {
             $this->alike[$o->kind->value] = [];

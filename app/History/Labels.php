@@ -8,13 +8,15 @@ use App\Access\Reach;
 use App\Planning\Rows;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Schema;
+use Illuminate\Support\Str;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Owner;
 
 /** What objects are called that a user sees; what is out of reach has no name, like what is not there. */
 final class Labels
 {
+    private const LONGEST = 80;
+
     /** @var array<string, array<string, string>> kind => uid => label */
     private array $known = [];
 
@@ -32,8 +34,8 @@ final class Labels
     {
         $missing = array_map(strval(...), array_keys(array_diff_key($uids, $this->known[$kind->value] ?? [])));
         $table = Table::of($kind)->name();
-        $columns = array_values(array_intersect(['key', 'code', 'name'], self::columns($table)));
-        if (! in_array('name', $columns, true)) {
+        $columns = array_map(Str::snake(...), $kind->entry()->called);
+        if ($columns === []) {
             return;
         }
         foreach (array_chunk($missing, Rows::CHUNK) as $chunk) {
@@ -55,29 +57,15 @@ final class Labels
     }
 
     /**
-     * What an object is called by its fields: code or key, and name.
+     * What an object is called by its fields.
      *
      * @param  array<string, mixed>  $fields
      */
     public static function called(EntityKind $kind, array $fields): ?string
     {
-        $parts = match ($kind) {
-            EntityKind::Activity, EntityKind::Wbs => [$fields['code'] ?? '', $fields['name'] ?? ''],
-            EntityKind::Project => [$fields['key'] ?? '', $fields['name'] ?? ''],
-            EntityKind::Remark => [mb_strimwidth(is_string($fields['text'] ?? null) ? $fields['text'] : '', 0, 80, '…')],
-            default => [$fields['name'] ?? ''],
-        };
-        $label = trim(implode(' ', array_filter($parts, is_string(...))));
+        $parts = array_map(static fn (string $field): mixed => $fields[$field] ?? '', $kind->entry()->called);
+        $label = mb_strimwidth(trim(implode(' ', array_filter($parts, is_string(...)))), 0, self::LONGEST, '…');
 
         return $label === '' ? null : $label;
-    }
-
-    /** @return list<string> */
-    private static function columns(string $table): array
-    {
-        /** @var array<string, list<string>> $columns */
-        static $columns = [];
-
-        return $columns[$table] ??= Schema::getColumnListing($table);
     }
 }

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\OData;
 
+use App\OData\Sets\CodedSets;
 use App\OData\Sets\EnterpriseSets;
-use App\OData\Sets\MoreSets;
+use App\OData\Sets\KindSets;
 use App\OData\Sets\PlanSets;
 use App\OData\Sets\RecordSets;
 
@@ -25,9 +26,9 @@ final class Model
         if ($sets === null) {
             $sets = [];
             foreach ([EnterpriseSets::branches(), PlanSets::projects(), PlanSets::wbs(), PlanSets::activities(), PlanSets::links(),
-                PlanSets::handovers(), MoreSets::assignments(), MoreSets::remarks(), EnterpriseSets::calendars(),
-                EnterpriseSets::codeSets(), EnterpriseSets::codeEntries(), MoreSets::coding(false), MoreSets::coding(true),
-                EnterpriseSets::ownFields(), MoreSets::ownValues(false), MoreSets::ownValues(true), RecordSets::baselines(),
+                PlanSets::handovers(), ...KindSets::all(), EnterpriseSets::calendars(),
+                EnterpriseSets::codeSets(), EnterpriseSets::codeEntries(), CodedSets::coding(false), CodedSets::coding(true),
+                EnterpriseSets::ownFields(), CodedSets::ownValues(false), CodedSets::ownValues(true), RecordSets::baselines(),
                 RecordSets::baselineActivities(), RecordSets::changeSets(), RecordSets::changeSetProjects()] as $set) {
                 $sets[$set->name] = $set;
             }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
-use App\Planning\Tables\CalendarTable;
 use App\Planning\Tables\Table;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\EntityKind;
@@ -81,6 +80,6 @@ final class PlanStore
     public static function calendars(): array
     {
         /** @var array<string, Calendar> */
-        return (new CalendarTable)->load('(0)', new Ids);
+        return Table::of(EntityKind::Calendar)->load('(0)', new Ids);
     }
 }

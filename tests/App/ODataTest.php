@@ -21,12 +21,13 @@ final class ODataTest extends TestCase
     {
         $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
             ->assertJsonPath('value.*.name', ['Branches', 'Projects', 'WbsElements', 'Activities', 'Links', 'Handovers', 'Assignments',
-                'Remarks', 'Calendars', 'CodeSets', 'CodeEntries', 'ProjectCoding', 'ActivityCoding', 'OwnFields', 'ProjectOwnValues',
+                'Remarks', 'OpenEnds', 'Insertions', 'ForeignContents', 'Calendars', 'CodeSets', 'CodeEntries', 'ProjectCoding',
+                'ActivityCoding', 'OwnFields', 'ProjectOwnValues',
                 'ActivityOwnValues', 'Baselines', 'BaselineActivities', 'ChangeSets', 'ChangeSetProjects']);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());
         self::assertNotFalse($xml);
         $xml->registerXPathNamespace('e', 'http://docs.oasis-open.org/odata/ns/edm');
-        self::assertCount(20, (array) $xml->xpath('//e:EntitySet'));
+        self::assertCount(23, (array) $xml->xpath('//e:EntitySet'));
         self::assertSame([], (array) $xml->xpath('//e:Property[not(e:Annotation)]'), 'every property is described');
     }
 

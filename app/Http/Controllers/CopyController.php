@@ -22,6 +22,7 @@ use Reihe\Core\Copying\Copy;
 use Reihe\Core\Copying\CopyWish;
 use Reihe\Core\Copying\Duplicate;
 use Reihe\Core\Copying\Handovers;
+use Reihe\Core\Plan\CopyPart;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Plan;
@@ -95,7 +96,7 @@ final class CopyController
             'projects' => 'required|array|min:1|max:'.self::MOST, 'projects.*.uid' => 'required|string|distinct',
             'projects.*.key' => 'required|string|max:20', 'projects.*.name' => 'required|string|max:255', 'branch' => 'required|string',
             'start' => 'nullable|string', 'kept' => [Rule::in([Kept::Here->value, Kept::Template->value])],
-            'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)], 'handovers' => [Rule::enum(Handovers::class)],
+            'parts' => 'array', 'parts.*' => [Rule::in(CopyPart::wishes())], 'handovers' => [Rule::enum(Handovers::class)],
             'baselines' => 'boolean', 'fields' => 'array', 'codes' => 'array', 'codes.*' => 'string', 'own' => 'array',
             'own.*' => 'string|max:500', 'giverKeys' => 'array|max:50', 'giverKeys.*' => 'string|max:20',
         ]);
@@ -112,7 +113,7 @@ final class CopyController
         }
         $handovers = Handovers::from($input['handovers'] ?? Handovers::Open->value);
         $copy = Copy::of($plan, new CopyWish($projects, $input['branch'], Composer::stem($request), $start,
-            Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? CopyWish::PARTS, $handovers,
+            Kept::from($input['kept'] ?? Kept::Here->value), $input['parts'] ?? null, $handovers,
             $input['giverKeys'] ?? []), $handovers === Handovers::Tie ? $this->sources->givers($plan, $input['giverKeys'] ?? []) : []);
         $extras = new CopyExtras($plan, $input['fields'] ?? [], $input['codes'] ?? [], $input['own'] ?? []);
         $outcome = $this->composer->carryOut($request, $extras->into($copy->operations),

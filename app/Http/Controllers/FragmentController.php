@@ -23,6 +23,7 @@ use Reihe\Core\Copying\FragmentUpdate;
 use Reihe\Core\Copying\Insert;
 use Reihe\Core\Copying\InsertWish;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\CopyPart;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\OpenEnd;
@@ -50,19 +51,17 @@ final class FragmentController
         $input = $request->validate(['project' => 'required|string', 'wbs' => 'array', 'wbs.*' => 'string', 'activities' => 'array',
             'activities.*' => 'string', 'key' => 'required|string|max:20', 'name' => 'required|string|max:255',
             'branch' => 'required|string',
-            'home' => 'nullable|string|max:64', 'parts' => 'array', 'parts.*' => [Rule::in(CopyWish::PARTS)]]);
+            'home' => 'nullable|string|max:64', 'parts' => 'array', 'parts.*' => [Rule::in(CopyPart::wishes())]]);
         $plan = $this->sources->plan([$input['project']]);
         $part = Extract::of($plan, $input['project'], $input['wbs'] ?? [], $input['activities'] ?? []);
         if ($part->activities === [] && $part->wbs === []) {
             throw ValidationException::withMessages(['wbs' => 'Choose at least one row of the project.']);
         }
         $copy = Copy::of($part, new CopyWish([$input['project'] => ['key' => $input['key'], 'name' => $input['name']]], $input['branch'],
-            Composer::stem($request), null, Kept::Fragment, array_values(array_diff($input['parts'] ?? CopyWish::PARTS, ['deadlines']))));
+            Composer::stem($request), null, Kept::Fragment,
+            array_values(array_diff($input['parts'] ?? CopyPart::wishes(), [CopyPart::Deadlines->value]))));
         $operations = array_map(static fn (Operation $o): Operation => $o->kind === EntityKind::Project
             ? Operation::create($o->kind, $o->uid, ['home' => $input['home'] ?? null] + ($o->after ?? [])) : $o, $copy->operations);
-        // codes of the project stand for the whole of it
-        $operations = array_values(array_filter($operations, static fn (Operation $o): bool => ! in_array($o->kind, [EntityKind::Coding,
-            EntityKind::OwnValue], true) || ($o->after['activity'] ?? null) !== null));
         $outcome = $this->composer->carryOut($request, $operations,
             "fragment {$input['key']} from {$plan->projects[$input['project']]->key}");
         $uid = $copy->made[$input['project']];

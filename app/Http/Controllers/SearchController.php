@@ -5,13 +5,17 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\History\Labels;
+use App\Planning\Tables\Table;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
 
-/** Finds projects and activities by key, code or name. */
+/** Finds projects and what is in them by what they are called: key, code, name or text. */
 final class SearchController
 {
     private const LIMIT = 12;
@@ -35,6 +39,43 @@ final class SearchController
             ->orderBy('activities.code')->limit(self::LIMIT)
             ->get(['activities.uid', 'activities.code', 'activities.name', 'projects.key as project']);
 
-        return new JsonResponse(['projects' => $projects->all(), 'activities' => $activities->all()]);
+        return new JsonResponse(['projects' => $projects->all(), 'activities' => $activities->all(),
+            'objects' => $this->objects($like, $live)]);
+    }
+
+    /**
+     * What else is in projects.
+     *
+     * @param  list<string>  $live
+     * @return list<array{uid: string, kind: string, label: string, activity: string|null, project: string}>
+     */
+    private function objects(string $like, array $live): array
+    {
+        $found = [];
+        foreach (EntityKind::inProjects() as $kind) {
+            $called = $kind->entry()->called;
+            if ($called === [] || $kind === EntityKind::Activity || count($found) >= self::LIMIT) {
+                continue;
+            }
+            $table = Table::of($kind)->name();
+            $query = $this->reach->limit(DB::table($table)->join('projects', 'projects.id', '=', "{$table}.project_id"))
+                ->whereIn('kept', $live)->orderBy("{$table}.id")->limit(self::LIMIT - count($found));
+            $query->where(static fn (Builder $w): Builder => $w->whereAny(array_map(
+                static fn (string $field): string => "{$table}.".Str::snake($field), $called), 'like', $like));
+            $columns = ["{$table}.uid", 'projects.key as of', ...array_map(
+                static fn (string $field): string => "{$table}.".Str::snake($field)." as {$field}", $called)];
+            if (isset($kind->fields()['activity'])) {
+                $query->leftJoin('activities', 'activities.id', '=', "{$table}.activity_id");
+                $columns[] = 'activities.uid as on';
+            }
+            foreach ($query->get($columns) as $row) {
+                /** @var array{uid: string, of: string, on?: string|null} $row */
+                $row = (array) $row;
+                $found[] = ['uid' => $row['uid'], 'kind' => $kind->value, 'label' => Labels::called($kind, $row) ?? '',
+                    'activity' => $row['on'] ?? null, 'project' => $row['of']];
+            }
+        }
+
+        return $found;
     }
 }

@@ -49,7 +49,8 @@ final class PlanSets
                 ['HandoversTaken', 'Handovers', 'Id', 'TakerProjectId', true, 'TakerProject'],
                 ['Activities', 'Activities', 'Id', 'ProjectId', true, 'Project'],
                 ['Codes', 'ProjectCoding', 'Id', 'ProjectId', true, 'Project'],
-                ['OwnValues', 'ProjectOwnValues', 'Id', 'ProjectId', true, 'Project']]));
+                ['OwnValues', 'ProjectOwnValues', 'Id', 'ProjectId', true, 'Project'],
+                ...KindSets::on(EntityKind::Project)]));
     }
 
     public static function wbs(): EntitySet
@@ -75,7 +76,8 @@ final class PlanSets
             ]), Described::navigations([['Project', 'Projects', 'ProjectId', 'Id', false, 'WbsElements'],
                 ['Parent', 'WbsElements', 'ParentId', 'Id', false, 'Children'],
                 ['Children', 'WbsElements', 'Id', 'ParentId', true, 'Parent'],
-                ['Activities', 'Activities', 'Id', 'WbsId', true, 'Wbs']]));
+                ['Activities', 'Activities', 'Id', 'WbsId', true, 'Wbs'],
+                ...KindSets::on(EntityKind::Wbs)]));
     }
 
     public static function activities(): EntitySet
@@ -134,8 +136,7 @@ final class PlanSets
                 ['Baselines', 'BaselineActivities', 'Id', 'ActivityId', true, 'Activity'],
                 ['Successors', 'Links', 'Id', 'PredecessorId', true, 'Predecessor'],
                 ['Predecessors', 'Links', 'Id', 'SuccessorId', true, 'Successor'],
-                ['Remarks', 'Remarks', 'Id', 'ActivityId', true, 'Activity'],
-                ['Assignments', 'Assignments', 'Id', 'ActivityId', true, 'Activity'],
+                ...KindSets::on(EntityKind::Activity),
                 ['Codes', 'ActivityCoding', 'Id', 'ActivityId', true, 'Activity'],
                 ['OwnValues', 'ActivityOwnValues', 'Id', 'ActivityId', true, 'Activity'],
             ]));

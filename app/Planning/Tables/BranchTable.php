@@ -13,11 +13,6 @@ use Reihe\Core\Plan\Plan;
 /** Branches; the path of each (ids from the root, each followed by a slash) follows from those above it. */
 final class BranchTable extends DescribedTable
 {
-    protected function kind(): EntityKind
-    {
-        return EntityKind::Branch;
-    }
-
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void
     {
         if ($entities === []) {

@@ -20,18 +20,16 @@ use Reihe\Core\Plan\Plan;
  * A table whose columns follow from the catalogue of fields: a column per field, named alike in small letters with `_`, with
  * `_id` for references; and `project_id` where the object of a project does not name it itself.
  */
-abstract class DescribedTable extends Table
+class DescribedTable extends Table
 {
-    abstract protected function kind(): EntityKind;
-
     public function name(): string
     {
-        return Str::snake($this->kind()->entry()->list);
+        return Str::snake($this->kind->entry()->list);
     }
 
     public function load(string $in, Ids $ids): array
     {
-        return $this->where($this->kind()->entry()->owner === Owner::Enterprise ? '1' : "project_id IN {$in}", $ids);
+        return $this->where($this->kind->entry()->owner === Owner::Enterprise ? '1' : "project_id IN {$in}", $ids);
     }
 
     /**
@@ -50,14 +48,14 @@ abstract class DescribedTable extends Table
     /** @return array<string, Entity> */
     private function where(string $condition, Ids $ids): array
     {
-        $fields = Catalogue::fields($this->kind()->entry()->class);
+        $fields = Catalogue::fields($this->kind->entry()->class);
         $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::columnOf($f).'`', $fields));
         $objects = [];
         $rows = Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE {$condition} ORDER BY id");
         if ($this->parentField() !== null) { // any may be the parent of another
             $rows = iterator_to_array($rows, false);
             foreach ($rows as $row) {
-                $ids->set($this->kind(), (string) $row[1], (int) $row[0]);
+                $ids->set($this->kind, (string) $row[1], (int) $row[0]);
             }
         }
         foreach ($rows as $row) {
@@ -66,8 +64,8 @@ abstract class DescribedTable extends Table
             foreach (array_values($fields) as $at => $field) {
                 $values[$field->name] = self::value($field, $row[$at + 2], $ids);
             }
-            $objects[$uid] = new ($this->kind()->entry()->class)(...$values);
-            $ids->set($this->kind(), $uid, $id);
+            $objects[$uid] = new ($this->kind->entry()->class)(...$values);
+            $ids->set($this->kind, $uid, $id);
         }
 
         return $objects;
@@ -87,14 +85,14 @@ abstract class DescribedTable extends Table
             };
         }
 
-        return $values + ($this->kind()->entry()->owner === Owner::Enterprise ? []
-            : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind(), $entity->uid()))]);
+        return $values + ($this->kind->entry()->owner === Owner::Enterprise ? []
+            : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind, $entity->uid()))]);
     }
 
     public function parentField(): ?string
     {
-        foreach ($this->kind()->entry()->references as $reference) {
-            if ($reference->to === $this->kind()) {
+        foreach ($this->kind->entry()->references as $reference) {
+            if ($reference->to === $this->kind) {
                 return $reference->field;
             }
         }

@@ -16,6 +16,14 @@ use Reihe\Core\Plan\Plan;
  */
 abstract class Table
 {
+    /** kinds that are not stored just as their fields are described */
+    private const APART = ['calendar' => CalendarTable::class, 'branch' => BranchTable::class, 'entry' => CodeEntryTable::class,
+        'project' => ProjectTable::class, 'wbs' => WbsElementTable::class, 'activity' => ActivityTable::class, 'link' => LinkTable::class];
+
+    final public function __construct(protected readonly EntityKind $kind)
+    {
+    }
+
     /** The table, which has the columns `id`, `uid` and, when the kind has a natural key, `parked`. */
     abstract public function name(): string;
 
@@ -63,14 +71,11 @@ abstract class Table
         return ['project_id'];
     }
 
-    /** The table class of a kind is named like its value class. */
     public static function of(EntityKind $kind): self
     {
         /** @var array<string, self> $tables */
         static $tables = [];
-        $class = __NAMESPACE__.'\\'.class_basename($kind->entry()->class).'Table';
 
-        return $tables[$kind->value] ??= is_subclass_of($class, self::class) ? new $class
-            : throw new \LogicException("{$class} is missing");
+        return $tables[$kind->value] ??= new (self::APART[$kind->value] ?? DescribedTable::class)($kind);
     }
 }

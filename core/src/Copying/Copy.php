@@ -4,18 +4,24 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Copying;
 
+use Reihe\Core\Calendar\DayEdge;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Coding;
+use Reihe\Core\Plan\Constraint;
+use Reihe\Core\Plan\CopyPart;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\OpenEnd;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Side;
-use Reihe\Core\Plan\Uid;
-use Reihe\Core\Plan\WbsElement;
 use Reihe\Core\Time\Instant;
 
 /**
@@ -52,14 +58,11 @@ final class Copy
         foreach (array_keys($wish->projects) as $uid) {
             $self->project($uid);
         }
-        $self->all(EntityKind::Wbs, static fn (WbsElement $w): string => $w->project, $self->wbs(...));
-        if ($wish->takes('activities')) {
-            $self->all(EntityKind::Activity, static fn (Activity $a): string => $a->project, $self->activity(...));
-            $self->standing();
-            $self->links();
+        foreach (EntityKind::copied() as $kind) {
+            foreach ($wish->takes($kind->entry()->part) ? $plan->all($kind) : [] as $object) {
+                $self->copy($kind, $object);
+            }
         }
-        $self->coded(EntityKind::Coding, 'codes');
-        $self->coded(EntityKind::OwnValue, 'ownValues');
 
         return $self;
     }
@@ -89,45 +92,59 @@ final class Copy
     private function project(string $uid): void
     {
         $project = $this->plan->projects[$uid];
-        $deadline = $project->deadline === null || ! $this->wish->takes('deadlines') ? null
-            : $this->shifts[$uid]->finish($project->deadline);
-        $this->put(EntityKind::Project, $project, ['key' => $this->wish->projects[$uid]['key'],
-            'name' => $this->wish->projects[$uid]['name'],
-            'branch' => $this->wish->branch, 'start' => Instant::format($this->shifts[$uid]->start($project->start)), 'statusDate' => null,
-            'deadline' => Instant::formatOrNull($deadline), 'kept' => $this->wish->kept->value, 'archived' => false,
-            'home' => null, 'madeFrom' => $uid, 'colour' => null]);
+        $this->put(EntityKind::Project, $project, $uid, ['key' => $this->wish->projects[$uid]['key'],
+            'name' => $this->wish->projects[$uid]['name'], 'branch' => $this->wish->branch, 'kept' => $this->wish->kept->value,
+            'madeFrom' => $uid]);
     }
 
-    private function wbs(WbsElement $element): void
+    /** An object of a project, where all that it stands on in projects comes along. */
+    private function copy(EntityKind $kind, Entity $object): void
     {
-        $this->put(EntityKind::Wbs, $element, ['project' => $this->uid($element->project),
-            'parent' => $element->parent === null ? null : $this->uid($element->parent),
-            'deadline' => $element->deadline === null || ! $this->wish->takes('deadlines') ? null
-                : Instant::format($this->shifts[$element->project]->finish($element->deadline))]);
+        if ($object instanceof Link) {
+            $this->link($object);
+
+            return;
+        }
+        $project = $this->plan->ownerOf($kind, $object->uid());
+        $references = $project === null || ! isset($this->wish->projects[$project]) ? null : $this->references($kind, $object);
+        if ($project === null || $references === null) {
+            return;
+        }
+        match (true) {
+            $object instanceof Activity => $this->put($kind, $object, $project, ['code' => $this->code($object)] + $references),
+            $object instanceof Assignment => $this->work($object, $project, $references),
+            $object instanceof OpenEnd => $this->open($object),
+            $object instanceof Coding && ($this->plan->entries[$object->entry]->retired ?? true) => null,
+            default => $this->put($kind, $object, $project, $references),
+        };
     }
 
-    private function activity(Activity $activity): void
+    /** @return array<string, mixed>|null what it refers to of projects, as it is among the copies; null where some of it is not there */
+    private function references(EntityKind $kind, Entity $object): ?array
     {
-        $fields = $activity->fields();
-        $shift = $this->shifts[$activity->project];
+        $references = [];
+        foreach ($kind->entry()->references as $reference) {
+            $to = Catalogue::value($object, $reference->field);
+            if (is_string($to) && $reference->to->entry()->owner === Owner::Project) {
+                if ($reference->to !== $kind && ! isset($this->made[$to])) {
+                    return null;
+                }
+                $references[$reference->field] = $this->uid($to);
+            }
+        }
+
+        return $references;
+    }
+
+    private function code(Activity $activity): string
+    {
         $key = $this->plan->projects[$activity->project]->key;
         $code = self::renamed($activity->code, $key, $this->wish->projects[$activity->project]['key']);
         if ($code !== $activity->code) {
             $this->codes[$activity->code] = $code;
         }
-        /** @var list<array<string, mixed>> $constraints */
-        $constraints = $this->wish->takes('constraints') ? $fields['constraints'] : [];
-        /** @var list<array<string, mixed>> $checklist */
-        $checklist = $fields['checklist'];
-        $this->put(EntityKind::Activity, $activity, ['project' => $this->uid($activity->project),
-            'wbs' => $activity->wbs === null ? null : $this->uid($activity->wbs), 'code' => $code,
-            'constraints' => array_map($shift->constraint(...), $constraints),
-            'deadline' => $activity->deadline === null || ! $this->wish->takes('deadlines') ? null
-                : Instant::format($shift->finish($activity->deadline)),
-            'actualStart' => null, 'actualFinish' => null, 'remaining' => null, 'resume' => null, 'suspend' => null,
-            'physicalPercent' => null,
-            'checklist' => array_map(static fn (array $item): array => ['done' => false] + $item, $checklist),
-            'outsideStart' => null, 'outsideFinish' => null, 'source' => null, 'asOf' => null]);
+
+        return $code;
     }
 
     /** The key of the project at the beginning of a code becomes that of the copy. */
@@ -151,43 +168,29 @@ final class Copy
         return isset($keys[$key]) ? "{$keys[$key]}/".self::renamed($code, $key, $keys[$key]) : $label;
     }
 
-    /** What stands on activities. */
-    private function standing(): void
+    /**
+     * All of it is to be done again.
+     *
+     * @param  array<string, mixed>  $references
+     */
+    private function work(Assignment $assignment, string $project, array $references): void
     {
-        foreach ($this->plan->assignments as $assignment) {
-            $planned = ($assignment->actualWork ?? 0) + ($assignment->remainingWork ?? 0);
-            $isWork = $this->wish->takes('work') && ($assignment->actualWork !== null || $assignment->remainingWork !== null);
-            $cost = $this->wish->takes('costs') ? $assignment->cost : null;
-            if (isset($this->made[$assignment->activity]) && ($isWork || $cost !== null)) {
-                $this->put(EntityKind::Assignment, $assignment, ['activity' => $this->uid($assignment->activity), 'actualWork' => null,
-                    'remainingWork' => $isWork ? $planned : null, 'cost' => $cost]);
-            }
-        }
-        foreach ($this->wish->takes('remarks') ? $this->plan->remarks : [] as $remark) {
-            if (isset($this->made[$remark->activity])) {
-                $this->put(EntityKind::Remark, $remark, ['activity' => $this->uid($remark->activity)]);
-            }
-        }
-        foreach ($this->plan->openEnds as $end) {
-            if (isset($this->made[$end->activity])) {
-                $this->open($end);
-            }
+        $isWork = $this->wish->takes(CopyPart::Work) && ($assignment->actualWork !== null || $assignment->remainingWork !== null);
+        if ($isWork || ($assignment->cost !== null && $this->wish->takes(CopyPart::Costs))) {
+            $this->put(EntityKind::Assignment, $assignment, $project, ['remainingWork' => $isWork
+                ? ($assignment->actualWork ?? 0) + ($assignment->remainingWork ?? 0) : null] + $references);
         }
     }
 
-    private function links(): void
+    private function link(Link $link): void
     {
-        foreach ($this->plan->links as $link) {
-            $ends = [isset($this->made[$link->from]), isset($this->made[$link->to])];
-            if ($ends === [true, true]) {
-                $inside = $this->plan->projectOf($link->from) === $this->plan->projectOf($link->to);
-                $agreed = $link->agreed === null || $inside ? null
-                    : $this->shifts[(string) $this->plan->projectOf($link->to)]->finish($link->agreed);
-                $this->put(EntityKind::Link, $link, ['from' => $this->uid($link->from), 'to' => $this->uid($link->to),
-                    'agreed' => Instant::formatOrNull($agreed)]);
-            } elseif ($ends !== [false, false]) {
-                $this->open($this->openEnd($link, $ends[1]));
-            }
+        $ends = [isset($this->made[$link->from]), isset($this->made[$link->to])];
+        if ($ends === [true, true]) {
+            $project = (string) $this->plan->projectOf($link->to);
+            $this->put(EntityKind::Link, $link, $project, ['from' => $this->uid($link->from), 'to' => $this->uid($link->to)]
+                + ($this->plan->projectOf($link->from) === $project ? ['agreed' => null] : []));
+        } elseif ($ends !== [false, false]) {
+            $this->open($this->openEnd($link, $ends[1]));
         }
     }
 
@@ -210,45 +213,53 @@ final class Copy
             $this->operations[] = Operation::create(EntityKind::Link, $this->uid($end->uid), ['to' => $this->uid($end->activity)]
                 + $link->fields());
         } elseif ($this->wish->handovers !== Handovers::Drop) {
-            $this->put(EntityKind::OpenEnd, $end, ['activity' => $this->uid($end->activity)]);
-        }
-    }
-
-    private function coded(EntityKind $kind, string $part): void
-    {
-        foreach ($this->wish->takes($part) ? $this->plan->all($kind) : [] as $object) {
-            $fields = $object->fields();
-            [$project, $activity] = [$fields['project'], $fields['activity']];
-            $retired = $object instanceof Coding && ($this->plan->entries[$object->entry]->retired ?? true);
-            if (is_string($project) && isset($this->made[$project]) && (! is_string($activity) || isset($this->made[$activity]))
-                && ! $retired) {
-                $this->put($kind, $object, ['project' => $this->uid($project), 'activity' => is_string($activity) ? $this->uid($activity)
-                    : null]);
-            }
-        }
-    }
-
-    /**
-     * @template T of Entity
-     *
-     * @param  callable(T): string  $project
-     * @param  callable(T): void  $copy
-     */
-    private function all(EntityKind $kind, callable $project, callable $copy): void
-    {
-        foreach ($this->plan->all($kind) as $object) {
-            /** @var T $object */
-            if (isset($this->wish->projects[$project($object)])) {
-                $copy($object);
-            }
+            $this->put(EntityKind::OpenEnd, $end, (string) $this->plan->projectOf($end->activity),
+                ['activity' => $this->uid($end->activity)]);
         }
     }
 
     /** @param  array<string, mixed>  $other  fields that differ from those of the original */
-    private function put(EntityKind $kind, Entity $object, array $other): void
+    private function put(EntityKind $kind, Entity $object, string $project, array $other): void
     {
-        $fields = array_filter($kind->fields(), static fn ($field): bool => $field->stamp === null);
         $this->operations[] = Operation::create($kind, $this->uid($object->uid()),
-            $kind->brief($other + array_intersect_key($object->fields(), $fields)));
+            $kind->brief($other + $this->carried($kind->fields(), $object->fields(), $this->shifts[$project])));
+    }
+
+    /**
+     * What comes along of some fields: no stamps, nothing that no copy has or this one is not to have; dates as far from the start.
+     *
+     * @param  array<string, Field>  $fields
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed>
+     */
+    private function carried(array $fields, array $values, DateShift $shift): array
+    {
+        $carried = [];
+        foreach ($fields as $name => $field) {
+            $value = $values[$name];
+            if ($field->stamp === null) {
+                $carried[$name] = match (true) {
+                    ! $this->wish->takes($field->part) => $field->empty(),
+                    $field->type === FieldType::Items => $this->items($field, $value, $shift),
+                    $field->edge !== null && is_string($value) => Instant::format($field->edge === DayEdge::First
+                        ? $shift->start(Instant::parse($value)) : $shift->finish(Instant::parse($value))),
+                    default => $value,
+                };
+            }
+        }
+
+        return $carried;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function items(Field $list, mixed $items, DateShift $shift): array
+    {
+        $carried = [];
+        /** @var list<array<string, mixed>> $items */
+        foreach ($items as $item) {
+            $carried[] = $list->of === Constraint::class ? $shift->constraint($item) : $this->carried($list->items(), $item, $shift);
+        }
+
+        return $carried;
     }
 }

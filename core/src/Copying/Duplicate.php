@@ -47,7 +47,8 @@ final class Duplicate
         }
         $part = Extract::of($plan, $from, $wbs, $activities);
         $key = $plan->projects[$to]->key;
-        $copy = Copy::of($part, new CopyWish([$from => ['key' => $key, 'name' => $key]], '', $stem));
+        $copy = Copy::of($part, new CopyWish([$from => ['key' => $key, 'name' => $key]], '', $stem,
+            handovers: Handovers::Drop));
         $tops = [];
         foreach ([...$part->wbs, ...$part->activities] as $uid => $object) {
             $top = $object->fields()['parent'] ?? $object->fields()['wbs'] ?? null;
@@ -58,7 +59,7 @@ final class Duplicate
         $positions = array_combine($self->top, $self->positions($to, $parent, $after, count($tops)));
         foreach ($copy->operations as $o) {
             $fields = $o->after ?? [];
-            if (in_array($o->kind, [EntityKind::Project, EntityKind::OpenEnd, EntityKind::Insertion], true)) {
+            if ($o->kind === EntityKind::Project) {
                 continue;
             }
             if (array_key_exists('project', $fields)) {

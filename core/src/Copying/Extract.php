@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Copying;
 
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Stub;
@@ -52,10 +53,13 @@ final class Extract
             }
             $ends === [] ?: $objects['link'][$uid] = $link;
         }
-        foreach ([...EntityKind::standingOnActivities(), EntityKind::Coding, EntityKind::OwnValue] as $kind) {
-            foreach ($plan->all($kind) as $uid => $object) {
-                $on = $object->fields()['activity'];
-                if (is_string($on) && isset($objects['activity'][$on])) {
+        foreach (EntityKind::inProjects() as $kind) {
+            if (in_array($kind, [EntityKind::Wbs, EntityKind::Activity, EntityKind::Link], true)) {
+                continue;
+            }
+            foreach ($plan->all($kind) as $uid => $object) { // what stands on rows that come along; what the project has does not
+                $on = Catalogue::value($object, 'activity') ?? Catalogue::value($object, 'wbs');
+                if (is_string($on) && (isset($objects['activity'][$on]) || isset($objects['wbs'][$on]))) {
                     $objects[$kind->value][$uid] = $object;
                 }
             }

@@ -12,10 +12,6 @@ use Reihe\Core\Plan\Project;
 /** A version of a fragment: everything in it in written form, so that it stays as it was. */
 final class FragmentDocument
 {
-    /** kinds that a fragment is made of, those that others refer to first */
-    public const KINDS = [EntityKind::Wbs, EntityKind::Activity, EntityKind::Assignment, EntityKind::Link, EntityKind::Remark,
-        EntityKind::Coding, EntityKind::OwnValue, EntityKind::OpenEnd];
-
     /**
      * @return array{project: array<string, mixed>, objects: list<array{string, string, array<string, mixed>}>} objects: kind, uid and
      *     fields
@@ -23,7 +19,7 @@ final class FragmentDocument
     public static function of(Plan $plan, string $fragment): array
     {
         $objects = [];
-        foreach (self::KINDS as $kind) {
+        foreach (EntityKind::copied() as $kind) {
             foreach ($plan->all($kind) as $uid => $object) {
                 if ($plan->ownerOf($kind, (string) $uid) === $fragment) {
                     $objects[] = [$kind->value, (string) $uid, $object->fields()];

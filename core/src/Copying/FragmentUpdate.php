@@ -41,7 +41,7 @@ final class FragmentUpdate
     {
         $self = new self($plan, $insertion);
         $added = [];
-        foreach (FragmentDocument::KINDS as $kind) {
+        foreach (EntityKind::copied() as $kind) {
             foreach ($after->all($kind) as $uid => $object) {
                 $was = $before->find($kind, (string) $uid);
                 if ($after->ownerOf($kind, (string) $uid) !== $insertion->fragment) {
@@ -57,7 +57,7 @@ final class FragmentUpdate
         foreach ($added as [$kind, $object]) {
             $self->added($kind, $object);
         }
-        foreach (array_reverse(FragmentDocument::KINDS) as $kind) {
+        foreach (array_reverse(EntityKind::copied()) as $kind) {
             foreach ($before->all($kind) as $uid => $object) {
                 if ($before->ownerOf($kind, (string) $uid) === $insertion->fragment && $after->find($kind, (string) $uid) === null) {
                     $self->removed($kind, (string) $uid, $object);
@@ -104,7 +104,7 @@ final class FragmentUpdate
         $fields = $this->translated($kind, $object->fields());
         foreach ($kind->entry()->references as $reference) {
             $to = $object->fields()[$reference->field] ?? null;
-            if (is_string($to) && in_array($reference->to, FragmentDocument::KINDS, true) && ! isset($this->made[$to])) {
+            if (is_string($to) && in_array($reference->to, EntityKind::copied(), true) && ! isset($this->made[$to])) {
                 return; // hangs on something that the project took away
             }
         }

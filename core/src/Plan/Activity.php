@@ -34,21 +34,24 @@ final readonly class Activity implements Entity
         public bool $estimate = false,
         #[Field(FieldType::Reference, 'Calendar of its own; none for the project’s.', to: 'calendar', onDelete: OnDelete::Refuses)]
         public ?string $calendar = null,
-        #[Field(FieldType::Items, 'Dates imposed on it, at most two.', of: Constraint::class)]
+        #[Field(FieldType::Items, 'Dates imposed on it, at most two.', of: Constraint::class, part: CopyPart::Constraints)]
         public array $constraints = [],
-        #[Field(FieldType::Moment, 'Date that must be met; it never moves work.', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Date that must be met; it never moves work.', edge: DayEdge::Last, part: CopyPart::Deadlines)]
         public ?int $deadline = null,
-        #[Field(FieldType::Moment, 'Actual start.', role: 'contributor', edge: DayEdge::First)]
+        #[Field(FieldType::Moment, 'Actual start.', role: 'contributor', edge: DayEdge::First,
+            part: CopyPart::Never)]
         public ?int $actualStart = null,
-        #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Actual finish.', role: 'contributor', edge: DayEdge::Last,
+            part: CopyPart::Never)]
         public ?int $actualFinish = null,
         #[Field(FieldType::Whole, 'Remaining duration of started work as working time; none for all of it.', unit: 'minutes', min: 0,
-            max: self::MAX_DURATION, role: 'contributor')]
+            max: self::MAX_DURATION, role: 'contributor', part: CopyPart::Never)]
         public ?int $remaining = null,
-        #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor', edge: DayEdge::First)]
+        #[Field(FieldType::Moment, 'Moment at which suspended work goes on.', role: 'contributor', edge: DayEdge::First,
+            part: CopyPart::Never)]
         public ?int $resume = null,
         #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor',
-            edge: DayEdge::Last)]
+            edge: DayEdge::Last, part: CopyPart::Never)]
         public ?int $suspend = null,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,

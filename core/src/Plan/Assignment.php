@@ -20,12 +20,14 @@ final readonly class Assignment implements Entity
         public string $uid,
         #[Field(FieldType::Reference, 'Activity that it is work on.', to: 'activity')]
         public string $activity,
-        #[Field(FieldType::Whole, 'Work done.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
+        #[Field(FieldType::Whole, 'Work done.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor',
+            part: CopyPart::Never)]
         public ?int $actualWork = null,
-        #[Field(FieldType::Whole, 'Work left to do.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor')]
+        #[Field(FieldType::Whole, 'Work left to do.', unit: 'minutes', min: 0, max: self::MAX_WORK, role: 'contributor',
+            part: CopyPart::Work)]
         public ?int $remainingWork = null,
         #[Field(FieldType::Whole, 'Cost in the smallest unit of the enterprise’s currency.', unit: 'minor units', min: 0,
-            max: self::MAX_COST)]
+            max: self::MAX_COST, part: CopyPart::Costs)]
         public ?int $cost = null,
     ) {
     }

@@ -17,7 +17,7 @@ final readonly class Branch implements Entity
         public string $name,
         #[Field(FieldType::Number, 'Order among the branches of the same parent.', default: 0.0)]
         public float $position = 0.0,
-        #[Field(FieldType::Text, 'Person who leads what hangs on it.', max: 255)]
+        #[Field(FieldType::Text, 'Person who leads what hangs on it.', max: 255, tells: Tells::People)]
         public ?string $lead = null,
         #[Field(FieldType::Flag, 'It rests, with everything below: not shown unless asked for, and not edited.')]
         public bool $archived = false,

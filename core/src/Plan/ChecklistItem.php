@@ -12,7 +12,7 @@ final readonly class ChecklistItem
         public string $name,
         #[Field(FieldType::Number, 'Weight among the items.')]
         public float $weight = 1.0,
-        #[Field(FieldType::Flag, 'It is done.')]
+        #[Field(FieldType::Flag, 'It is done.', part: CopyPart::Never)]
         public bool $done = false,
     ) {
         if ($name === '') {

@@ -27,7 +27,7 @@ final readonly class CodeEntry implements Entity
         public string $description = '',
         #[Field(FieldType::Whole, 'Place in the palette.', min: 1, max: Project::COLOURS)]
         public ?int $colour = null,
-        #[Field(FieldType::Text, 'Person answerable for it.', max: 255)]
+        #[Field(FieldType::Text, 'Person answerable for it.', max: 255, tells: Tells::People)]
         public ?string $steward = null,
         #[Field(FieldType::Number, 'What it counts in the ranking, beside the other entries of the set.', min: 0, max: 1000)]
         public float $weight = 0.0,

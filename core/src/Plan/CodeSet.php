@@ -27,7 +27,7 @@ final readonly class CodeSet implements Entity
         public bool $multiple = false,
         #[Field(FieldType::Number, 'What it counts in the ranking, beside the other sets.', min: 0, max: 1000)]
         public float $weight = 0.0,
-        #[Field(FieldType::Text, 'Person answerable for it.', max: 255)]
+        #[Field(FieldType::Text, 'Person answerable for it.', max: 255, tells: Tells::People)]
         public ?string $steward = null,
         #[Field(FieldType::Choice, 'Least role that codes with it, on the branch of what is coded.', of: Role::class)]
         public Role $assignedBy = Role::Planner,

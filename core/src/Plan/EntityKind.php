@@ -33,6 +33,9 @@ enum EntityKind: string
     case Insertion = 'insertion';
     case Foreign = 'foreign';
 
+    /** among {@see KindEntry::$alike}: the code set of an entry, or the entry where the set gives several to one */
+    public const ONCE = 'once';
+
     public function entry(): KindEntry
     {
         /** @var array<string, KindEntry> $catalogue */
@@ -100,10 +103,44 @@ enum EntityKind: string
         return $fields;
     }
 
+    /** @return list<self> kinds of what is in a project */
+    public static function inProjects(): array
+    {
+        return array_values(array_filter(self::cases(), static fn (self $kind): bool => $kind !== self::Project
+            && $kind->entry()->owner === Owner::Project));
+    }
+
+    /** @return list<self> of these, what copies and fragments may have */
+    public static function copied(): array
+    {
+        return array_values(array_filter(self::inProjects(), static fn (self $kind): bool => $kind->entry()->part !== CopyPart::Never));
+    }
+
+    /**
+     * What it is without something that an export leaves out.
+     *
+     * @param  list<Tells>  $without
+     * @return array<string, mixed>|null fields as they are then; null where nothing is left of it
+     */
+    public function silenced(array $without): ?array
+    {
+        $empty = [];
+        foreach ($this->fields() as $name => $field) {
+            if (in_array($field->tells, $without, true)) {
+                if ($field->isRequired()) {
+                    return null;
+                }
+                $empty[$name] = $field->empty();
+            }
+        }
+
+        return $empty;
+    }
+
     /** @return list<self> kinds that an activity has: they go along with it and belong to its project */
     public static function standingOnActivities(): array
     {
-        return array_values(array_filter(self::cases(), static fn (self $kind): bool => $kind !== self::Link
+        return array_values(array_filter(self::inProjects(), static fn (self $kind): bool => $kind !== self::Link
             && $kind->entry()->ownedThrough?->to === self::Activity));
     }
 
@@ -126,19 +163,31 @@ enum EntityKind: string
                 bindsUsers: ['scope', 'type', 'choices', 'formula']),
             self::LevelScheme => KindEntry::of(LevelScheme::class, 'levelSchemes', Owner::Enterprise, null, ['key'], 'level scheme'),
             self::LevelCode => KindEntry::of(LevelCode::class, 'levelCodes', Owner::Enterprise, null, [], 'level code'),
-            self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project'),
-            self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element'),
-            self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity'),
+            self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project', alike: []),
+            self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element', alike: []),
+            self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity',
+                alike: [],
+                part: CopyPart::Activities),
             // work without a resource is one assignment
-            self::Assignment => KindEntry::of(Assignment::class, 'assignments', Owner::Project, 'activity', ['activity'], 'assignment'),
+            self::Assignment => KindEntry::of(Assignment::class, 'assignments', Owner::Project, 'activity', ['activity'], 'assignment',
+                alike: ['activity']),
             // a link belongs to the project of its successor
-            self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link'),
-            self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark'),
-            self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding'),
-            self::OwnValue => KindEntry::of(OwnValue::class, 'ownValues', Owner::Project, 'project', [], 'value'),
-            self::OpenEnd => KindEntry::of(OpenEnd::class, 'openEnds', Owner::Project, 'activity', [], 'open end'),
-            self::Foreign => KindEntry::of(Foreign::class, 'foreignContents', Owner::Project, 'project', [], 'foreign content'),
-            self::Insertion => KindEntry::of(Insertion::class, 'insertions', Owner::Project, 'project', [], 'insertion'),
+            self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link',
+                alike: ['from', 'to', 'type']),
+            self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark',
+                alike: ['activity', 'text', 'author', 'written'], part: CopyPart::Remarks,
+                called: ['text']),
+            self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding',
+                alike: ['project', 'activity', self::ONCE], part: CopyPart::Codes),
+            self::OwnValue => KindEntry::of(OwnValue::class, 'ownValues', Owner::Project, 'project', [], 'value',
+                alike: ['project', 'activity', 'field'], part: CopyPart::OwnValues,
+                called: ['value']),
+            self::OpenEnd => KindEntry::of(OpenEnd::class, 'openEnds', Owner::Project, 'activity', [], 'open end',
+                alike: ['activity', 'side', 'type', 'label', 'name'], called: ['label', 'name']),
+            self::Foreign => KindEntry::of(Foreign::class, 'foreignContents', Owner::Project, 'project', [], 'foreign content',
+                alike: ['project', 'wbs', 'activity', 'format'], part: CopyPart::Never),
+            self::Insertion => KindEntry::of(Insertion::class, 'insertions', Owner::Project, 'project', [], 'insertion',
+                alike: ['project', 'fragment', 'prefix'], part: CopyPart::Never),
         };
     }
 }

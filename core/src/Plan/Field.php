@@ -29,6 +29,8 @@ final readonly class Field
      * @param  string  $role  least role that writes it
      * @param  DayEdge|null  $edge  of a moment: what a date without an hour means, see {@see WholeDays}
      * @param  string|null  $itemKey  field of the items of a list that tells them apart, so that two people may change different ones
+     * @param  Tells|null  $tells  what an export may leave out; what counts money tells it anyway
+     * @param  CopyPart|null  $part  of a copy that has it; null where every copy does
      */
     public function __construct(
         public FieldType $type,
@@ -47,6 +49,8 @@ final readonly class Field
         public bool $computed = false,
         public ?string $itemKey = null,
         public ?DayEdge $edge = null,
+        public ?Tells $tells = null,
+        public ?CopyPart $part = null,
     ) {
     }
 
@@ -54,7 +58,8 @@ final readonly class Field
     public function on(string $name, bool $nullable, mixed $default): self
     {
         return new self($this->type, $this->meaning, $this->unit, $this->min, $this->max, $this->default ?? $default, $this->of, $this->to,
-            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed, $this->itemKey, $this->edge);
+            $this->onDelete, $this->stamp, $this->role, $name, $nullable, $this->computed, $this->itemKey, $this->edge,
+            $this->tells ?? ($this->unit === 'minor units' ? Tells::Money : null), $this->part);
     }
 
     /** @return class-string */
@@ -82,6 +87,18 @@ final readonly class Field
     public function items(): array
     {
         return $this->type === FieldType::Items ? Catalogue::fields($this->class()) : [];
+    }
+
+    /** What it is in written form where nothing is said; null also where something must be. */
+    public function empty(): mixed
+    {
+        return $this->type->written($this->default);
+    }
+
+    /** Must something be said? */
+    public function isRequired(): bool
+    {
+        return $this->default === null && ! $this->nullable;
     }
 
     /**

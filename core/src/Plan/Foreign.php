@@ -21,7 +21,7 @@ final readonly class Foreign implements Entity
         public ?string $activity,
         #[Field(FieldType::Choice, 'Format that it is written in.', of: ForeignFormat::class)]
         public ForeignFormat $format,
-        #[Field(FieldType::Text, 'What it says.', max: self::LONGEST)]
+        #[Field(FieldType::Text, 'What it says; nobody knows whom it names.', max: self::LONGEST, tells: Tells::People)]
         public string $content,
     ) {
         if ($wbs !== null && $activity !== null) {

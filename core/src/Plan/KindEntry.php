@@ -17,6 +17,9 @@ final readonly class KindEntry
      * @param  string  $noun  what a sentence calls it
      * @param  bool  $shapesDates  of what the enterprise has: dates follow from it
      * @param  list<string>  $bindsUsers  of what the enterprise has: fields that say what projects may do with it
+     * @param  list<string>  $alike  fields that together say that two of a project mean the same, where their uids differ
+     * @param  CopyPart|null  $part  of a copy that has them; null where every copy does
+     * @param  list<string>  $called  fields that people call and look for it by
      */
     public function __construct(
         public string $class,
@@ -28,6 +31,9 @@ final readonly class KindEntry
         public string $noun,
         public bool $shapesDates,
         public array $bindsUsers,
+        public array $alike,
+        public ?CopyPart $part,
+        public array $called,
     ) {
     }
 
@@ -36,25 +42,37 @@ final readonly class KindEntry
      * @param  string|null  $through  field that leads to the project
      * @param  list<string>  $naturalKey
      * @param  list<string>  $bindsUsers
+     * @param  list<string>|null  $alike  references and all that must be said, where none are given
+     * @param  list<string>|null  $called  key, code and name, only the name of what the enterprise has, where none are given
      */
     public static function of(string $class, string $list, Owner $owner, ?string $through, array $naturalKey, string $noun,
-        bool $shapesDates = false, array $bindsUsers = []): self
+        bool $shapesDates = false, array $bindsUsers = [], ?array $alike = null, ?CopyPart $part = null, ?array $called = null): self
     {
-        $references = [];
-        foreach (Catalogue::flat($class) as $name => $field) {
+        $references = $telling = [];
+        $fields = Catalogue::flat($class);
+        foreach ($fields as $name => $field) {
             if ($field->to !== null) {
                 $references[$name] = new Reference($name, EntityKind::from($field->to), $field->onDelete);
+            }
+            if ($field->to !== null || $field->isRequired()) {
+                $telling[] = $name;
             }
         }
 
         return new self($class, $list, $owner, $through === null ? null : $references[$through], array_values($references), $naturalKey,
-            $noun, $shapesDates, $bindsUsers);
+            $noun, $shapesDates, $bindsUsers, $alike ?? ($owner === Owner::Project ? $telling : []), $part,
+            $called ?? array_values(array_intersect($owner === Owner::Project ? ['key', 'code', 'name'] : ['name'],
+                array_keys($fields))));
+    }
+
+    public function plural(): string
+    {
+        return (string) preg_replace(['/y$/', '/(ch)$/', '/(?<!s)$/'], ['ies', '$1es', 's'], $this->noun);
     }
 
     /** `1 entry`, `2 entries` */
     public function counted(int $count): string
     {
-        return $count === 1 ? "1 {$this->noun}"
-            : "{$count} ".preg_replace(['/y$/', '/(ch)$/', '/(?<!s)$/'], ['ies', '$1es', 's'], $this->noun);
+        return $count === 1 ? "1 {$this->noun}" : "{$count} {$this->plural()}";
     }
 }

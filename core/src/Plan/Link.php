@@ -28,9 +28,9 @@ final readonly class Link implements Entity
         public ?LagCalendar $lagCalendar = null,
         #[Field(FieldType::Moment, 'Promised date of a handover.', edge: DayEdge::Last)]
         public ?int $agreed = null,
-        #[Field(FieldType::Text, 'Person answerable on the giver’s side of a handover.', max: 120)]
+        #[Field(FieldType::Text, 'Person answerable on the giver’s side of a handover.', max: 120, tells: Tells::People)]
         public ?string $giverOwner = null,
-        #[Field(FieldType::Text, 'Person answerable on the taker’s side of a handover.', max: 120)]
+        #[Field(FieldType::Text, 'Person answerable on the taker’s side of a handover.', max: 120, tells: Tells::People)]
         public ?string $takerOwner = null,
         #[Field(FieldType::Text, 'What is handed over.', max: 500)]
         public ?string $note = null,

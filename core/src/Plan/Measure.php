@@ -15,7 +15,7 @@ final readonly class Measure
         #[Field(FieldType::Choice, 'What percent complete is measured by.', of: PercentBy::class)]
         public PercentBy $percentBy = PercentBy::Duration,
         #[Field(FieldType::Number, 'Physical progress as typed; a checklist takes its place.', unit: 'percent', min: 0, max: 100,
-            role: 'contributor')]
+            role: 'contributor', part: CopyPart::Never)]
         public ?float $physicalPercent = null,
         #[Field(FieldType::Items, 'Weighted items that give physical progress.', of: ChecklistItem::class, role: 'contributor',
             itemKey: 'name')]

@@ -10,13 +10,15 @@ use Reihe\Core\Calendar\DayEdge;
 final readonly class OutsideDates
 {
     public function __construct(
-        #[Field(FieldType::Moment, 'Start of an activity that is kept outside, as it came from there.', edge: DayEdge::First)]
+        #[Field(FieldType::Moment, 'Start of an activity that is kept outside, as it came from there.', edge: DayEdge::First,
+            part: CopyPart::Never)]
         public ?int $outsideStart = null,
-        #[Field(FieldType::Moment, 'Finish of an activity that is kept outside, as it came from there.', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Finish of an activity that is kept outside, as it came from there.', edge: DayEdge::Last,
+            part: CopyPart::Never)]
         public ?int $outsideFinish = null,
-        #[Field(FieldType::Text, 'Where the outside dates come from.', max: 190)]
+        #[Field(FieldType::Text, 'Where the outside dates come from.', max: 190, part: CopyPart::Never)]
         public ?string $source = null,
-        #[Field(FieldType::Moment, 'When the outside dates were current.')]
+        #[Field(FieldType::Moment, 'When the outside dates were current.', part: CopyPart::Never)]
         public ?int $asOf = null,
     ) {
         if (($outsideStart === null) !== ($outsideFinish === null)) {

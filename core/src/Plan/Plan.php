@@ -165,6 +165,7 @@ final readonly class Plan implements Names
                 ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
             $entity instanceof Foreign => $entity->activity !== null ? "of {$this->label($entity->activity)}"
                 : 'of '.($this->projects[$entity->project]->key ?? '?'),
+            is_string($name = $entity === null ? null : Catalogue::value($entity, 'name')) && $name !== '' => $name,
             $kind->entry()->ownedThrough?->to === EntityKind::Activity => "on {$this->label($this->above($kind, $uid) ?? '')}",
             default => '',
         };

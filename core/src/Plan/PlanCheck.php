@@ -7,6 +7,10 @@ namespace Reihe\Core\Plan;
 /** Do the parts of a plan fit together? Every complaint names object and field. */
 final class PlanCheck
 {
+    /** kinds with a check of their own */
+    private const CLOSELY = [EntityKind::Wbs, EntityKind::Activity, EntityKind::Assignment, EntityKind::Link, EntityKind::Coding,
+        EntityKind::OwnValue, EntityKind::Foreign];
+
     /**
      * @param  bool  $isStored  it was let in before: values that do not fit their own field any more are findings then, and the plan
      *     is calculated without them
@@ -20,11 +24,10 @@ final class PlanCheck
         self::wbs($plan);
         self::activities($plan);
         self::links($plan);
-        self::remarks($plan);
+        self::references($plan);
         self::assignments($plan);
         self::codings($plan);
         self::ownValues($plan, $isStored);
-        self::openEnds($plan);
         self::foreignContents($plan);
     }
 
@@ -230,20 +233,6 @@ final class PlanCheck
         }
     }
 
-    private static function openEnds(Plan $plan): void
-    {
-        foreach ($plan->openEnds as $end) {
-            if (! isset($plan->activities[$end->activity])) {
-                throw new InvalidPlan(EntityKind::OpenEnd, $end->uid, $end->label, 'activity', 'does not exist');
-            }
-        }
-        foreach ($plan->insertions as $insertion) {
-            if (! isset($plan->projects[$insertion->project])) {
-                throw new InvalidPlan(EntityKind::Insertion, $insertion->uid, $insertion->name, 'project', 'does not exist');
-            }
-        }
-    }
-
     private static function foreignContents(Plan $plan): void
     {
         $seen = [];
@@ -288,11 +277,26 @@ final class PlanCheck
         }
     }
 
-    private static function remarks(Plan $plan): void
+    /** What stands on projects and what is in them, apart from what is looked at more closely: what it names is there. */
+    private static function references(Plan $plan): void
     {
-        foreach ($plan->remarks as $remark) {
-            if (! isset($plan->activities[$remark->activity])) {
-                throw new InvalidPlan(EntityKind::Remark, $remark->uid, '', 'activity', 'does not exist');
+        foreach (EntityKind::inProjects() as $kind) {
+            if (in_array($kind, self::CLOSELY, true)) {
+                continue;
+            }
+            foreach ($plan->all($kind) as $uid => $object) {
+                foreach ($kind->entry()->references as $reference) {
+                    $to = Catalogue::value($object, $reference->field);
+                    if (is_string($to) && $plan->find($reference->to, $to) === null) {
+                        throw new InvalidPlan($kind, (string) $uid, $plan->callName($kind, (string) $uid), $reference->field,
+                            'does not exist');
+                    }
+                    if (is_string($to) && $reference->to->entry()->owner === Owner::Project
+                        && $plan->ownerOf($reference->to, $to) !== $plan->ownerOf($kind, (string) $uid)) {
+                        throw new InvalidPlan($kind, (string) $uid, $plan->callName($kind, (string) $uid), $reference->field,
+                            'lies in another project');
+                    }
+                }
             }
         }
     }

@@ -31,9 +31,9 @@ final readonly class Project implements Entity
         public string $calendar,
         #[Field(FieldType::Moment, 'Earliest moment for work that has not started.', edge: DayEdge::First)]
         public int $start,
-        #[Field(FieldType::Moment, 'Moment up to which progress is known.', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Moment up to which progress is known.', edge: DayEdge::Last, part: CopyPart::Never)]
         public ?int $statusDate = null,
-        #[Field(FieldType::Moment, 'Date that must be met.', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Date that must be met.', edge: DayEdge::Last, part: CopyPart::Deadlines)]
         public ?int $deadline = null,
         #[Field(FieldType::Choice, 'End against which floats are measured.', of: FloatMeasure::class)]
         public FloatMeasure $floatMeasure = FloatMeasure::OwnEnd,
@@ -47,18 +47,20 @@ final readonly class Project implements Entity
         public OutOfSequence $outOfSequence = OutOfSequence::Waits,
         #[Field(FieldType::Choice, 'Calendar of lags that name none.', of: LagCalendar::class)]
         public LagCalendar $lagCalendar = LagCalendar::Successor,
-        #[Field(FieldType::Text, 'Person who leads the project.', max: 255)]
+        #[Field(FieldType::Text, 'Person who leads the project.', max: 255, tells: Tells::People)]
         public ?string $lead = null,
-        #[Field(FieldType::Whole, 'Place in the palette of project colours.', min: 1, max: self::COLOURS)]
+        #[Field(FieldType::Whole, 'Place in the palette of project colours.', min: 1, max: self::COLOURS,
+            part: CopyPart::Never)]
         public ?int $colour = null,
         #[Field(FieldType::Choice, 'Here, or outside: then its activities have the dates that come from there.', of: Kept::class)]
         public Kept $kept = Kept::Here,
-        #[Field(FieldType::Flag, 'It rests: not shown unless asked for, and not edited.')]
+        #[Field(FieldType::Flag, 'It rests: not shown unless asked for, and not edited.', part: CopyPart::Never)]
         public bool $archived = false,
         #[Field(FieldType::Reference, 'How its WBS is structured and its codes are put together.', to: 'levelScheme',
             onDelete: OnDelete::Refuses)]
         public ?string $levelScheme = null,
-        #[Field(FieldType::Text, 'Uid of the project or template that a fragment belongs to; none where its branch has it.', max: 64)]
+        #[Field(FieldType::Text, 'Uid of the project or template that a fragment belongs to; none where its branch has it.', max: 64,
+            part: CopyPart::Never)]
         public ?string $home = null,
         #[Field(FieldType::Text, 'Uid of the template or project that it was copied from.', max: 64)]
         public ?string $madeFrom = null,

@@ -13,9 +13,9 @@ final readonly class Remark implements Entity
         public string $uid,
         #[Field(FieldType::Reference, 'Activity that it is about.', to: 'activity')]
         public string $activity,
-        #[Field(FieldType::Text, 'What it says.', max: 4000)]
+        #[Field(FieldType::Text, 'What it says.', max: 4000, tells: Tells::Remarks)]
         public string $text,
-        #[Field(FieldType::Text, 'Who wrote it.', max: 120, default: '', stamp: Stamp::Author)]
+        #[Field(FieldType::Text, 'Who wrote it.', max: 120, default: '', stamp: Stamp::Author, tells: Tells::People)]
         public string $author = '',
         #[Field(FieldType::Moment, 'When it was written.', stamp: Stamp::Moment)]
         public ?int $written = null,

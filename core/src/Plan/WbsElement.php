@@ -23,7 +23,7 @@ final readonly class WbsElement implements Entity
         public string $code,
         #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
         public string $name,
-        #[Field(FieldType::Moment, 'Date that everything below it must meet.', edge: DayEdge::Last)]
+        #[Field(FieldType::Moment, 'Date that everything below it must meet.', edge: DayEdge::Last, part: CopyPart::Deadlines)]
         public ?int $deadline = null,
     ) {
     }

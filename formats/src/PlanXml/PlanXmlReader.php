@@ -243,8 +243,10 @@ final class PlanXmlReader
                 $kind = $this->calendars->begin($name, $a, $this->ordinal) || $this->shared->begin($name, $a, $this->ordinal)
                     || $this->levels->begin($name, $a, $this->ordinal) ? null
                     : EntityKind::tryFrom($name);
-                if ($this->pending !== null && $kind !== null) { // the schema lets in only what an activity can have
+                if ($kind !== null && $this->pending !== null) { // the schema lets in only what it can have
                     $this->pending['attached'][] = [$kind, $a];
+                } elseif ($kind !== null) {
+                    $this->attach([[$kind, $a]], $this->projectNow(), null, $this->projectNow()->key, $this->ordinal);
                 }
         }
     }
@@ -283,12 +285,30 @@ final class PlanXmlReader
         }
     }
 
+    /**
+     * What stands on a project or an activity with its fields as attributes. Without a uid it is known again by what it says.
+     *
+     * @param  list<array{EntityKind, array<string, string>}>  $attached
+     * @param  string  $label  of what has it
+     */
+    private function attach(array $attached, Project $project, ?string $activity, string $label, int $ordinal): void
+    {
+        $before = [];
+        foreach ($attached as [$kind, $a]) {
+            $name = "{$kind->value}:{$label}".($kind === EntityKind::Assignment ? '' : ':'.implode("\n", $a));
+            $before[$name] = ($before[$name] ?? 0) + 1;
+            $uid = $this->uids->of($ordinal, $a, $before[$name] === 1 ? $name : "{$name}:{$before[$name]}");
+            $on = array_intersect_key(['project' => $project->uid, 'activity' => $activity], $kind->fields());
+            $this->add($kind->read($uid, Attributes::values($kind, $a) + $on), $ordinal);
+        }
+    }
+
     private function finishProject(): void
     {
         if ($this->pending === null || $this->pending['name'] !== 'project') {
             return;
         }
-        ['attributes' => $a, 'standing' => $standing, 'ordinal' => $ordinal] = $this->pending;
+        ['attributes' => $a, 'standing' => $standing, 'attached' => $attached, 'ordinal' => $ordinal] = $this->pending;
         if (isset($this->projects[$a['key']])) {
             throw new InvalidField('key', "project {$a['key']} is given twice");
         }
@@ -302,6 +322,7 @@ final class PlanXmlReader
         isset($a['path']) && $this->hangs[$uid] = Hierarchy::path(Hierarchy::names($a['path']));
         $this->open = [[$uid, 0.0]];
         $this->standing($standing, $project, null, $a['key']);
+        $this->attach($attached, $project, null, $a['key'], $ordinal);
         $this->pending = null;
     }
 
@@ -371,14 +392,7 @@ final class PlanXmlReader
                 + ['project' => $project->uid, 'wbs' => $this->parent(), 'position' => $this->position()]), $ordinal);
             $this->standing($standing, $project, $uid, $label);
             $this->keep(null, $uid);
-            $before = [];
-            foreach ($attached as [$kind, $attributes]) { // without a uid it is known again by what it says
-                $name = "{$kind->value}:{$label}".($kind === EntityKind::Assignment ? '' : ':'.implode("\n", $attributes));
-                $before[$name] = ($before[$name] ?? 0) + 1;
-                $of = $this->uids->of($this->ordinal, $attributes, $before[$name] === 1 ? $name : "{$name}:{$before[$name]}");
-                $this->add($kind->read($of, Attributes::values($kind, $attributes) + [$kind->entry()->ownedThrough->field ?? '' => $uid]),
-                    $this->ordinal);
-            }
+            $this->attach($attached, $project, $uid, $label, $ordinal);
         } catch (InvalidField $e) {
             throw new FormatError("activity {$label}: {$e->getMessage()}", Xml::lineOfElement($this->xml, $ordinal));
         }

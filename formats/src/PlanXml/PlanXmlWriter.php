@@ -48,7 +48,10 @@ final class PlanXmlWriter
         return $xml->outputMemory();
     }
 
-    /** @var array<string, list<array{string, array<string, mixed>}>> activity uid => elements that stand on it, with attributes */
+    /**
+     * @var array<string, list<array{string, array<string, mixed>}>> uid of an activity or project => elements that stand on it, with
+     *     attributes
+     */
     private array $attached = [];
 
     /** @var array<string, list<Coding>> uid of what is coded => how */
@@ -77,12 +80,12 @@ final class PlanXmlWriter
         foreach ($this->plan->ownValues as $value) {
             $this->ownValues[$value->activity ?? $value->project][] = $value;
         }
-        foreach (EntityKind::standingOnActivities() as $kind) {
+        foreach (Attributes::kinds() as $kind) {
             foreach ($this->plan->all($kind) as $object) {
                 $fields = $object->fields();
-                $activity = $fields[$kind->entry()->ownedThrough->field ?? ''];
-                $this->attached[is_string($activity) ? $activity : ''][] = [$kind->value,
-                    ['uid' => $object->uid()] + array_diff_key($fields, [$kind->entry()->ownedThrough->field ?? '' => 0])];
+                $on = $fields['activity'] ?? $fields['project'] ?? null;
+                $this->attached[is_string($on) ? $on : ''][] = [$kind->value,
+                    ['uid' => $object->uid()] + array_diff_key($fields, ['activity' => 0, 'project' => 0])];
             }
         }
         $this->xml->startDocument('1.0', 'UTF-8');
@@ -250,6 +253,7 @@ final class PlanXmlWriter
                 'path' => $this->told->hierarchy->of[$project->uid] ?? null]);
         $this->foreignAttributes($project->uid);
         $this->codings($project->uid);
+        $this->attached($project->uid);
         $this->insertions($project->uid);
         $this->baselines($project->uid);
         $this->foreignContents($project->uid);
@@ -342,7 +346,7 @@ final class PlanXmlWriter
             $this->xml->endElement();
         }
         $this->codings($activity->uid);
-        $this->attached($activity);
+        $this->attached($activity->uid);
         $this->foreignContents($activity->uid);
         if ($this->told->computed !== null) {
             $d = $this->told->computed->activity($activity->uid);
@@ -381,9 +385,9 @@ final class PlanXmlWriter
         }
     }
 
-    private function attached(Activity $activity): void
+    private function attached(string $object): void
     {
-        foreach ($this->attached[$activity->uid] ?? [] as [$element, $attributes]) {
+        foreach ($this->attached[$object] ?? [] as [$element, $attributes]) {
             $this->xml->startElement($element);
             $this->attributes($attributes);
             $this->xml->endElement();

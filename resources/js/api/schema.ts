@@ -1129,7 +1129,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Projects and activities by key, code or name */
+        /** Projects and what is in them by key, code, name or text */
         get: {
             parameters: {
                 query: {
@@ -5958,6 +5958,16 @@ export interface components {
             }[];
         };
         SearchAnswer: {
+            /** @description What else is in projects */
+            objects: {
+                uid: string;
+                kind: string;
+                label: string;
+                /** @description On which it stands */
+                activity: string | null;
+                /** @description Its key */
+                project: string;
+            }[];
             projects: {
                 uid: string;
                 key: string;

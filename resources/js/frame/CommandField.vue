@@ -53,6 +53,9 @@ const choices = computed<Choice[]>(() => {
     for (const a of found.value?.activities ?? []) list
         .push({ id: a.uid, text: a.code, detail: a.name,
         run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
+    for (const o of found.value?.objects ?? []) list
+        .push({ id: o.uid, text: o.label, detail: `${t(`history.kinds.${o.kind}`)}, ${o.project}`,
+        run: () => void router.push({ name: 'board', query: { projects: o.project, row: o.activity ?? o.uid } }) });
     const q = text.value.trim().toLowerCase();
     for (const one of q === '' ? [] : named.value) {
         if (one.text.toLowerCase().includes(q)) list.push(one);

@@ -10,35 +10,13 @@ use App\OData\Model;
 use App\OData\Property;
 use Reihe\Core\Plan\EntityKind;
 
-/** Sets of what stands on projects and activities. */
-final class MoreSets
+/** What projects and activities are coded with and have in own fields. */
+final class CodedSets
 {
     /** what was typed into own fields of activities, and what formulas give ({@see Query}) */
     private const OF_ACTIVITIES = "(SELECT uid, project_id, activity_id, field_id, value FROM own_values WHERE activity_id IS NOT NULL
         UNION ALL SELECT CONCAT(o.uid, '@', a.uid), a.project_id, a.id, x.field_id, x.value FROM formula_values x
             JOIN activities a ON a.id = x.activity_id JOIN own_fields o ON o.id = x.field_id)";
-
-    public static function assignments(): EntitySet
-    {
-        return EntitySet::stored('Assignments', 'Assignment',
-            'assignments s JOIN activities a ON a.id = s.activity_id JOIN '.Model::LIVE.' p ON p.id = s.project_id', 'p.branch_id',
-            'Work on activities and what it costs.',
-            Described::properties(EntityKind::Assignment, [['Id', 's.uid'], ['ActivityId', 'a.uid', 'activity'],
-                ['ActualWorkHours', 's.actual_work', 'actualWork'], ['RemainingWorkHours', 's.remaining_work', 'remainingWork'],
-                ['Cost', 's.cost', 'cost']]),
-            Described::navigations([['Activity', 'Activities', 'ActivityId', 'Id', false, 'Assignments']]));
-    }
-
-    public static function remarks(): EntitySet
-    {
-        return EntitySet::stored('Remarks', 'Remark',
-            'remarks r JOIN activities a ON a.id = r.activity_id JOIN '.Model::LIVE.' p ON p.id = r.project_id', 'p.branch_id',
-            'What people have to say about activities.',
-            Described::properties(EntityKind::Remark,
-                [['Id', 'r.uid'], ['ActivityId', 'a.uid', 'activity'], ['Text', 'r.text', 'text'], ['Author', 'r.author', 'author'],
-                    ['Written', 'r.written', 'written']]),
-            Described::navigations([['Activity', 'Activities', 'ActivityId', 'Id', false, 'Remarks']]));
-    }
 
     public static function coding(bool $activities): EntitySet
     {
