@@ -6,10 +6,13 @@ namespace Reihe\Formats\Tests;
 
 use PHPUnit\Framework\Assert;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Field;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
+use Reihe\Formats\PlanXml\Attributes;
 use Reihe\Formats\PlanXml\ForeignXml;
 
 /** Random plans in which every field of every kind is filled somewhere; a new field or kind that is not makes the tests fail. */
@@ -34,11 +37,9 @@ final class FilledPlan
         'wbs' => ['deadline' => '2026-08-31T12:30', 'code' => 'W.1', 'name' => "Part & parcel\tone"],
         'activity' => ['estimate' => true],
         'link' => ['takerOwner' => 'Aino Rautio'],
-        'remark' => [], 'codeSet' => ['description' => 'What “it” is', 'keyLength' => 50, 'multiple' => true, 'weight' => 2.5,
+        'codeSet' => ['description' => 'What “it” is', 'keyLength' => 50, 'multiple' => true, 'weight' => 2.5,
             'steward' => 'Noor'],
         'entry' => ['description' => 'A & B', 'colour' => 8, 'steward' => 'Åse', 'weight' => 0.25, 'retired' => true],
-        'coding' => [], 'assignment' => [], 'openEnd' => [], 'ownField' => [], 'ownValue' => [],
-        'levelScheme' => [], 'levelCode' => [], 'insertion' => [], 'foreign' => [],
     ];
 
     public static function make(int $seed): Plan
@@ -53,7 +54,7 @@ final class FilledPlan
         $objects = [];
         foreach (EntityKind::cases() as $kind) {
             foreach ($plan->all($kind) as $uid => $object) {
-                $more = crc32("{$seed} {$uid}") % 2 === 0 ? self::MORE[$kind->value] : [];
+                $more = crc32("{$seed} {$uid}") % 2 === 0 ? self::MORE[$kind->value] ?? [] : [];
                 $objects[$kind->value][$uid] = $kind->read((string) $uid, $more + $object->fields());
             }
         }
@@ -121,7 +122,34 @@ final class FilledPlan
                 'exceptions' => [['date' => '05-17', 'periods' => '', 'name' => 'Day off'],
                     ['date' => '2026-07-01', 'periods' => '09:00-10:00', 'name' => '']]]);
 
+        foreach (Attributes::kinds() as $kind) { // those that nothing is special about
+            foreach (isset($objects[$kind->value]) ? [] : [null, $first] as $n => $on) {
+                $fields = array_intersect_key(['project' => 'p0'], $kind->fields());
+                if (isset($kind->fields()['activity'])) {
+                    $fields = array_intersect_key(['project' => $plan->activities[$first]->project], $fields)
+                        + ['activity' => $kind->fields()['activity']->nullable ? $on : $first];
+                }
+                foreach ($kind->fields() as $name => $field) {
+                    $fields += $field->to === null ? [$name => self::value($field)] : [];
+                }
+                $objects[$kind->value]["{$kind->value}-{$n}"] = $kind->read("{$kind->value}-{$n}", $fields);
+            }
+        }
+
         return Plan::from($objects, $plan->stubs);
+    }
+
+    private static function value(Field $field): mixed
+    {
+        return match ($field->type) {
+            FieldType::Flag => true,
+            FieldType::Whole => max(7, (int) $field->min),
+            FieldType::Number => 12.5,
+            FieldType::Moment => '2026-12-01T08:00',
+            FieldType::Choice => array_slice($field->choices(), -1)[0],
+            FieldType::Items => throw new \LogicException("{$field->name}: say here how its items are filled"),
+            default => 'Two & “two”',
+        };
     }
 
     /** Every field of every object is the same. */

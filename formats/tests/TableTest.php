@@ -132,7 +132,8 @@ final class TableTest extends TestCase
             'ODS that is none' => [$zip(['mimetype' => $type, 'content.xml' => '<x><y></x>']), 'cannot be read'],
             'ODS without content' => [$zip(['mimetype' => $type]), 'cannot be read'],
             'ODS of nothing' => [$zip(['mimetype' => $type, 'content.xml' => '<x/>']), 'empty'],
-            'an encoding that is none' => [self::zip(array_replace(self::parts(self::written('xlsx')), ['xl/workbook.xml' => "<?xml version=\"1.0\" encoding=\"UT\xFAF-8\"?><workbook/>"])), 'encoding'],
+            'an encoding that is none' => [self::zip(array_replace(self::parts(self::written('xlsx')),
+                ['xl/workbook.xml' => "<?xml version=\"1.0\" encoding=\"UT\xFAF-8\"?><workbook/>"])), 'encoding'],
             'too many rows' => [str_repeat("a,b\n", TableReader::MOST + 5), 'more than'],
         ];
     }
