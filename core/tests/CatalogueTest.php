@@ -88,16 +88,21 @@ final class CatalogueTest extends TestCase
         }
     }
 
-    /** An object of a kind that random plans have none of. */
+    /** An object of a kind that random plans have none of, with nothing but what must be said. */
     private static function other(EntityKind $kind): Entity
     {
-        return $kind->read('o', ['remark' => ['activity' => 'a', 'text' => 'x'], 'branch' => ['name' => 'Root'],
-            'ownField' => ['scope' => 'project', 'key' => 'k', 'name' => 'n', 'type' => 'text'],
-            'ownValue' => ['project' => 'p', 'field' => 'f', 'value' => 'v'], 'levelScheme' => ['key' => 'k', 'name' => 'n'],
-            'levelCode' => ['scheme' => 's', 'level' => 1, 'code' => 'c', 'name' => 'n'],
-            'openEnd' => ['activity' => 'a', 'side' => 'successor'],
-            'foreign' => ['project' => 'p', 'format' => 'icalendar', 'content' => 'LOCATION:Quay'],
-            'insertion' => ['project' => 'p', 'fragment' => 'f', 'name' => 'n', 'version' => 1]][$kind->value]
-            ?? self::fail($kind->value));
+        $values = [];
+        foreach ($kind->fields() as $name => $field) {
+            if ($field->isRequired()) {
+                $values[$name] = match ($field->type) {
+                    FieldType::Whole, FieldType::Number => 1,
+                    FieldType::Choice => $field->choices()[0],
+                    FieldType::Moment => '2026-12-01T08:00',
+                    default => 'x',
+                };
+            }
+        }
+
+        return $kind->read('o', $values);
     }
 }

@@ -24,7 +24,7 @@ final readonly class Activity implements Entity
         public float $position,
         #[Field(FieldType::Code, 'Activity code, unique in its project.', max: 60)]
         public string $code,
-        #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
+        #[Field(FieldType::Text, 'Name.', max: 255, default: '', tells: Tells::Nobody)]
         public string $name,
         #[Field(FieldType::Choice, 'Task, start milestone, finish milestone or hammock.', of: Kind::class)]
         public Kind $kind = Kind::Task,

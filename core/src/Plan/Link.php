@@ -32,7 +32,7 @@ final readonly class Link implements Entity
         public ?string $giverOwner = null,
         #[Field(FieldType::Text, 'Person answerable on the taker’s side of a handover.', max: 120, tells: Tells::People)]
         public ?string $takerOwner = null,
-        #[Field(FieldType::Text, 'What is handed over.', max: 500)]
+        #[Field(FieldType::Text, 'What is handed over.', max: 500, tells: Tells::Nobody)]
         public ?string $note = null,
     ) {
         if ($from === $to) {

@@ -25,11 +25,11 @@ final readonly class OpenEnd implements Entity
         #[Field(FieldType::Choice, 'Calendar that measures the lag; none for the default of the successor’s project.',
             of: LagCalendar::class)]
         public ?LagCalendar $lagCalendar = null,
-        #[Field(FieldType::Text, 'The activity that it was, as KEY/CODE.', max: 81, default: '')]
+        #[Field(FieldType::Text, 'The activity that it was, as KEY/CODE.', max: 81, default: '', tells: Tells::Nobody)]
         public string $label = '',
-        #[Field(FieldType::Text, 'What is missing.', max: 255, default: '')]
+        #[Field(FieldType::Text, 'What is missing.', max: 255, default: '', tells: Tells::Nobody)]
         public string $name = '',
-        #[Field(FieldType::Text, 'What is handed over.', max: 500)]
+        #[Field(FieldType::Text, 'What is handed over.', max: 500, tells: Tells::Nobody)]
         public ?string $note = null,
     ) {
     }

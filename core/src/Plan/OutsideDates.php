@@ -16,7 +16,7 @@ final readonly class OutsideDates
         #[Field(FieldType::Moment, 'Finish of an activity that is kept outside, as it came from there.', edge: DayEdge::Last,
             part: CopyPart::Never)]
         public ?int $outsideFinish = null,
-        #[Field(FieldType::Text, 'Where the outside dates come from.', max: 190, part: CopyPart::Never)]
+        #[Field(FieldType::Text, 'Where the outside dates come from.', max: 190, part: CopyPart::Never, tells: Tells::Nobody)]
         public ?string $source = null,
         #[Field(FieldType::Moment, 'When the outside dates were current.', part: CopyPart::Never)]
         public ?int $asOf = null,

@@ -17,7 +17,7 @@ final readonly class OwnValue implements Entity
         public ?string $activity,
         #[Field(FieldType::Reference, 'Own field.', to: 'ownField')]
         public string $field,
-        #[Field(FieldType::Title, 'Value, as text.', max: 500)]
+        #[Field(FieldType::Title, 'Value, as text.', max: 500, tells: Tells::Nobody)]
         public string $value,
     ) {
     }

@@ -19,9 +19,9 @@ final readonly class Project implements Entity
 
     public function __construct(
         public string $uid,
-        #[Field(FieldType::Text, 'Project key, unique in the enterprise: capital letters, digits, “-”.', max: 20)]
+        #[Field(FieldType::Text, 'Project key, unique in the enterprise: capital letters, digits, “-”.', max: 20, tells: Tells::Nobody)]
         public string $key,
-        #[Field(FieldType::Text, 'Name.', max: 255)]
+        #[Field(FieldType::Text, 'Name.', max: 255, tells: Tells::Nobody)]
         public string $name,
         #[Field(FieldType::Reference, 'Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy.',
             to: 'branch', onDelete: OnDelete::Refuses)]
@@ -60,9 +60,9 @@ final readonly class Project implements Entity
             onDelete: OnDelete::Refuses)]
         public ?string $levelScheme = null,
         #[Field(FieldType::Text, 'Uid of the project or template that a fragment belongs to; none where its branch has it.', max: 64,
-            part: CopyPart::Never)]
+            part: CopyPart::Never, tells: Tells::Nobody)]
         public ?string $home = null,
-        #[Field(FieldType::Text, 'Uid of the template or project that it was copied from.', max: 64)]
+        #[Field(FieldType::Text, 'Uid of the template or project that it was copied from.', max: 64, tells: Tells::Nobody)]
         public ?string $madeFrom = null,
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {

@@ -23,7 +23,7 @@ final readonly class Remark implements Entity
         public bool $todo = false,
         #[Field(FieldType::Flag, 'It was done.')]
         public bool $done = false,
-        #[Field(FieldType::Text, 'Uid of a change set that it is pinned to; empty for none.', max: 64, default: '')]
+        #[Field(FieldType::Text, 'Uid of a change set that it is pinned to; empty for none.', max: 64, default: '', tells: Tells::Nobody)]
         public string $about = '',
     ) {
         if (trim($text) === '') {

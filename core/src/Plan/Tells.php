@@ -10,4 +10,6 @@ enum Tells: string
     case Money = 'cost';
     case People = 'people';
     case Remarks = 'remarks';
+    /** a text that names nobody by what it is for; every text says one or the other */
+    case Nobody = 'nobody';
 }

@@ -21,7 +21,7 @@ final readonly class WbsElement implements Entity
         public float $position,
         #[Field(FieldType::Code, 'WBS code.', max: 60, default: '')]
         public string $code,
-        #[Field(FieldType::Text, 'Name.', max: 255, default: '')]
+        #[Field(FieldType::Text, 'Name.', max: 255, default: '', tells: Tells::Nobody)]
         public string $name,
         #[Field(FieldType::Moment, 'Date that everything below it must meet.', edge: DayEdge::Last, part: CopyPart::Deadlines)]
         public ?int $deadline = null,
