@@ -14,7 +14,7 @@ use Reihe\Core\Formula\CalculatedFields;
 use Reihe\Core\Formula\Formula;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\Measure;
 use Reihe\Core\Plan\OwnField;
 use Reihe\Core\Schedule\RolledUp;
@@ -30,35 +30,27 @@ final readonly class ActivityColumns implements SqlColumns
         LEFT JOIN (SELECT activity_id, SUM(actual_work) + SUM(remaining_work) AS work, SUM(cost) AS cost FROM assignments
             GROUP BY activity_id) s ON s.activity_id = a.id';
 
-    /** name => kind, SQL, scale (null for days) */
+    /** what does not stand in a column of the board as it is compared: name => kind, SQL, scale (null for days); nothing where it does */
     private const COLUMNS = [
         'project' => [ValueKind::Text, 'p.`key`'],
-        'code' => [ValueKind::Text, 'a.code'],
-        'name' => [ValueKind::Text, 'a.name'],
+        'code' => null, 'name' => null,
         'wbs' => [ValueKind::Text, "CONCAT_WS(' ', NULLIF(w.code, ''), w.name)"],
         'responsible' => [ValueKind::Text, 'p.lead'],
-        'kind' => [ValueKind::Choice, 'a.kind'],
+        'kind' => null,
         'calendar' => [ValueKind::Text, 'k.name'],
-        'start' => [ValueKind::Moment, 'd.start'],
-        'finish' => [ValueKind::Moment, 'd.finish'],
-        'lateStart' => [ValueKind::Moment, 'd.late_start'],
-        'lateFinish' => [ValueKind::Moment, 'd.late_finish'],
-        'actualStart' => [ValueKind::Moment, 'a.actual_start'],
-        'actualFinish' => [ValueKind::Moment, 'a.actual_finish'],
+        'start' => null, 'finish' => null, 'lateStart' => null, 'lateFinish' => null, 'actualStart' => null, 'actualFinish' => null,
         'statusDate' => [ValueKind::Moment, 'p.status_date'],
-        'deadline' => [ValueKind::Moment, 'a.deadline'],
-        'duration' => [ValueKind::Number, 'a.duration', null],
-        'remaining' => [ValueKind::Number, 'a.remaining', null],
-        'totalFloat' => [ValueKind::Number, 'd.total_float', null],
-        'freeFloat' => [ValueKind::Number, 'd.free_float', null],
-        'critical' => [ValueKind::Flag, 'd.critical'],
-        'nearCritical' => [ValueKind::Flag, 'd.near_critical'],
-        'estimate' => [ValueKind::Flag, 'a.estimate'],
+        'deadline' => null, 'duration' => null, 'remaining' => null, 'totalFloat' => null, 'freeFloat' => null, 'critical' => null,
+        'nearCritical' => null, 'estimate' => null,
         'progress' => [ValueKind::Number, 'COALESCE(d.percent, 0)', Measure::ALL / 100],
         'finished' => [ValueKind::Flag, 'a.actual_finish IS NOT NULL'],
         'work' => [ValueKind::Number, 's.work', 60],
         'cost' => [ValueKind::Number, 's.cost', 100],
     ];
+
+    /** columns of the board that are not compared */
+    private const NOT_COMPARED = ['uid', 'position', 'resume', 'constraint1Kind', 'constraint1Date', 'constraint2Kind', 'constraint2Date',
+        'interferingFloat', 'margin', 'percent'];
 
     /** @var array<string, Column> */
     private array $columns;
@@ -78,9 +70,8 @@ final readonly class ActivityColumns implements SqlColumns
     public function __construct(EnterpriseColumns $enterprise, private Ids $ids, private string $within = '1')
     {
         $columns = [];
-        foreach (self::COLUMNS as $name => $given) {
-            $columns[$name] = new Column($name, $given[0], array_key_exists(2, $given) ? $given[2] : 1,
-                $name === 'kind' ? array_map(static fn (Kind $k): string => $k->value, Kind::cases()) : []);
+        foreach (self::given() as $name => [$kind, , $scale, $words]) {
+            $columns[$name] = new Column($name, $kind, $scale, $words);
         }
         $this->own = new OwnColumns($enterprise, $ids, CodeScope::Activity);
         $this->formulas = array_map(static fn (OwnField $f): Formula => Formula::of($f->formula), $this->own->calculated());
@@ -94,6 +85,29 @@ final readonly class ActivityColumns implements SqlColumns
             $days[$ids->id(EntityKind::Calendar, (string) $uid)] = $minutes;
         }
         [$this->sets, $this->days] = [$sets, $days];
+    }
+
+    /** @return array<string, array{ValueKind, string, int|null, list<string>}> name => kind, SQL, scale and words of a choice */
+    private static function given(): array
+    {
+        /** @var array<string, array{ValueKind, string, int|null, list<string>}> $all */
+        static $all = [];
+        if ($all === []) {
+            $board = array_combine(BoardTable::Activities->names(), BoardTable::Activities->columns());
+            foreach (self::COLUMNS + array_fill_keys(array_diff(array_keys($board), self::NOT_COMPARED), null) as $name => $apart) {
+                $field = $board[$name]->field ?? null;
+                $all[$name] = $apart !== null || $field === null ? [$apart[0] ?? ValueKind::Text, $apart[1] ?? '', $apart[2] ?? 1, []]
+                    : [match ($field->type) {
+                        FieldType::Moment => ValueKind::Moment,
+                        FieldType::Flag => ValueKind::Flag,
+                        FieldType::Whole, FieldType::Number => ValueKind::Number,
+                        FieldType::Choice => ValueKind::Choice,
+                        default => ValueKind::Text,
+                    }, $board[$name]->sql, $field->unit === 'minutes' ? null : 1, $field->choices()];
+            }
+        }
+
+        return $all;
     }
 
     public function columns(): array
@@ -111,7 +125,7 @@ final readonly class ActivityColumns implements SqlColumns
             return $this->own->sql(substr($column, 4));
         }
         if (! str_starts_with($column, 'code:')) {
-            return self::COLUMNS[$column][1];
+            return self::given()[$column][1];
         }
         [$set, $scope] = $this->sets[substr($column, 5)];
 
@@ -144,8 +158,8 @@ final readonly class ActivityColumns implements SqlColumns
      */
     public function rows(string $where, array $trees): array
     {
-        $names = array_keys(self::COLUMNS);
-        $select = implode(', ', array_map(static fn (array $c): string => $c[1], self::COLUMNS));
+        $names = array_keys(self::given());
+        $select = implode(', ', array_column(self::given(), 1));
         $codes = $this->codes($where, $trees);
         $typed = $this->own->fields === [] ? [] : OwnValues::typed(self::onProjects($where));
         $rows = [];
@@ -171,8 +185,8 @@ final readonly class ActivityColumns implements SqlColumns
      */
     public function ownValues(bool $calculated = true): iterable
     {
-        $names = array_keys(self::COLUMNS);
-        $select = implode(', ', array_map(static fn (array $c): string => $c[1], self::COLUMNS));
+        $names = array_keys(self::given());
+        $select = implode(', ', array_column(self::given(), 1));
         $typed = OwnValues::typed($this->within);
         $of = $this->formulas === [] || ! $calculated ? 'AND a.id IN '.Rows::in(array_keys($typed)) : '';
         foreach ($this->own->fields === [] ? [] : Rows::all("SELECT a.uid, a.id, {$this->calendar()}, {$select} FROM ".self::FROM

@@ -7,7 +7,7 @@ namespace App\Board;
 use Reihe\Core\Calendar\Calendar;
 
 /**
- * Rows of a working set in the order of {@see Columns}, wherever they come from: tables ({@see StoredRows}) or a plan in
+ * Rows of a working set in the order of {@see BoardTable}, wherever they come from: tables ({@see StoredRows}) or a plan in
  * memory ({@see PlanRows}). `$only` limits rows to some uids; null takes all.
  */
 interface BoardRows

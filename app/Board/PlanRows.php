@@ -51,14 +51,11 @@ final class PlanRows implements BoardRows
         $rows = [];
         $archive = new Archive($this->schedule->plan);
         foreach (array_intersect_key($this->schedule->plan->projects, $this->shown) as $uid => $p) {
-            $rows[] = [$uid, $p->key, $p->name, (string) $p->branch, $p->calendar, $p->start, $p->statusDate, $p->deadline,
-                $p->floatMeasure->value, $p->criticalBy->value, $p->criticalDays, $p->nearCriticalDays, $p->outOfSequence->value,
-                $p->lagCalendar->value, $p->lead, $p->colour, $p->kept->value, (int) $archive->projectRests((string) $uid),
-                $p->levelScheme, $p->madeFrom,
-                $this->revisions[$uid] ?? 0,
-                ...$this->rolledUp['project'][$uid]];
+            $rows[] = BoardTable::Projects->row($p, $this->rolledUp['project'][$uid], $archive->projectRests((string) $uid),
+                $this->revisions[$uid] ?? 0);
         }
-        usort($rows, static fn (array $a, array $b): int => $a[1] <=> $b[1]);
+        $key = array_flip(BoardTable::Projects->names())['key'];
+        usort($rows, static fn (array $a, array $b): int => $a[$key] <=> $b[$key]);
 
         return $rows;
     }
@@ -68,7 +65,7 @@ final class PlanRows implements BoardRows
         $rows = [];
         foreach (self::some($this->schedule->plan->wbs, $only) as $uid => $w) {
             if (isset($this->shown[$w->project])) {
-                $rows[] = [$uid, $w->project, $w->parent, $w->position, $w->code, $w->name, $w->deadline, ...$this->rolledUp['wbs'][$uid]];
+                $rows[] = BoardTable::Wbs->row($w, $this->rolledUp['wbs'][$uid]);
             }
         }
 
@@ -80,13 +77,8 @@ final class PlanRows implements BoardRows
         $n = $this->schedule->network;
         $rows = [];
         foreach ($this->shownActivities($only) as $uid => $a) {
-            $i = $n->node[$uid];
-            $d = $this->schedule->activity($uid);
-            [$one, $two] = [$a->constraints[0] ?? null, $a->constraints[1] ?? null];
-            $rows[] = [$uid, $a->project, $a->wbs, $a->position, $a->code, $a->name, $a->kind->value, $a->duration, (int) $a->estimate,
-                $a->calendar, $one?->kind->value, $one?->date, $two?->kind->value, $two?->date, $a->deadline, $a->actualStart,
-                $a->actualFinish, $a->remaining, $a->resume, $d->earlyStart, $d->earlyFinish, $d->lateStart, $d->lateFinish,
-                $d->totalFloat, $d->freeFloat, (int) $d->critical, (int) $d->nearCritical, $n->percent[$i]];
+            $rows[] = BoardTable::Activities->row($a, $this->schedule->activity($uid), $n->percent[$n->node[$uid]],
+                $this->schedule->axis($uid));
         }
 
         return $rows;
@@ -104,10 +96,7 @@ final class PlanRows implements BoardRows
         foreach ($this->shownActivities($only) as $uid => $a) {
             $measure = Catalogue::written($a->measure);
             if ($measure !== $plain || $a->suspend !== null || isset($work[$uid])) {
-                $sum = $work[$uid] ?? new AssignedWork;
-                $rows[] = [$uid, $a->measure->percentBy->value, $a->measure->physicalPercent, $measure['checklist'], $sum->actual,
-                    $sum->remaining,
-                    $sum->cost, $a->suspend, $assignments[$uid] ?? null];
+                $rows[] = BoardTable::Efforts->row($a, $work[$uid] ?? new AssignedWork, $assignments[$uid] ?? null);
             }
         }
 
@@ -119,7 +108,7 @@ final class PlanRows implements BoardRows
         $rows = [];
         foreach ($this->shownActivities(null) as $uid => $a) {
             if ($a->outside->outsideStart !== null) {
-                $rows[] = [$uid, $a->outside->source, $a->outside->asOf];
+                $rows[] = BoardTable::Outside->row($a);
             }
         }
 
@@ -131,9 +120,9 @@ final class PlanRows implements BoardRows
         $rows = [];
         foreach (self::some($this->shownLinks(), $only) as $uid => $link) {
             $k = $this->edges[$uid];
-            $rows[] = [$uid, $this->end($link->from), $this->end($link->to), $link->type->value, $link->lag, $link->lagCalendar?->value,
-                (int) Handover::isOne($this->schedule->network, $k), $this->schedule->dates->linkFloat[$k],
-                (int) $this->schedule->dates->driving[$k]];
+            $rows[] = BoardTable::Links->row($link, ['from' => $this->end($link->from), 'to' => $this->end($link->to),
+                'handover' => Handover::isOne($this->schedule->network, $k), 'float' => $this->schedule->dates->linkFloat[$k],
+                'driving' => (bool) $this->schedule->dates->driving[$k]]);
         }
 
         return $rows;
@@ -145,9 +134,7 @@ final class PlanRows implements BoardRows
         foreach ($this->shownLinks() as $uid => $link) {
             $k = $this->edges[$uid];
             if (Handover::isOne($this->schedule->network, $k)) {
-                $h = Handover::of($this->schedule->network, $this->schedule->dates, $k);
-                $rows[] = [$uid, $link->agreed, $link->giverOwner, $link->takerOwner, $link->note, $h->forecast, $h->margin,
-                    $h->state->value];
+                $rows[] = BoardTable::Handovers->row($link, Handover::of($this->schedule->network, $this->schedule->dates, $k));
             }
         }
 
@@ -163,8 +150,8 @@ final class PlanRows implements BoardRows
                 $found = $this->names->find($end);
                 if ($found !== null && ! isset($this->shown[$found['project']]) && isset($this->seen[$found['project']])) {
                     $d = $this->schedule->activity($end);
-                    $rows[$end] = [$end, $found['key'], $found['code'], $found['name'], $d->earlyStart, $d->earlyFinish, $found['kind'],
-                        $n->dayOf($n->node[$end])];
+                    $rows[$end] = BoardTable::Far->row(['uid' => $end, 'start' => $d->earlyStart, 'finish' => $d->earlyFinish,
+                        'minutesPerDay' => $n->dayOf($n->node[$end])] + $found);
                 }
             }
         }

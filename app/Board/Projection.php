@@ -38,7 +38,7 @@ final readonly class Projection
     public function projects(): array
     {
         return array_map(function (array $row): array {
-            $project = array_combine(Columns::PROJECT, $row);
+            $project = array_combine(BoardTable::Projects->names(), $row);
             $branch = $this->reach->branch(is_string($project['branch']) ? $project['branch'] : '');
             $may = fn (Role $needed): bool => $this->editable && $project['kept'] !== Kept::Outside->value && ! $project['archived']
                 && $branch !== null && $this->reach->may($needed, $branch);
@@ -57,13 +57,13 @@ final readonly class Projection
     {
         return [
             'projects' => $this->projects(),
-            'wbs' => Columns::of(Columns::WBS, $this->rows->wbs($only['wbs'] ?? null)),
-            'activities' => Columns::of(Columns::ACTIVITY, $this->rows->activities($only['activity'] ?? null)),
-            'efforts' => Columns::of(Columns::EFFORT, $this->rows->efforts($only['activity'] ?? null)),
-            'outside' => Columns::of(Columns::OUTSIDE, $this->rows->outside()),
-            'links' => Columns::of(Columns::LINK, $this->rows->links($only['link'] ?? null)),
-            'handovers' => Columns::of(Columns::HANDOVER, $this->rows->handovers()),
-            'far' => Columns::of(Columns::FAR, $this->rows->far()),
+            'wbs' => BoardTable::Wbs->lists($this->rows->wbs($only['wbs'] ?? null)),
+            'activities' => BoardTable::Activities->lists($this->rows->activities($only['activity'] ?? null)),
+            'efforts' => BoardTable::Efforts->lists($this->rows->efforts($only['activity'] ?? null)),
+            'outside' => BoardTable::Outside->lists($this->rows->outside()),
+            'links' => BoardTable::Links->lists($this->rows->links($only['link'] ?? null)),
+            'handovers' => BoardTable::Handovers->lists($this->rows->handovers()),
+            'far' => BoardTable::Far->lists($this->rows->far()),
             'calendars' => array_values(array_map(self::calendar(...), $this->rows->calendars())),
         ];
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Drafts;
 
 use App\Access\Reach;
-use App\Board\Columns;
+use App\Board\BoardTable;
 use App\Board\PlanRows;
 use App\Board\Projection;
 use App\Planning\RippleView;
@@ -76,6 +76,6 @@ final class DraftBoard
                 $axis->between($is->earlyStart, $is->earlyFinish) - $axis->between($was->earlyStart, $was->earlyFinish)];
         }
 
-        return Columns::of(['uid', 'start', 'finish', 'duration', 'startVariance', 'finishVariance', 'durationVariance'], $rows);
+        return BoardTable::of(['uid', 'start', 'finish', 'duration', 'startVariance', 'finishVariance', 'durationVariance'], $rows);
     }
 }

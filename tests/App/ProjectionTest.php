@@ -6,6 +6,7 @@ namespace Tests\App;
 
 use App\Access\Reach;
 use App\Board\BoardQuery;
+use App\Board\BoardTable;
 use App\Board\PlanRows;
 use App\Board\Projection;
 use App\Models\User;
@@ -13,6 +14,7 @@ use App\Planning\Connected;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use PHPUnit\Framework\Attributes\TestWith;
+use Reihe\Core\Plan\EntityKind;
 
 /** A board shows a plan in memory exactly as it shows the stored one; the preview of an import is the first to use it. */
 final class ProjectionTest extends TestCase
@@ -38,6 +40,26 @@ final class ProjectionTest extends TestCase
         foreach ($stored as $kind => $columns) {
             self::assertSame(self::rows($kind, $columns), self::rows($kind, $memory[$kind]), $kind);
         }
+    }
+
+    /** An operation says what its author saw: of every field that somebody may write on a board, but for these. */
+    public function test_every_field_that_is_written_is_seen(): void
+    {
+        $seen = [];
+        foreach (BoardTable::cases() as $table) {
+            foreach ($table->columns() as $column) {
+                $seen[$table->kind()->value][(string) $column->seen] = true;
+            }
+        }
+        $unseen = [];
+        foreach ($seen as $kind => $fields) {
+            foreach (array_diff_key(EntityKind::from($kind)->fields(), $fields) as $name => $field) {
+                $unseen[] = "{$kind}.{$name}";
+            }
+        }
+        // told with the branches above it, of fragments, in four columns (seen.ts puts them together), and what comes from outside
+        self::assertEqualsCanonicalizing(['project.archived', 'project.home', 'activity.constraints', 'activity.outsideStart',
+            'activity.outsideFinish', 'activity.source', 'activity.asOf'], $unseen);
     }
 
     /** Every column has something in it somewhere, so that equal does not mean empty. */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Board\BoardColumn;
+use App\Board\BoardTable;
 use Illuminate\Console\Command;
 use Reihe\Core\Plan\Computed;
 use Reihe\Core\Plan\EntityKind;
@@ -21,14 +23,14 @@ final class Catalogue extends Command
 
     protected $signature = 'reihe:catalogue {--check : only tell whether the documents are up to date}';
 
-    protected $description = 'Write docs/fields.md, docs/plan-xml.md and the fields in docs/openapi.yaml from the catalogue of fields';
+    protected $description = 'Write what documents and front end say of fields and rows from their catalogue';
 
     public function handle(): int
     {
         $stale = [];
         $schema = base_path('docs/openapi.yaml');
         $files = [base_path('docs/fields.md') => self::reference(), base_path('docs/plan-xml.md') => Reference::markdown(),
-            $schema => self::described((string) file_get_contents($schema))];
+            $schema => self::described((string) file_get_contents($schema)), resource_path('js/api/shown.ts') => self::shown()];
         foreach ($files as $file => $text) {
             if (! is_file($file) || file_get_contents($file) !== $text) {
                 $stale[] = basename($file);
@@ -98,7 +100,72 @@ final class Catalogue extends Command
         $any = static fn (EntityKind $kind): string => "        - { \$ref: '#/components/schemas/".ucfirst($kind->value)."Fields' }\n";
         $yaml .= "    AnyFields:\n      anyOf:\n".implode('', array_map($any, EntityKind::cases()));
 
+        foreach (BoardTable::cases() as $table) {
+            $yaml .= self::rows($table);
+        }
+
         return substr($document, 0, $begin).$yaml.substr($document, $end);
+    }
+
+    /** A list of rows of boards; projects are objects, which say what the user may do besides. */
+    private static function rows(BoardTable $table): string
+    {
+        $isList = $table !== BoardTable::Projects;
+        $yaml = '    '.$table->schema().":\n      type: object\n      required: [".implode(', ', $table->names())
+            .($isList ? '' : ', role, mayPlan, mayReport')."]\n      properties:\n";
+        foreach ($table->columns() as $column) {
+            $value = self::value($column->field, $column->nullable, ! $isList && $column->name === 'archived');
+            $meaning = str_replace("'", "''", $column->name === 'uid' ? 'Uid.' : $column->field->meaning);
+            $yaml .= "        {$column->name}: { ".($isList ? "type: array, items: { {$value} }"
+                : $value).", description: '{$meaning}' }\n";
+        }
+
+        return $yaml.($isList ? '' : "        role: { \$ref: '#/components/schemas/Role' }\n        mayPlan: { type: boolean }\n"
+            ."        mayReport: { type: boolean }\n");
+    }
+
+    /** A value in rows of boards, see {@see BoardColumn}. */
+    private static function value(Field $field, bool $nullable, bool $isTrueOrFalse): string
+    {
+        if ($field->type === FieldType::Items) {
+            $items = array_map(static fn (Field $f): string => "{$f->name}: ".self::schema($f), $field->items());
+
+            return 'type: array, items: { type: object, required: ['.implode(', ', array_keys($items)).'], properties: { '
+                .implode(', ', $items).' } }';
+        }
+        if ($field->type === FieldType::Choice) {
+            return 'enum: ['.implode(', ', [...$field->choices(), ...($nullable ? ['null'] : [])]).']';
+        }
+        $type = match ($field->type) {
+            FieldType::Whole, FieldType::Moment => 'integer',
+            FieldType::Number => 'number',
+            FieldType::Flag => $isTrueOrFalse ? 'boolean' : 'integer',
+            default => 'string',
+        };
+
+        return $nullable ? "type: [{$type}, 'null']" : "type: {$type}";
+    }
+
+    /** What boards show of the written form of objects, for the front end. */
+    public static function shown(): string
+    {
+        $kinds = [];
+        foreach (BoardTable::cases() as $table) {
+            foreach ($table->columns() as $column) {
+                if ($column->seen !== null) {
+                    $how = ['moment' => 'moment', 'flag' => 'flag'][strtolower($column->field->type->name)] ?? 'plain';
+                    $kinds[$table->kind()->value][] = "        {$column->seen}: ['{$table->value}', '{$column->name}', '{$how}', "
+                        .json_encode($column->field->empty(), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."],\n";
+                }
+            }
+        }
+        $text = "/**\n * Fields of the written form that boards show: list, column, how it is written, what it is without a row.\n"
+            ." * Written by `php artisan reihe:catalogue`.\n */\nexport const SHOWN = {\n";
+        foreach ($kinds as $kind => $fields) {
+            $text .= "    {$kind}: {\n".str_replace('"', "'", implode('', $fields))."    },\n";
+        }
+
+        return $text."} as const;\n";
     }
 
     private static function schema(Field $field): string

@@ -7,7 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Board\ActivityColumns;
 use App\Board\BoardQuery;
-use App\Board\Columns;
+use App\Board\BoardTable;
 use App\Board\ReasonView;
 use App\History\Visits;
 use App\Planning\Connected;
@@ -134,14 +134,14 @@ final class BoardController
 
         return new JsonResponse(['ownFields' => array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
             array_values($enterprise->ownFields(CodeScope::Activity))),
-            'remarks' => Columns::of(['activity', 'count', 'open'],
+            'remarks' => BoardTable::of(['activity', 'count', 'open'],
                 Rows::all("SELECT a.uid, COUNT(*), CAST(SUM(r.todo AND NOT r.done) AS SIGNED)
                 FROM remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = a.project_id WHERE p.id IN {$in}
                 GROUP BY a.uid")),
-            'own' => Columns::of(['activity', 'field', 'uid', 'value'], $own),
+            'own' => BoardTable::of(['activity', 'field', 'uid', 'value'], $own),
             'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
                 $enterprise->sets()),
-            'codings' => Columns::of(['uid', 'project', 'activity', 'set', 'entry'], $codings)]);
+            'codings' => BoardTable::of(['uid', 'project', 'activity', 'set', 'entry'], $codings)]);
     }
 
     /** @return list<int> */

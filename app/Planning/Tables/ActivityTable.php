@@ -13,7 +13,6 @@ use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\ConstraintKind;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Measure;
 use Reihe\Core\Plan\OutsideDates;
 use Reihe\Core\Plan\PercentBy;
@@ -23,49 +22,43 @@ use Reihe\Core\Plan\Plan;
  * Activities; how progress is measured, and suspension, of the few that have any stand in `measures`, dates of those kept
  * outside in `outside_dates`.
  */
-final class ActivityTable extends Table
+final class ActivityTable extends DescribedTable
 {
-    public function name(): string
+    private const CONSTRAINTS = ['constraint1_kind', 'constraint1_date', 'constraint2_kind', 'constraint2_date'];
+
+    protected function apart(): array
     {
-        return 'activities';
+        return ['constraints', 'suspend', 'measure', 'outside'];
     }
 
-    public function load(string $in, Ids $ids): array
+    protected function beside(string $in): array
     {
-        $measures = self::measures($in);
-        $outside = self::outside($in);
-        $kind = EntityKind::Activity;
-        $activities = [];
-        foreach (Rows::each("SELECT id, uid, project_id, wbs_id, position, code, name, kind, duration, estimate, calendar_id,
-            constraint1_kind, constraint1_date,
-            constraint2_kind, constraint2_date, deadline, actual_start, actual_finish, remaining, resume FROM activities
-                WHERE project_id IN {$in}") as $r) {
-            $activities[$r[1]] = new Activity($r[1], $ids->uid(EntityKind::Project, $r[2]), $ids->uidOrNull(EntityKind::Wbs, $r[3]),
-                (float) $r[4], $r[5], $r[6], Kind::from($r[7]), $r[8], (bool) $r[9],
-                $ids->uidOrNull(EntityKind::Calendar, $r[10]), $r[11] === null ? [] : self::constraints($r[11], $r[12], $r[13], $r[14]),
-                $r[15], $r[16], $r[17], $r[18], $r[19],
-                ...$measures[$r[0]] ?? [], ...$outside[$r[0]] ?? []);
-            $ids->set($kind, $r[1], $r[0]);
+        $beside = self::measures($in);
+        foreach (self::outside($in) as $id => $outside) {
+            $beside[$id] = ($beside[$id] ?? []) + $outside;
         }
 
-        return $activities;
+        return $beside;
+    }
+
+    protected function further(): array
+    {
+        return self::CONSTRAINTS;
+    }
+
+    protected function made(array $stored): array
+    {
+        /** @var array{string|null, int|null, string|null, int|null} $stored */
+        return ['constraints' => $stored[0] === null ? [] : self::constraints(...$stored)];
     }
 
     public function values(Entity $entity, Ids $ids, Plan $plan): array
     {
         assert($entity instanceof Activity);
-        $a = $entity;
-        $one = $a->constraints[0] ?? null;
-        $two = $a->constraints[1] ?? null;
+        [$one, $two] = [$entity->constraints[0] ?? null, $entity->constraints[1] ?? null];
 
-        return ['project_id' => $ids->id(EntityKind::Project, $a->project), 'wbs_id' => $ids->idOrNull(EntityKind::Wbs, $a->wbs),
-            'position' => $a->position,
-            'code' => $a->code, 'name' => $a->name, 'kind' => $a->kind->value, 'duration' => $a->duration, 'estimate' => $a->estimate,
-            'calendar_id' => $ids->idOrNull(EntityKind::Calendar, $a->calendar), 'constraint1_kind' => $one?->kind->value,
-            'constraint1_date' => $one?->date,
-            'constraint2_kind' => $two?->kind->value, 'constraint2_date' => $two?->date,
-            'deadline' => $a->deadline, 'actual_start' => $a->actualStart, 'actual_finish' => $a->actualFinish,
-            'remaining' => $a->remaining, 'resume' => $a->resume];
+        return parent::values($entity, $ids, $plan) + array_combine(self::CONSTRAINTS,
+            [$one?->kind->value, $one?->date, $two?->kind->value, $two?->date]);
     }
 
     public function writeBeside(array $entities, Ids $ids, Plan $plan): void

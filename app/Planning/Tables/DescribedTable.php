@@ -22,14 +22,55 @@ use Reihe\Core\Plan\Plan;
  */
 class DescribedTable extends Table
 {
+    /** tables that are not called like the list in {@see Plan} */
+    private const NAMES = ['wbs' => 'wbs_elements', 'entry' => 'code_entries'];
+
     public function name(): string
     {
-        return Str::snake($this->kind->entry()->list);
+        return self::NAMES[$this->kind->value] ?? Str::snake($this->kind->entry()->list);
+    }
+
+    /** @return list<string> properties that do not stand in a column of their own */
+    protected function apart(): array
+    {
+        return [];
+    }
+
+    /**
+     * What of those stands in tables beside this one.
+     *
+     * @param  string  $in  ids of the projects, written for SQL
+     * @return array<int, array<string, mixed>> id of the row => property => value, of those that have any
+     */
+    protected function beside(string $in): array
+    {
+        return [];
+    }
+
+    /** @return list<string> further columns that they are made of */
+    protected function further(): array
+    {
+        return [];
+    }
+
+    /**
+     * @param  list<mixed>  $stored  in the further columns
+     * @return array<string, mixed> property => value
+     */
+    protected function made(array $stored): array
+    {
+        return [];
     }
 
     public function load(string $in, Ids $ids): array
     {
-        return $this->where($this->kind->entry()->owner === Owner::Enterprise ? '1' : "project_id IN {$in}", $ids);
+        $of = match (true) {
+            $this->kind->entry()->owner === Owner::Enterprise => '1',
+            $this->kind === EntityKind::Project => "id IN {$in}",
+            default => "project_id IN {$in}",
+        };
+
+        return $this->where($of, $ids, $this->beside($in));
     }
 
     /**
@@ -42,14 +83,19 @@ class DescribedTable extends Table
         $ids = new Ids;
         $ids->set(EntityKind::Activity, $uid, $activity);
 
-        return $this->where("activity_id = {$activity}", $ids);
+        return $this->where("activity_id = {$activity}", $ids, []);
     }
 
-    /** @return array<string, Entity> */
-    private function where(string $condition, Ids $ids): array
+    /**
+     * @param  array<int, array<string, mixed>>  $beside
+     * @return array<string, Entity>
+     */
+    private function where(string $condition, Ids $ids, array $beside): array
     {
-        $fields = Catalogue::fields($this->kind->entry()->class);
-        $columns = implode(', ', array_map(static fn (Field $f): string => '`'.self::columnOf($f).'`', $fields));
+        $class = $this->kind->entry()->class;
+        $fields = array_values($this->stored());
+        $further = $this->further();
+        $columns = implode(', ', [...array_map(static fn (Field $f): string => '`'.self::columnOf($f).'`', $fields), ...$further]);
         $objects = [];
         $rows = Rows::each("SELECT id, uid, {$columns} FROM {$this->name()} WHERE {$condition} ORDER BY id");
         if ($this->parentField() !== null) { // any may be the parent of another
@@ -58,23 +104,34 @@ class DescribedTable extends Table
                 $ids->set($this->kind, (string) $row[1], (int) $row[0]);
             }
         }
+        $plain = array_map(static fn (Field $f): bool => $f->to === null && in_array($f->type, [FieldType::Text, FieldType::Title,
+            FieldType::Code, FieldType::Whole, FieldType::Moment], true), $fields);
         foreach ($rows as $row) {
             [$id, $uid] = [(int) $row[0], (string) $row[1]];
             $values = ['uid' => $uid];
-            foreach (array_values($fields) as $at => $field) {
-                $values[$field->name] = self::value($field, $row[$at + 2], $ids);
+            foreach ($fields as $at => $field) {
+                $values[$field->name] = $plain[$at] ? $row[$at + 2] : self::value($field, $row[$at + 2], $ids);
             }
-            $objects[$uid] = new ($this->kind->entry()->class)(...$values);
+            if ($further !== []) {
+                $values += $this->made(array_slice($row, -count($further)));
+            }
+            $objects[$uid] = new $class(...$values, ...$beside[$id] ?? []);
             $ids->set($this->kind, $uid, $id);
         }
 
         return $objects;
     }
 
+    /** @return array<string, Field> */
+    private function stored(): array
+    {
+        return array_diff_key(Catalogue::fields($this->kind->entry()->class), array_flip($this->apart()));
+    }
+
     public function values(Entity $entity, Ids $ids, Plan $plan): array
     {
         $values = [];
-        foreach (Catalogue::fields($entity::class) as $name => $field) {
+        foreach ($this->stored() as $name => $field) {
             $value = Catalogue::value($entity, $name);
             $values[self::columnOf($field)] = match (true) {
                 $field->to !== null => $ids->idOrNull(EntityKind::from($field->to), is_string($value) ? $value : null),
@@ -85,7 +142,8 @@ class DescribedTable extends Table
             };
         }
 
-        return $values + ($this->kind->entry()->owner === Owner::Enterprise ? []
+        return $values + (isset($values['project_id']) || $this->kind->entry()->owner === Owner::Enterprise || $this->kind
+            === EntityKind::Project ? []
             : ['project_id' => $ids->id(EntityKind::Project, (string) $plan->ownerOf($this->kind, $entity->uid()))]);
     }
 

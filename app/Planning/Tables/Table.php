@@ -17,8 +17,8 @@ use Reihe\Core\Plan\Plan;
 abstract class Table
 {
     /** kinds that are not stored just as their fields are described */
-    private const APART = ['calendar' => CalendarTable::class, 'branch' => BranchTable::class, 'entry' => CodeEntryTable::class,
-        'project' => ProjectTable::class, 'wbs' => WbsElementTable::class, 'activity' => ActivityTable::class, 'link' => LinkTable::class];
+    private const APART = ['calendar' => CalendarTable::class, 'branch' => BranchTable::class,
+        'project' => ProjectTable::class, 'activity' => ActivityTable::class, 'link' => LinkTable::class];
 
     final public function __construct(protected readonly EntityKind $kind)
     {

@@ -1,7 +1,7 @@
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema';
 
-type Schemas = components['schemas'];
+export type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
 export type Session = Schemas['Session'];
 export type Portfolio = Schemas['Portfolio'];

@@ -4906,96 +4906,17 @@ export interface components {
             work: number;
             cost: number;
         };
-        BoardProject: {
-            uid: string;
-            key: string;
-            name: string;
-            /** @description Place in the palette, from 1 */
-            colour: number | null;
-            branch: string;
-            calendar: string;
-            plannedStart: number;
-            statusDate: number | null;
-            deadline: number | null;
-            criticalDays: number;
-            nearCriticalDays: number;
-            revision: number;
-            start: number | null;
-            finish: number | null;
-            duration: number | null;
-            totalFloat: number | null;
-            critical: number | null;
-            planned: number | null;
-            done: number | null;
-            finished: number | null;
-            /** @enum {unknown} */
-            floatMeasure: "own-end" | "portfolio-end" | "deadline";
-            /** @enum {unknown} */
-            criticalBy: "threshold" | "longest-path";
-            /** @enum {unknown} */
-            outOfSequence: "waits" | "continues";
-            /** @enum {unknown} */
-            lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
-            lead: string | null;
-            levelScheme: string | null;
-            madeFrom: string | null;
-            /** @description It, or a branch above it, is archived */
-            archived: boolean;
-            /** @enum {unknown} */
-            kept: "here" | "outside" | "template" | "fragment";
-            /** @description Working minutes from the finish to the deadline */
-            margin: number | null;
-            work: number | null;
-            cost: number | null;
-            role: components["schemas"]["Role"];
-            mayPlan: boolean;
-            mayReport: boolean;
-        };
         Texts: string[];
         TextsOrNull: (string | null)[];
         Ints: number[];
         IntsOrNull: (number | null)[];
         Numbers: number[];
         NumbersOrNull: (number | null)[];
-        EffortColumns: {
-            uid: components["schemas"]["Texts"];
-            percentBy: components["schemas"]["Texts"];
-            physicalPercent: components["schemas"]["NumbersOrNull"];
-            checklist: components["schemas"]["ChecklistItem"][][];
-            actualWork: components["schemas"]["IntsOrNull"];
-            /** @description This and the one before and after it are sums of the assignments */
-            remainingWork: components["schemas"]["IntsOrNull"];
-            /** @description uid of the work without a resource */
-            assignment: components["schemas"]["TextsOrNull"];
-            cost: components["schemas"]["IntsOrNull"];
-            suspend: components["schemas"]["IntsOrNull"];
-        };
-        ChecklistItem: {
-            name: string;
-            weight: number;
-            done: boolean;
-        };
-        /** @description Where the dates of activities of outside projects come from, and when they were current */
-        OutsideColumns: {
-            uid: components["schemas"]["Texts"];
-            source: components["schemas"]["TextsOrNull"];
-            asOf: components["schemas"]["IntsOrNull"];
-        };
         Identities: {
             identities: {
                 source: string;
                 id: string;
             }[];
-        };
-        HandoverColumns: {
-            uid: components["schemas"]["Texts"];
-            agreed: components["schemas"]["IntsOrNull"];
-            giverOwner: components["schemas"]["TextsOrNull"];
-            takerOwner: components["schemas"]["TextsOrNull"];
-            note: components["schemas"]["TextsOrNull"];
-            forecast: components["schemas"]["IntsOrNull"];
-            margin: components["schemas"]["IntsOrNull"];
-            state: ("open" | "at-risk" | "late" | "met" | null)[];
         };
         /** @description Rows beside the current baselines; variances in working minutes, later is positive */
         VarianceColumns: {
@@ -5163,79 +5084,6 @@ export interface components {
                 usualLimit: number;
                 usualDays: number | null;
             }[];
-        };
-        WbsColumns: {
-            margin: components["schemas"]["IntsOrNull"];
-            work: components["schemas"]["IntsOrNull"];
-            cost: components["schemas"]["IntsOrNull"];
-            uid: components["schemas"]["Texts"];
-            project: components["schemas"]["Texts"];
-            parent: components["schemas"]["TextsOrNull"];
-            position: components["schemas"]["Numbers"];
-            code: components["schemas"]["Texts"];
-            name: components["schemas"]["Texts"];
-            deadline: components["schemas"]["IntsOrNull"];
-            start: components["schemas"]["IntsOrNull"];
-            finish: components["schemas"]["IntsOrNull"];
-            duration: components["schemas"]["IntsOrNull"];
-            totalFloat: components["schemas"]["IntsOrNull"];
-            critical: components["schemas"]["IntsOrNull"];
-            planned: components["schemas"]["IntsOrNull"];
-            done: components["schemas"]["IntsOrNull"];
-            finished: components["schemas"]["IntsOrNull"];
-        };
-        ActivityColumns: {
-            /** @description Thousandths of a percent */
-            percent: components["schemas"]["Ints"];
-            uid: components["schemas"]["Texts"];
-            project: components["schemas"]["Texts"];
-            wbs: components["schemas"]["TextsOrNull"];
-            position: components["schemas"]["Numbers"];
-            code: components["schemas"]["Texts"];
-            name: components["schemas"]["Texts"];
-            kind: components["schemas"]["Texts"];
-            duration: components["schemas"]["Ints"];
-            estimate: components["schemas"]["Ints"];
-            calendar: components["schemas"]["TextsOrNull"];
-            constraint1Kind: components["schemas"]["TextsOrNull"];
-            constraint1Date: components["schemas"]["IntsOrNull"];
-            constraint2Kind: components["schemas"]["TextsOrNull"];
-            constraint2Date: components["schemas"]["IntsOrNull"];
-            deadline: components["schemas"]["IntsOrNull"];
-            actualStart: components["schemas"]["IntsOrNull"];
-            actualFinish: components["schemas"]["IntsOrNull"];
-            remaining: components["schemas"]["IntsOrNull"];
-            resume: components["schemas"]["IntsOrNull"];
-            start: components["schemas"]["Ints"];
-            finish: components["schemas"]["Ints"];
-            lateStart: components["schemas"]["IntsOrNull"];
-            lateFinish: components["schemas"]["IntsOrNull"];
-            totalFloat: components["schemas"]["IntsOrNull"];
-            freeFloat: components["schemas"]["IntsOrNull"];
-            critical: components["schemas"]["Ints"];
-            nearCritical: components["schemas"]["Ints"];
-        };
-        LinkColumns: {
-            uid: components["schemas"]["Texts"];
-            from: components["schemas"]["TextsOrNull"];
-            to: components["schemas"]["TextsOrNull"];
-            type: components["schemas"]["Texts"];
-            lag: components["schemas"]["Ints"];
-            lagCalendar: components["schemas"]["TextsOrNull"];
-            handover: components["schemas"]["Ints"];
-            float: components["schemas"]["IntsOrNull"];
-            driving: components["schemas"]["Ints"];
-        };
-        /** @description Activities outside the working set at the other end of a handover */
-        FarColumns: {
-            uid: components["schemas"]["Texts"];
-            project: components["schemas"]["Texts"];
-            code: components["schemas"]["Texts"];
-            name: components["schemas"]["Texts"];
-            start: components["schemas"]["Ints"];
-            finish: components["schemas"]["Ints"];
-            kind: components["schemas"]["Texts"];
-            minutesPerDay: components["schemas"]["Ints"];
         };
         BoardCalendar: {
             uid: string;
@@ -5784,10 +5632,285 @@ export interface components {
              * @enum {unknown}
              */
             format?: "icalendar" | "xml";
-            /** @description What it says. */
+            /** @description What it says; nobody knows whom it names. */
             content?: string;
         };
         AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"] | components["schemas"]["ForeignFields"];
+        BoardProject: {
+            /** @description Uid. */
+            uid: string;
+            /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
+            key: string;
+            /** @description Name. */
+            name: string;
+            /** @description Calendar of the project and of activities without one of their own. */
+            calendar: string;
+            /** @description Earliest moment for work that has not started. */
+            plannedStart: number;
+            /** @description Moment up to which progress is known. */
+            statusDate: number | null;
+            /** @description Date that must be met. */
+            deadline: number | null;
+            /**
+             * @description End against which floats are measured.
+             * @enum {unknown}
+             */
+            floatMeasure: "own-end" | "portfolio-end" | "deadline";
+            /**
+             * @description What makes an activity critical.
+             * @enum {unknown}
+             */
+            criticalBy: "threshold" | "longest-path";
+            /** @description Critical when total float is at most, in days of the activity’s calendar. */
+            criticalDays: number;
+            /** @description Near-critical when total float is at most, in days of the activity’s calendar. */
+            nearCriticalDays: number;
+            /**
+             * @description Whether remaining work waits for unfinished predecessors.
+             * @enum {unknown}
+             */
+            outOfSequence: "waits" | "continues";
+            /**
+             * @description Calendar of lags that name none.
+             * @enum {unknown}
+             */
+            lagCalendar: "successor" | "predecessor" | "project" | "elapsed";
+            /** @description Person who leads the project. */
+            lead: string | null;
+            /** @description Place in the palette of project colours. */
+            colour: number | null;
+            /**
+             * @description Here, or outside: then its activities have the dates that come from there.
+             * @enum {unknown}
+             */
+            kept: "here" | "outside" | "template" | "fragment";
+            /** @description How its WBS is structured and its codes are put together. */
+            levelScheme: string | null;
+            /** @description Uid of the template or project that it was copied from. */
+            madeFrom: string | null;
+            /** @description Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy. */
+            branch: string;
+            /** @description It rests: not shown unless asked for, and not edited. */
+            archived: boolean;
+            /** @description Counts the change sets that altered the project or its results. */
+            revision: number;
+            /** @description Earliest start of its activities. */
+            start: number | null;
+            /** @description Latest finish of its activities. */
+            finish: number | null;
+            /** @description Working time between start and finish on the project’s calendar. */
+            duration: number | null;
+            /** @description Least total float of its activities. */
+            totalFloat: number | null;
+            /** @description Some activity is critical. */
+            critical: number | null;
+            /** @description What percent complete is a share of. */
+            planned: number | null;
+            /** @description Thousandths of a percent of that which are done. */
+            done: number | null;
+            /** @description All of it is finished. */
+            finished: number | null;
+            /** @description Working time from the finish to the deadline, negative when missed. */
+            margin: number | null;
+            /** @description Planned work. */
+            work: number | null;
+            /** @description Cost of its activities. */
+            cost: number | null;
+            role: components["schemas"]["Role"];
+            mayPlan: boolean;
+            mayReport: boolean;
+        };
+        WbsColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Project it belongs to. */
+            project: string[];
+            /** @description WBS element above it; none directly below the project. */
+            parent: (string | null)[];
+            /** @description Order among the children (elements and activities) of the same parent. */
+            position: number[];
+            /** @description WBS code. */
+            code: string[];
+            /** @description Name. */
+            name: string[];
+            /** @description Date that everything below it must meet. */
+            deadline: (number | null)[];
+            /** @description Earliest start of its activities. */
+            start: (number | null)[];
+            /** @description Latest finish of its activities. */
+            finish: (number | null)[];
+            /** @description Working time between start and finish on the project’s calendar. */
+            duration: (number | null)[];
+            /** @description Least total float of its activities. */
+            totalFloat: (number | null)[];
+            /** @description Some activity is critical. */
+            critical: (number | null)[];
+            /** @description What percent complete is a share of. */
+            planned: (number | null)[];
+            /** @description Thousandths of a percent of that which are done. */
+            done: (number | null)[];
+            /** @description All of it is finished. */
+            finished: (number | null)[];
+            /** @description Working time from the finish to the deadline, negative when missed. */
+            margin: (number | null)[];
+            /** @description Planned work. */
+            work: (number | null)[];
+            /** @description Cost of its activities. */
+            cost: (number | null)[];
+        };
+        ActivityColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Project it belongs to. */
+            project: string[];
+            /** @description WBS element above it; none directly below the project. */
+            wbs: (string | null)[];
+            /** @description Order among the children of the same parent. */
+            position: number[];
+            /** @description Activity code, unique in its project. */
+            code: string[];
+            /** @description Name. */
+            name: string[];
+            /** @description Task, start milestone, finish milestone or hammock. */
+            kind: ("task" | "start-milestone" | "finish-milestone" | "hammock")[];
+            /** @description Planned duration as working time. */
+            duration: number[];
+            /** @description The duration is a first guess. */
+            estimate: number[];
+            /** @description Calendar of its own; none for the project’s. */
+            calendar: (string | null)[];
+            /** @description Date that must be met; it never moves work. */
+            deadline: (number | null)[];
+            /** @description Actual start. */
+            actualStart: (number | null)[];
+            /** @description Actual finish. */
+            actualFinish: (number | null)[];
+            /** @description Remaining duration of started work as working time; none for all of it. */
+            remaining: (number | null)[];
+            /** @description Moment at which suspended work goes on. */
+            resume: (number | null)[];
+            /** @description Which end it binds, and how. */
+            constraint1Kind: ("start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible" | null)[];
+            /** @description Its date; none only for as late as possible. */
+            constraint1Date: (number | null)[];
+            /** @description Which end it binds, and how. */
+            constraint2Kind: ("start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible" | null)[];
+            /** @description Its date; none only for as late as possible. */
+            constraint2Date: (number | null)[];
+            /** @description Early start, or actual start. */
+            start: number[];
+            /** @description Early finish, or actual finish. */
+            finish: number[];
+            /** @description Late start; none for finished work and hammocks. */
+            lateStart: (number | null)[];
+            /** @description Late finish; none for finished work and hammocks. */
+            lateFinish: (number | null)[];
+            /** @description Total float as working time of its calendar; none for finished work and hammocks. */
+            totalFloat: (number | null)[];
+            /** @description Free float as working time of its calendar; none for finished work and hammocks. */
+            freeFloat: (number | null)[];
+            /** @description Float that, once used, is taken from successors: total minus free, never below 0. */
+            interferingFloat: (number | null)[];
+            /** @description Critical. */
+            critical: number[];
+            /** @description Near-critical. */
+            nearCritical: number[];
+            /** @description Working time of its calendar from the finish to the deadline, negative when missed. */
+            margin: (number | null)[];
+            /** @description Share done, in thousandths of a percent. */
+            percent: number[];
+        };
+        EffortColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description What percent complete is measured by. */
+            percentBy: ("duration" | "work" | "physical")[];
+            /** @description Physical progress as typed; a checklist takes its place. */
+            physicalPercent: (number | null)[];
+            /** @description Weighted items that give physical progress. */
+            checklist: {
+                /** @description What is to be done. */
+                name: string;
+                /** @description Weight among the items. */
+                weight: number;
+                /** @description It is done. */
+                done: boolean;
+            }[][];
+            /** @description Work done: the sum of its assignments; none where none says any. */
+            actualWork: (number | null)[];
+            /** @description Work left: the sum of its assignments; none where none says any. */
+            remainingWork: (number | null)[];
+            /** @description Cost: the sum of its assignments; none where none says any. */
+            cost: (number | null)[];
+            /** @description Moment since which started work rests; has no effect without a resume date. */
+            suspend: (number | null)[];
+            /** @description Uid of the work without a resource. */
+            assignment: (string | null)[];
+        };
+        OutsideColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Where the outside dates come from. */
+            source: (string | null)[];
+            /** @description When the outside dates were current. */
+            asOf: (number | null)[];
+        };
+        LinkColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Predecessor. */
+            from: (string | null)[];
+            /** @description Successor; its project has the link. */
+            to: (string | null)[];
+            /** @description Which ends it joins: FS, SS, FF or SF. */
+            type: ("FS" | "SS" | "FF" | "SF")[];
+            /** @description Lag as working time, negative for a lead. */
+            lag: number[];
+            /** @description Calendar that measures the lag; none for the default of the successor’s project. */
+            lagCalendar: ("successor" | "predecessor" | "project" | "elapsed" | null)[];
+            /** @description The ends lie in two projects. */
+            handover: number[];
+            /** @description Working time by which the predecessor may slip before this link moves its successor. */
+            float: (number | null)[];
+            /** @description It sets the date of its successor. */
+            driving: number[];
+        };
+        HandoverColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Promised date of a handover. */
+            agreed: (number | null)[];
+            /** @description Person answerable on the giver’s side of a handover. */
+            giverOwner: (string | null)[];
+            /** @description Person answerable on the taker’s side of a handover. */
+            takerOwner: (string | null)[];
+            /** @description What is handed over. */
+            note: (string | null)[];
+            /** @description What a handover asks of its taker now. */
+            forecast: (number | null)[];
+            /** @description Working time of the taker from forecast to agreed date, negative when late. */
+            margin: (number | null)[];
+            /** @description How a handover stands: open, at-risk, late or met; none inside a project. */
+            state: (string | null)[];
+        };
+        FarColumns: {
+            /** @description Uid. */
+            uid: string[];
+            /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
+            project: string[];
+            /** @description Activity code, unique in its project. */
+            code: string[];
+            /** @description Name. */
+            name: string[];
+            /** @description Early start, or actual start. */
+            start: number[];
+            /** @description Early finish, or actual finish. */
+            finish: number[];
+            /** @description Task, start milestone, finish milestone or hammock. */
+            kind: ("task" | "start-milestone" | "finish-milestone" | "hammock")[];
+            /** @description Minutes of a day on its calendar. */
+            minutesPerDay: number[];
+        };
         Job: {
             uid: string;
             /** @enum {unknown} */

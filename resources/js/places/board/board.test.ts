@@ -1,9 +1,11 @@
+import { SHOWN } from '@/api/shown';
 import { describe, expect, it } from 'vitest';
 import type { BoardData } from '@/api/client';
 import { allFields, boardColumns, shareOf } from './fields/fields';
 import { applyDelta, buildRows, Calendars, doneShare, fromBoard, listRows, type Model, type Row } from './model';
 import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow, placeInside, shift, tellWork,
     unlink } from './operations';
+import { seenFields, withSeen } from './seen';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, archived: false,
     levelScheme: null, madeFrom: null, colour: 1,
@@ -19,12 +21,13 @@ function activities(rows: [string, string | null, number][]) {
     const all = <T>(value: T) => rows.map(() => value);
     return {
         uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]),
-        code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task'),
+        code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task' as const),
         duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null),
         constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null),
         remaining: all(null), resume: all(null),
         start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0),
-        lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), critical: all(0), nearCritical: all(0), percent: all(0),
+        lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), interferingFloat: all(0), margin: all(null), critical: all(0),
+            nearCritical: all(0), percent: all(0),
     };
 }
 
@@ -120,9 +123,33 @@ describe('operations', () => {
             .toEqual(['FS', 'SS', 'FF', 'SF']);
     });
     it('hold a start and let it go', () => {
-        const a = { ...model().activities.get('a')!, constraint1Kind: 'finish-no-later', constraint1Date: 0 };
+        const a = { ...model().activities.get('a')!, constraint1Kind: 'finish-no-later' as const, constraint1Date: 0 };
         expect(holdStart(a, 1440).after!.constraints)
             .toEqual([{ kind: 'start-no-earlier', date: '2000-01-02T00:00' }, { kind: 'finish-no-later', date: '2000-01-01T00:00' }]);
         expect(holdStart(a, null).after!.constraints).toHaveLength(1);
+    });
+});
+
+describe('what an author saw', () => {
+    it('has every field that boards show, as operations write it', () => {
+        for (const [kind, uid] of [['project', 'p'], ['wbs', 'w'], ['activity', 'a'], ['activity', 'b'], ['link', 'l']] as const) {
+            const seen = seenFields(model(), kind, uid)!;
+            expect(Object.keys(seen)).toEqual([...Object.keys(SHOWN[kind]), ...(kind === 'activity' ? ['constraints'] : [])]);
+            expect(Object.values(seen)).not.toContain(undefined);
+        }
+        const m = model();
+        m.activities.set('a', { ...m.activities.get('a')!, deadline: 1440, estimate: 1, constraint1Kind: 'start-on', constraint1Date: 0 });
+        expect(seenFields(m, 'activity', 'a')).toMatchObject({ deadline: '2000-01-02T00:00', estimate: true, percentBy: 'work',
+            checklist: [], constraints: [{ kind: 'start-on', date: '2000-01-01T00:00' }] });
+        expect(seenFields(m, 'activity', 'b')).toMatchObject({ deadline: null, estimate: false, percentBy: 'duration', suspend: null });
+        expect(seenFields(m, 'link', 'l')).toMatchObject({ from: 'a', to: 'b', agreed: null, note: null });
+        expect([seenFields(m, 'activity', 'gone'), seenFields(null, 'activity', 'a'), seenFields(m, 'remark', 'r')])
+            .toEqual([null, null, null]);
+    });
+    it('goes along with an update, for the fields that it writes', () => {
+        const operation = { verb: 'update', kind: 'activity', uid: 'a', after: { name: 'New', cost: 5 } } as const;
+        expect(withSeen(model(), operation)).toEqual({ ...operation, before: { name: 'x' } });
+        expect(withSeen(model(), { ...operation, before: { name: 'own' } }).before).toEqual({ name: 'own' });
+        expect(withSeen(model(), { verb: 'delete', kind: 'activity', uid: 'a' })).not.toHaveProperty('before');
     });
 });

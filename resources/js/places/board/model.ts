@@ -1,50 +1,26 @@
-import type { BoardArrangement, BoardData, BoardDelta, BoardProject } from '@/api/client';
+import type { BoardArrangement, BoardData, BoardDelta, BoardProject, Schemas } from '@/api/client';
 import { type BoardCalendar, WorkDays } from '@/axis/workdays';
 import type { Instant } from '@/time/instant';
 
 /** One object per row, made from the columns of the API. Kept out of Vue's deep reactivity. */
 export type Columns<T> = { [K in keyof T]: T[K][] };
 
-export interface Activity {
-    uid: string; project: string; wbs: string | null; position: number; code: string; name: string;
-    kind: 'task' | 'start-milestone' | 'finish-milestone' | 'hammock';
-    duration: number; estimate: number; calendar: string | null;
-    constraint1Kind: string | null; constraint1Date: Instant | null; constraint2Kind: string | null; constraint2Date: Instant | null;
-    deadline: Instant | null; actualStart: Instant | null; actualFinish: Instant | null; remaining: number | null; resume: Instant | null;
-    start: Instant; finish: Instant; lateStart: Instant | null; lateFinish: Instant | null;
-    totalFloat: number | null; freeFloat: number | null; critical: number; nearCritical: number;
-    /** thousandths of a percent */
-    percent: number;
-}
+type RowOf<C> = { [K in keyof C]-?: C[K] extends readonly (infer V)[] ? V : never };
 
-export interface Wbs {
-    uid: string; project: string; parent: string | null; position: number; code: string; name: string; deadline: Instant | null;
-    start: Instant | null; finish: Instant | null; duration: number | null; totalFloat: number | null; critical: number | null;
-    planned: number | null; done: number | null; finished: number | null;
-    margin: number | null; work: number | null; cost: number | null;
-}
-
-export interface Link {
-    uid: string; from: string | null; to: string | null; type: 'FS' | 'SS' | 'FF' | 'SF'; lag: number; lagCalendar: string | null;
-    handover: number; float: number | null; driving: number;
-}
-
-export interface ChecklistItem { name: string; weight: number; done: boolean }
+/** `percent` in thousandths of a percent */
+export type Activity = RowOf<Schemas['ActivityColumns']>;
+export type Wbs = RowOf<Schemas['WbsColumns']>;
+export type Link = RowOf<Schemas['LinkColumns']>;
 
 /** Work and progress of an activity beyond its dates; those that have none are missing. */
-export interface Effort {
-    uid: string; percentBy: 'duration' | 'work' | 'physical'; physicalPercent: number | null; checklist: ChecklistItem[];
-    actualWork: number | null; remainingWork: number | null; cost: number | null; suspend: Instant | null; assignment: string | null;
-}
+export type Effort = RowOf<Schemas['EffortColumns']>;
+export type ChecklistItem = Effort['checklist'][number];
 
 /** Where the dates of an activity of an outside project come from, and when they were current. */
-export interface Outside { uid: string; source: string | null; asOf: Instant | null }
+export type Outside = RowOf<Schemas['OutsideColumns']>;
 
 /** Agreement and standing of a handover, by the uid of its link. */
-export interface Handover {
-    uid: string; agreed: Instant | null; giverOwner: string | null; takerOwner: string | null; note: string | null;
-    forecast: Instant | null; margin: number | null; state: 'open' | 'at-risk' | 'late' | 'met' | null;
-}
+export type Handover = RowOf<Schemas['HandoverColumns']>;
 
 /** A row beside the current baseline; variances in working minutes, later is positive. */
 export interface VarianceRow {
@@ -53,8 +29,7 @@ export interface VarianceRow {
 }
 
 /** Activity outside the working set at the far end of a handover. */
-export interface Far { uid: string; project: string; code: string; name: string; start: Instant; finish: Instant; kind: string;
-    minutesPerDay: number }
+export type Far = RowOf<Schemas['FarColumns']>;
 
 export interface Model {
     projects: Map<string, BoardProject>;
@@ -231,11 +206,6 @@ export function listRows(model: Model, uids: readonly (string | null)[]): Row[] 
         return activity ? [{ kind: 'activity' as const, id: activity.uid, depth: 0, project: model.projects.get(activity.project)!,
             activity }] : [];
     });
-}
-
-/** Float that, once used, is taken from successors; null where there is no float. */
-export function interferingFloat(activity: Activity): number | null {
-    return activity.totalFloat === null ? null : Math.max(0, activity.totalFloat - (activity.freeFloat ?? 0));
 }
 
 /** Share of an activity that is done, 0 … 1. */

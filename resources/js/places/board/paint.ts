@@ -201,9 +201,7 @@ function rowMarks(view: AxisView, scene: Scene, i: number): void {
         else marks.wall(c, x, middle, palette);
     }
     if (a.deadline !== null) {
-        const days = scene.calendars.of(a);
-        deadline(view, a.deadline, a.finish, middle, signedSpan(days.between(a.finish, a.deadline) * days.minutesPerDay,
-            days.minutesPerDay));
+        deadline(view, a.deadline, a.finish, middle, signedSpan(a.margin ?? 0, scene.calendars.of(a).minutesPerDay));
     }
     ports(view, scene, row.id, x1, x2, middle);
     if (scene.moved.has(a.uid)) {

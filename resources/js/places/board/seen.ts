@@ -1,49 +1,29 @@
 import type { Operation } from '@/api/client';
+import { SHOWN } from '@/api/shown';
 import { type Instant, toIso } from '@/time/instant';
 import type { Model } from './model';
 import { constraintsOf } from './constraints';
 
 /** What the board shows of an object, in the written form of operations, so that an operation can say what its author saw. */
 
+/** the list that has each object of a kind; in others it may be missing */
+const FIRST = { project: 'projects', wbs: 'wbs', activity: 'activities', link: 'links' } as const;
+
 const iso = (at: Instant | null | undefined): string | null => (at == null ? null : toIso(at));
 
 export function seenFields(model: Model | null, kind: Operation['kind'], uid: string): Record<string, unknown> | null {
-    if (kind === 'activity') {
-        const a = model?.activities.get(uid);
-        if (!a) return null;
-        const e = model!.efforts.get(uid);
-        return {
-            project: a.project, wbs: a.wbs, position: a.position, code: a.code, name: a.name, kind: a.kind, duration: a.duration,
-            estimate: !!a.estimate, calendar: a.calendar, constraints: constraintsOf(a),
-            deadline: iso(a.deadline), actualStart: iso(a.actualStart), actualFinish: iso(a.actualFinish), remaining: a.remaining,
-            resume: iso(a.resume),
-            suspend: iso(e?.suspend), percentBy: e?.percentBy ?? 'duration', physicalPercent: e?.physicalPercent ?? null,
-            checklist: e?.checklist ?? [],
-        };
+    if (model === null || !(kind in SHOWN)) return null;
+    const row = (list: string): Record<string, unknown> | undefined =>
+        (model[list as keyof Model] as ReadonlyMap<string, Record<string, unknown>>).get(uid);
+    const fields: Record<string, unknown> = {};
+    for (const [field, [list, column, how, otherwise]] of Object.entries(SHOWN[kind as keyof typeof SHOWN])) {
+        const found = row(list);
+        if (!found && list === FIRST[kind as keyof typeof FIRST]) return null;
+        const value = found?.[column];
+        fields[field] = !found ? otherwise : how === 'moment' ? iso(value as Instant | null) : how === 'flag' ? !!value : value;
     }
-    if (kind === 'wbs') {
-        const w = model?.wbs.get(uid);
-        return w ? { project: w.project, parent: w.parent, position: w.position, code: w.code, name: w.name, deadline: iso(w.deadline) }
-            : null;
-    }
-    if (kind === 'link') {
-        const l = model?.links.get(uid);
-        if (!l) return null;
-        const h = model!.handovers.get(uid);
-        return { from: l.from, to: l.to, type: l.type, lag: l.lag, lagCalendar: l.lagCalendar, agreed: iso(h?.agreed),
-            giverOwner: h?.giverOwner ?? null, takerOwner: h?.takerOwner ?? null, note: h?.note ?? null };
-    }
-    if (kind === 'project') {
-        const p = model?.projects.get(uid);
-        if (!p) return null;
-        return {
-            key: p.key, name: p.name, branch: p.branch, calendar: p.calendar, start: iso(p.plannedStart),
-            statusDate: iso(p.statusDate), deadline: iso(p.deadline), floatMeasure: p.floatMeasure, criticalBy: p.criticalBy,
-            criticalDays: p.criticalDays, nearCriticalDays: p.nearCriticalDays, outOfSequence: p.outOfSequence, lagCalendar: p.lagCalendar,
-            lead: p.lead, colour: p.colour,
-        };
-    }
-    return null;
+    if (kind === 'activity') fields.constraints = constraintsOf(model.activities.get(uid)!);
+    return fields;
 }
 
 /** The work without a resource that the board shows on an activity. */

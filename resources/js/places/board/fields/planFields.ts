@@ -1,7 +1,7 @@
 import { formatDays, formatDuration, parseDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { CONSTRAINT_KINDS, constraintsOf } from '../constraints';
-import { BAND, type Calendars, interferingFloat, type Row } from '../model';
+import { BAND, type Calendars, type Row } from '../model';
 import { holdStart, tellWork } from '../operations';
 import { type ActivityRow, type BoardField, datesOf, type FieldContext, fieldKinds, nameOf, oneOf, rolledTone, shortDate, typedDate,
     type Wish }
@@ -58,7 +58,7 @@ export function planFields(context: FieldContext): BoardField[] {
             text: (r) => days(datesOf(r).totalFloat, r), tone: (r) => ((datesOf(r).totalFloat ?? 0) < 0 ? 'brick' : null),
             bold: (r) => !!datesOf(r).critical, about: counted },
         shows('freeFloat', 56, (r) => days(r.activity.freeFloat, r), { align: 'right', about: counted }),
-        shows('interfering', 82, (r) => days(interferingFloat(r.activity), r), { align: 'right', about: counted }),
+        shows('interfering', 82, (r) => days(r.activity.interferingFloat, r), { align: 'right', about: counted }),
         shows('lateStart', 84, (r) => shortDate(r.activity.lateStart)),
         shows('lateFinish', 84, (r) => shortDate(r.activity.lateFinish)),
         deadline(context, kinds),

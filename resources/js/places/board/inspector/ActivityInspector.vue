@@ -3,7 +3,7 @@ import { NCheckbox } from 'naive-ui';
 import { computed } from 'vue';
 import { useIdentities, useReasons } from '@/api/queries';
 import { dayLength, formatDuration, formatSpan, parseDuration, signedSpan } from '@/time/duration';
-import { interferingFloat, type Row } from '../model';
+import type { Row } from '../model';
 import { showDate } from '../typedDate';
 import { reasonText, waitText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
@@ -81,7 +81,7 @@ function setKind(kind: string): Promise<boolean> {
             v-if="a.critical">· {{ t('inspector.critical') }}</b><b v-else-if="a.nearCritical">· {{ t('inspector.nearCritical') }}</b>
         </span>
         <span>{{ t('inspector.free') }}</span><span :title="counted">{{ span(a.freeFloat) }}</span>
-        <span>{{ t('inspector.interfering') }}</span><span :title="counted">{{ span(interferingFloat(a)) }}</span>
+        <span>{{ t('inspector.interfering') }}</span><span :title="counted">{{ span(a.interferingFloat) }}</span>
         <span>{{ t('span.label') }}</span><span class="faint" data-test="counted">{{ dayLength(perDay) }}</span>
         <template v-if="variance">
             <span>{{ t('inspector.baseline') }}</span><span>{{ moment(variance.start) }}<br>{{ moment(variance.finish) }}</span>
