@@ -122,6 +122,17 @@ final class FilledPlan
                 'exceptions' => [['date' => '05-17', 'periods' => '', 'name' => 'Day off'],
                     ['date' => '2026-07-01', 'periods' => '09:00-10:00', 'name' => '']]]);
 
+        foreach ([EntityKind::Project, EntityKind::Wbs, EntityKind::Activity, EntityKind::Link] as $kind) { // plain texts
+            foreach (self::empty([Plan::from($objects, $plan->stubs)], [$kind]) as $open) {
+                $name = substr($open, strlen($kind->value) + 1);
+                $field = $kind->fields()[$name];
+                foreach ($field->type === FieldType::Text && ! in_array($name, [...self::NOT_CARRIED, 'source'], true)
+                    ? $objects[$kind->value] : [] as $uid => $object) {
+                    $objects[$kind->value][$uid] = crc32("{$seed} {$uid}") % 2 === 0 ? $kind->read((string) $uid,
+                        [$name => self::value($field)] + $object->fields()) : $object;
+                }
+            }
+        }
         foreach (Attributes::kinds() as $kind) { // those that nothing is special about
             foreach (isset($objects[$kind->value]) ? [] : [null, $first] as $n => $on) {
                 $fields = array_intersect_key(['project' => 'p0'], $kind->fields());
@@ -167,12 +178,13 @@ final class FilledPlan
 
     /**
      * @param  list<Plan>  $plans
+     * @param  list<EntityKind>|null  $kinds  null for all of them
      * @return list<string> `kind.field` of fields that no object has filled
      */
-    public static function empty(array $plans): array
+    public static function empty(array $plans, ?array $kinds = null): array
     {
         $open = [];
-        foreach (EntityKind::cases() as $kind) {
+        foreach ($kinds ?? EntityKind::cases() as $kind) {
             foreach ($kind->fields() as $name => $field) {
                 $open["{$kind->value}.{$name}"] = $field->default;
             }

@@ -15,10 +15,13 @@ use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use PHPUnit\Framework\Attributes\TestWith;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\FieldType;
 
 /** A board shows a plan in memory exactly as it shows the stored one; the preview of an import is the first to use it. */
 final class ProjectionTest extends TestCase
 {
+    use EveryObject;
+
     /** @param  list<string>  $keys */
     #[TestWith(['ilse', ['GRID', 'OSTV', 'LYNG', 'TERN', 'GANN', 'CREW']])]
     #[TestWith(['ilse', ['TERN']])]
@@ -128,6 +131,9 @@ final class ProjectionTest extends TestCase
             self::update('project', 'prj-TERN', ['lead' => 'Noor', 'criticalBy' => 'longest-path']),
             self::update('activity', 'act-tern-el-0030',
                 ['suspend' => '2026-11-24T12:00', 'resume' => '2026-12-01T08:00', 'percentBy' => 'physical', 'physicalPercent' => 12.5]),
+            self::update('activity', self::TASK, array_filter(self::VALUES['activity'][self::TASK],
+                static fn (mixed $value, string $field): bool => ! is_array($value)
+                    && EntityKind::Activity->fields()[$field]->type === FieldType::Text, ARRAY_FILTER_USE_BOTH)),
             self::update('link', (string) DB::table('links')->where('handover', 0)->orderBy('id')->value('uid'),
                 ['lagCalendar' => 'elapsed', 'lag' => 60]),
         ])->assertOk();

@@ -7,6 +7,7 @@ namespace App\OData\Sets;
 use App\OData\EdmType;
 use App\OData\Navigation;
 use App\OData\Property;
+use Illuminate\Support\Str;
 use Reihe\Core\Plan\Computed;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FieldType;
@@ -14,6 +15,27 @@ use Reihe\Core\Plan\FieldType;
 /** Properties and relations from lists. */
 final class Described
 {
+    /**
+     * The same, and beside it whatever else is stored in columns of the table of a kind.
+     *
+     * @param  list<array{0: string, 1: string, 2?: string, 3?: bool, 4?: EdmType}>  $list
+     * @param  string  $alias  of the table
+     * @param  list<string>  $apart  fields that stand elsewhere, or are not fed
+     * @return array<string, Property>
+     */
+    public static function whole(EntityKind $kind, array $list, string $alias, array $apart): array
+    {
+        $named = array_map(static fn (array $p): string => ltrim($p[2] ?? '', '='), $list);
+        foreach ($kind->fields() as $name => $field) {
+            if (! in_array($name, [...$named, ...$apart], true) && $field->to === null && $field->type !== FieldType::Items) {
+                $list[] = [ucfirst($name).(EdmType::of($field) === EdmType::Hours ? 'Hours' : ''), "{$alias}.`".Str::snake($name).'`',
+                    "={$name}"];
+            }
+        }
+
+        return self::properties($kind, $list);
+    }
+
     /**
      * Properties as the catalogue of fields describes them.
      *

@@ -16,7 +16,7 @@ final class PlanSets
     {
         return EntitySet::stored('Projects', 'Project',
             Model::LIVE.' p JOIN branches b ON b.id = p.branch_id LEFT JOIN project_dates d ON d.project_id = p.id
-                JOIN calendars k ON k.id = p.calendar_id', 'p.branch_id', 'One schedule each.', Described::properties(EntityKind::Project, [
+                JOIN calendars k ON k.id = p.calendar_id', 'p.branch_id', 'One schedule each.', Described::whole(EntityKind::Project, [
                 ['Id', 'p.uid'],
                 ['Key', 'p.`key`', 'key'],
                 ['Name', 'p.name', 'name'],
@@ -40,7 +40,7 @@ final class PlanSets
                 ['CriticalBy', 'p.critical_by', 'criticalBy'],
                 ['Archived', 'p.archived', 'archived'],
                 ['Revision', 'p.revision', 'revision'],
-            ]), Described::navigations([['BranchOfProject', 'Branches', 'BranchId', 'Id', false, 'Projects'],
+            ], 'p', ['home', 'madeFrom', 'colour']), Described::navigations([['BranchOfProject', 'Branches', 'BranchId', 'Id', false, 'Projects'],
                 ['Calendar', 'Calendars', 'CalendarId', 'Id', false, 'Projects'],
                 ['WbsElements', 'WbsElements', 'Id', 'ProjectId', true, 'Project'],
                 ['Baselines', 'Baselines', 'Id', 'ProjectId', true, 'Project'],
@@ -57,7 +57,7 @@ final class PlanSets
     {
         return EntitySet::stored('WbsElements', 'WbsElement', 'wbs_elements w JOIN '.Model::LIVE.' p ON p.id = w.project_id
                 LEFT JOIN wbs_elements u ON u.id = w.parent_id LEFT JOIN wbs_dates d ON d.wbs_id = w.id', 'p.branch_id',
-            'The structure of projects, with what its activities add up to.', Described::properties(EntityKind::Wbs, [
+            'The structure of projects, with what its activities add up to.', Described::whole(EntityKind::Wbs, [
                 ['Id', 'w.uid'],
                 ['ProjectId', 'p.uid', 'project'],
                 ['ParentId', 'u.uid', 'parent'],
@@ -73,7 +73,7 @@ final class PlanSets
                 ['DeadlineMarginHours', 'd.margin', 'margin'],
                 ['WorkHours', 'COALESCE(d.work, 0)', 'work'],
                 ['Cost', 'COALESCE(d.cost, 0)', 'totalCost'],
-            ]), Described::navigations([['Project', 'Projects', 'ProjectId', 'Id', false, 'WbsElements'],
+            ], 'w', []), Described::navigations([['Project', 'Projects', 'ProjectId', 'Id', false, 'WbsElements'],
                 ['Parent', 'WbsElements', 'ParentId', 'Id', false, 'Children'],
                 ['Children', 'WbsElements', 'Id', 'ParentId', true, 'Parent'],
                 ['Activities', 'Activities', 'Id', 'WbsId', true, 'Wbs'],
@@ -88,7 +88,7 @@ final class PlanSets
             LEFT JOIN assignments s ON s.activity_id = a.id AND s.parked = 0 LEFT JOIN measures m ON m.activity_id = a.id
             LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT
                 JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
-            'Pieces of work with their dates and floats.', Described::properties(EntityKind::Activity, [
+            'Pieces of work with their dates and floats.', Described::whole(EntityKind::Activity, [
                 ['Id', 'a.uid'],
                 ['ProjectId', 'p.uid', 'project'],
                 ['ProjectKey', 'p.`key`', 'project.key'],
@@ -127,7 +127,7 @@ final class PlanSets
                 ['AsOf', 'o.as_of', 'asOf'],
                 ['BaselineStart', 'br.start', 'baselineStart'],
                 ['BaselineFinish', 'br.finish', 'baselineFinish'],
-            ]), Described::navigations([
+            ], 'a', ['position', 'suspend', 'physicalPercent', 'outsideStart', 'outsideFinish']), Described::navigations([
                 ['Project', 'Projects', 'ProjectId', 'Id', false, 'Activities'],
                 ['Wbs', 'WbsElements', 'WbsId', 'Id', false, 'Activities'],
                 ['Calendar', 'Calendars', 'CalendarId', 'Id', false, 'Activities'],
