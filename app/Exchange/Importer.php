@@ -10,6 +10,7 @@ use App\Planning\Enterprise;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Change\Reconciliation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
@@ -81,8 +82,13 @@ final class Importer
         $operations = $self->here->operations;
         $updating = null;
         if ($self->here->known !== null) {
-            $updating = new Updating($self->here, $self->here->known, $file->carried, $reading->fileWins, $reading->deleteMissing);
+            $updating = new Reconciliation($self->here->known->plan, new FileSource($self->here, $self->here->known, $file->carried),
+                $reading->fileWins, $reading->deleteMissing);
             $updating->of($operations);
+            array_push($self->here->notes, ...$updating->notes);
+            $n = $updating->staying;
+            $n === 0 ?: $self->here->notes[] = ($n === 1 ? '1 row of the file was' : "{$n} rows of the file were")
+                .' deleted or moved elsewhere here and '.($n === 1 ? 'stays' : 'stay').' so.';
             $operations = $updating->operations;
             $self->here->operations = [];
         }

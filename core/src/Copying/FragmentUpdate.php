@@ -82,20 +82,13 @@ final class FragmentUpdate
             return; // the project took it away
         }
         [$was, $now, $mine] = [$this->translated($kind, $was->fields()), $this->translated($kind, $now->fields()), $here->fields()];
-        $after = [];
-        foreach (array_diff_key($now, self::PLACE) as $field => $value) {
-            if (Merge::same($value, $was[$field] ?? null) || Merge::same($value, $mine[$field] ?? null)) {
-                continue;
-            }
-            if (Merge::same($mine[$field] ?? null, $was[$field] ?? null)) {
-                $after[$field] = $value;
-            } else {
-                $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $mine[$field]
-                    ?? null,
-                    'theirs' => $value];
-            }
+        $merge = Merge::update($mine, array_filter(array_diff_key($now, self::PLACE),
+            static fn (mixed $value, string $field): bool => ! Merge::same($value, $was[$field] ?? null), ARRAY_FILTER_USE_BOTH), $was,
+            $kind->fields());
+        foreach ($merge->conflicts as ['field' => $field, 'yours' => $theirs, 'theirs' => $ours]) {
+            $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $ours, 'theirs' => $theirs];
         }
-        $after === [] ?: $this->operations[] = Operation::update($kind, $here->uid(), $after, array_intersect_key($mine, $after));
+        $merge->after === [] ?: $this->operations[] = Operation::update($kind, $here->uid(), $merge->after, $merge->before);
     }
 
     private function added(EntityKind $kind, Entity $object): void

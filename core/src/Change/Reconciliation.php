@@ -2,22 +2,20 @@
 
 declare(strict_types=1);
 
-namespace App\Exchange;
+namespace Reihe\Core\Change;
 
-use Reihe\Core\Change\Merge;
-use Reihe\Core\Change\Operation;
-use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 
 /**
- * Turns what a file would create into what it changes of what is known. Three-way against what the source said last: what only we changed,
- * or deleted, stays; what both changed to different things is a conflict, which is ours unless the file is to win.
+ * Turns what a source would create into what that changes of what is here. Three-way, of what the source said last, what is here and what
+ * it says now: what only we changed, or deleted, stays; what both changed to different things is a conflict, which is ours unless the
+ * source is to win. The outcome is operations, for a proposal.
  */
-final class Updating
+final class Reconciliation
 {
-    /** where rows lie among others follows from the order of the file and is no change */
+    /** where rows lie among others follows from the order of the source and is no change */
     private const ORDER = ['position' => 0];
 
     /** of each list that is shown */
@@ -43,37 +41,37 @@ final class Updating
      *     where that is something new */
     public array $said = [];
 
-    private readonly Plan $plan;
+    /** rows that were deleted or moved elsewhere here and stay so, though the source has them */
+    public int $staying = 0;
+
+    /** @var list<string> what there is to say besides */
+    public array $notes = [];
 
     /** @var array<string, array<string, Entity>> */
     private array $alike = [];
 
-    /** @var array<string, string> uid of what the file has => what it calls it */
+    /** @var array<string, string> uid of what the source has => what it calls it */
     private array $made = [];
 
-    /** @var array<string, string> entries of the file => their code sets */
+    /** @var array<string, string> entries of the source => their code sets */
     private array $setOf = [];
 
-    /** @var array<string, bool> code sets of the file => do they give several entries to one */
+    /** @var array<string, bool> code sets of the source => do they give several entries to one */
     private array $multiple = [];
 
     /** @var array<string, true> uids of what stays deleted */
     private array $left = [];
 
-    /** @var array<string, array<string, true>> kind => uid here of what is in the file */
+    /** @var array<string, array<string, true>> kind => uid here of what the source has */
     private array $met = [];
 
     /** @var array<string, true> uids of what is made */
     private array $new = [];
 
-    /** @var array<array-key, int|string> uid here => uid in the file */
-    private readonly array $inFile;
-
-    public function __construct(private readonly Arrivals $here, private readonly Known $known, private readonly Carried $carried,
-        private readonly bool $fileWins, private readonly bool $deleteMissing)
+    /** @param  Plan  $plan  what is here */
+    public function __construct(private readonly Plan $plan, private readonly Source $source, private readonly bool $sourceWins = false,
+        private readonly bool $deleteMissing = false)
     {
-        $this->plan = $known->plan;
-        $this->inFile = array_flip($here->uids);
     }
 
     /** @param  list<Operation>  $creates  in the order of kinds; updates among them are carried over */
@@ -111,8 +109,7 @@ final class Updating
                 $this->update($o, $now);
             }
         }
-        $gone === 0 ?: $this->here->notes[] = ($gone === 1 ? '1 row' : "{$gone} rows").' of the file '.($gone === 1 ? 'was' : 'were')
-            .' deleted or moved elsewhere here and '.($gone === 1 ? 'stays' : 'stay').' so.';
+        $this->staying = $gone;
         $this->missing();
     }
 
@@ -137,24 +134,23 @@ final class Updating
     /** It was here and was deleted; that counts unless the source says something else of it now and is to win. */
     private function staysDeleted(Operation $o): bool
     {
-        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
-        $last = $foreign === null || ! $this->carried->carries($o->kind) ? null : $this->known->gone($o->kind, $foreign);
+        $last = $this->source->carries($o->kind) ? $this->source->gone($o->kind, $o->uid) : null;
         if ($last === null || ! $this->isInUpdated($o)) {
             return false;
         }
-        $file = array_diff_key($o->kind->complete($o->after ?? []), $this->silentOn($o));
+        $theirs = array_diff_key($o->kind->complete($o->after ?? []), $this->source->silentOn($o->kind, $o->uid));
         $differs = false;
-        foreach (array_diff_key($file, self::ORDER, ['project' => 0, 'wbs' => 0, 'parent' => 0]) as $field => $value) {
+        foreach (array_diff_key($theirs, self::ORDER, ['project' => 0, 'wbs' => 0, 'parent' => 0]) as $field => $value) {
             $differs = $differs
                 || ($o->kind !== EntityKind::Link && array_key_exists($field, $last) && ! Merge::same($value, $last[$field]));
         }
         if ($differs) {
             $this->states['conflicting']++;
-            $code = is_string($file['code'] ?? null) ? $file['code'] : '';
-            $name = is_string($file['name'] ?? null) ? $file['name'] : '';
+            $code = is_string($theirs['code'] ?? null) ? $theirs['code'] : '';
+            $name = is_string($theirs['name'] ?? null) ? $theirs['name'] : '';
             $this->conflict($o->kind, $code.$name === '' ? $o->kind->entry()->noun : trim("{$code} {$name}"), null, null, null, null);
 
-            return ! $this->fileWins;
+            return ! $this->sourceWins;
         }
         $this->states['unchanged']++;
 
@@ -176,15 +172,15 @@ final class Updating
         $project = $o->after['project'] ?? null;
         $activity = $o->after['activity'] ?? null;
 
-        return is_string($project) ? isset($this->known->projects[$project])
-            : is_string($activity) && isset($this->known->projects[$this->plan->projectOf($activity) ?? '']);
+        return is_string($project) ? $this->source->updates($project)
+            : is_string($activity) && $this->source->updates($this->plan->projectOf($activity) ?? '');
     }
 
     /** An object that means the same where its kind says what may be there once: a link between the same ends, a coding, a value. */
     private function alike(Operation $o): ?Entity
     {
         $fields = $o->kind->entry()->alike;
-        $fields = array_values(array_diff($fields, array_keys($this->silentOn($o))));
+        $fields = array_values(array_diff($fields, array_keys($this->source->silentOn($o->kind, $o->uid))));
         if ($fields === []) {
             return null;
         }
@@ -214,21 +210,20 @@ final class Updating
     {
         $uid = $entity->uid();
         $now = $entity->fields();
-        $foreign = $this->here->identities[$o->kind->value][$o->uid] ?? null;
+        $foreign = $this->source->calls($o->kind, $o->uid);
         // what means the same may stand here in place of what the source told of and was deleted
-        $last = $this->known->told($o->kind, $uid) ?? ($foreign === null ? null : $this->known->gone($o->kind, $foreign));
-        $project = $this->known->projects[$this->plan->ownerOf($o->kind, $uid) ?? ''] ?? '';
-        // of a file that was never compared with what is here only what it says counts, not what it leaves out
-        $file = $o->after ?? [];
-        $isWhole = $this->known->isOurs || $last !== null || $project === 'outside';
+        $last = $this->source->told($o->kind, $uid) ?? $this->source->gone($o->kind, $o->uid);
+        // of a source that was never compared with what is here only what it says counts, not what it leaves out
+        $theirs = $o->after ?? [];
+        $isWhole = $last !== null || $this->source->isWhole($this->plan->ownerOf($o->kind, $uid));
         $wanted = [];
-        foreach (array_diff_key($isWhole ? $o->kind->complete($file) : $file, self::ORDER, $this->silentOn($o)) as $field => $value) {
+        foreach (array_diff_key($isWhole ? $o->kind->complete($theirs) : $theirs, self::ORDER, $this->source->silentOn($o->kind, $o->uid)) as $field => $value) {
             if ($last !== null && array_key_exists($field, $last) && Merge::same($value, $last[$field])) {
                 continue; // the source says what it said; what only we changed stays
             }
             if ($o->kind === EntityKind::Link && is_string($value) && is_string($now[$field] ?? null)
                 && isset($this->new[$value], $this->plan->stubs[$now[$field]])) {
-                $this->here->notes[] = "The handover {$this->label($o->kind, $uid)} stays where it is.";
+                $this->notes[] = "The handover {$this->label($o->kind, $uid)} stays where it is.";
 
                 continue; // it does not come to a copy of what it is tied to
             }
@@ -239,14 +234,14 @@ final class Updating
         [$after, $hasConflict] = [$merge->after, $merge->conflicts !== []];
         foreach ($merge->conflicts as ['field' => $field, 'seen' => $seen, 'yours' => $value, 'theirs' => $ours]) {
             $this->conflict($o->kind, $this->label($o->kind, $uid), $field, $seen, $ours, $value);
-            if ($this->fileWins) {
+            if ($this->sourceWins) {
                 $after[$field] = $value;
             } else {
-                $file[$field] = $seen; // left open: it is one again the next time
+                $theirs[$field] = $seen; // left open: it is one again the next time
             }
         }
-        if ($isNews && $foreign !== null && ! $this->known->isOurs) {
-            $this->said[$o->kind->value][] = [$uid, $foreign, $file];
+        if ($isNews && $foreign !== null) {
+            $this->said[$o->kind->value][] = [$uid, $foreign, $theirs];
         }
         if ($hasConflict) {
             $this->states['conflicting']++;
@@ -275,12 +270,6 @@ final class Updating
                 'label' => $this->label($kind, $uid), 'field' => $field,
                 'before' => $this->called($kind, $field, $before[$field] ?? null), 'after' => $this->called($kind, $field, $value)];
         }
-    }
-
-    /** @return array<string, mixed> fields that the file does not tell of an object */
-    private function silentOn(Operation $o): array
-    {
-        return $this->carried->silentOn($o->kind, (string) ($this->inFile[$o->uid] ?? $o->uid));
     }
 
     private function label(EntityKind $kind, string $uid): string
@@ -315,8 +304,8 @@ final class Updating
     private function missing(): void
     {
         $missing = [];
-        foreach (array_filter(array_reverse(EntityKind::cases()), $this->carried->carries(...)) as $kind) {
-            foreach ($this->known->all($kind) as $uid) {
+        foreach (array_filter(array_reverse(EntityKind::cases()), $this->source->carries(...)) as $kind) {
+            foreach ($this->source->known($kind) as $uid) {
                 if (! isset($this->met[$kind->value][$uid]) && $this->plan->find($kind, $uid) !== null) {
                     $missing[$kind->value][$uid] = true;
                     $this->states['missing']++;
@@ -337,38 +326,42 @@ final class Updating
     private function delete(array $missing): void
     {
         $wbs = $missing[EntityKind::Wbs->value] ?? [];
-        $needed = [];
-        foreach ($this->plan->activities as $a) {
-            isset($missing[EntityKind::Activity->value][$a->uid]) ?: $needed[] = $a->wbs;
-        }
+        $activities = $missing[EntityKind::Activity->value] ?? [];
+        $above = $needed = []; // uid => where it will be; what comes in there
         foreach ($this->plan->wbs as $w) {
-            isset($wbs[$w->uid]) ?: $needed[] = $w->parent;
+            $above[$w->uid] = $w->parent;
         }
-        foreach ($this->operations as $o) { // what comes in or moves there
-            foreach (['wbs', 'parent'] as $field) {
-                $at = $o->after[$field] ?? null;
-                is_string($at) && $needed[] = $at;
+        foreach ($this->plan->activities as $a) {
+            $above[$a->uid] = $a->wbs;
+        }
+        foreach ($this->operations as $o) {
+            $at = $o->after['wbs'] ?? $o->after['parent'] ?? null;
+            $moves = array_key_exists('wbs', $o->after ?? []) || array_key_exists('parent', $o->after ?? []);
+            if ($o->verb === Verb::Update && $moves && in_array($o->kind, [EntityKind::Wbs, EntityKind::Activity], true)) {
+                $above[$o->uid] = is_string($at) ? $at : null;
+            } elseif (is_string($at)) {
+                $needed[] = $at;
             }
         }
+        foreach ($above as $uid => $at) {
+            isset($activities[$uid]) || isset($wbs[$uid]) ?: $needed[] = $at;
+        }
         foreach ($needed as $uid) {
-            for ($at = $uid; $at !== null && isset($wbs[$at]); $at = $this->plan->wbs[$at]->parent ?? null) {
+            for ($at = $uid; $at !== null && isset($wbs[$at]); $at = $above[$at] ?? null) {
                 unset($wbs[$at]);
             }
         }
-        $goesAlong = static fn (?string $in): bool => $in !== null && isset($wbs[$in]);
-        $activities = $missing[EntityKind::Activity->value] ?? [];
-        $isGone = fn (mixed $uid): bool => is_string($uid) && (isset($activities[$uid])
-            || $goesAlong(($this->plan->activities[$uid] ?? null)?->wbs));
+        $goesAlong = static fn (mixed $in): bool => is_string($in) && isset($wbs[$in]);
+        $isGone = static fn (mixed $uid): bool => is_string($uid) && (isset($activities[$uid]) || $goesAlong($above[$uid] ?? null));
         foreach ($missing as $name => $uids) { // what stands on others comes before them
             $kind = EntityKind::from($name);
             foreach (array_keys($uids) as $uid) {
                 $fields = $this->plan->find($kind, (string) $uid)?->fields() ?? [];
                 $along = match ($kind) {
                     EntityKind::Link => $isGone($fields['from']) || $isGone($fields['to']),
-                    EntityKind::Activity => $goesAlong(is_string($fields['wbs']) ? $fields['wbs'] : null),
-                    EntityKind::Wbs => ! isset($wbs[$uid]) || $goesAlong(is_string($fields['parent']) ? $fields['parent'] : null),
-                    default => $isGone($fields['activity'] ?? null) || $goesAlong(is_string($fields['wbs'] ?? null) ? $fields['wbs']
-                        : null),
+                    EntityKind::Activity => $goesAlong($above[$uid]),
+                    EntityKind::Wbs => ! isset($wbs[$uid]) || $goesAlong($above[$uid]),
+                    default => $isGone($fields['activity'] ?? null) || $goesAlong($fields['wbs'] ?? null),
                 };
                 $along ?: $this->operations[] = Operation::delete($kind, (string) $uid, $fields);
             }
