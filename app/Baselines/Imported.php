@@ -5,13 +5,12 @@ declare(strict_types=1);
 namespace App\Baselines;
 
 use App\Access\Reach;
-use App\Models\ChangeSet;
-use App\Models\User;
+use App\Planning\Committed;
+use App\Planning\Follower;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
-use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Role;
@@ -23,7 +22,7 @@ use Reihe\Core\Plan\Uid;
  *
  * @phpstan-type Row list<string|int>
  */
-final class Imported
+final class Imported implements Follower
 {
     /**
      * As they wait with a proposal.
@@ -49,13 +48,10 @@ final class Imported
             'activities' => $rows($baseline->activities), 'wbs' => $rows($baseline->wbs)];
     }
 
-    /**
-     * Keeps those of projects that are there and have none like it yet.
-     *
-     * @param  list<Operation>  $applied
-     */
-    public static function keep(?ChangeSet $proposal, array $applied, User $user): void
+    /** Keeps those of projects that are there and have none like it yet. */
+    public function follow(Committed $change): void
     {
+        [$proposal, $user] = [$change->request->proposal, $change->by];
         /** @var list<array{uid?: string, project: string, name: string, taken: int, current: bool, total: Row|null,
          *     activities: array<string, Row>, wbs: array<string, Row>}> $waiting */
         $waiting = $proposal->baselines ?? [];
@@ -63,7 +59,7 @@ final class Imported
             return;
         }
         $made = [];
-        foreach ($applied as $o) {
+        foreach ($change->operations as $o) {
             if ($o->kind === EntityKind::Project && $o->verb === Verb::Create) {
                 $made[$o->uid] = true;
             }

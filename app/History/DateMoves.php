@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\History;
 
+use App\Planning\Committed;
+use App\Planning\Follower;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -12,17 +14,16 @@ use Illuminate\Support\Facades\DB;
  *
  * @phpstan-type Move array{int, int, int, int}
  */
-final class DateMoves
+final class DateMoves implements Follower
 {
     /** rows that are read at once */
     private const CHUNK = 50;
 
-    /** @param  array<string, array<string, Move>>  $moves  project uid => activity uid => move */
-    public static function record(int $changeSet, array $moves): void
+    public function follow(Committed $change): void
     {
-        foreach ($moves as $project => $of) {
+        foreach ($change->moves as $project => $of) {
             $packed = gzcompress(json_encode($of, JSON_THROW_ON_ERROR), 1);
-            DB::table('date_moves')->insert(['change_set_id' => $changeSet, 'project_uid' => $project, 'moves' => $packed]);
+            DB::table('date_moves')->insert(['change_set_id' => $change->id, 'project_uid' => $project, 'moves' => $packed]);
         }
     }
 

@@ -14,9 +14,15 @@ use Reihe\Core\Plan\EntityKind;
  * What other systems call our objects: source, kind and foreign id lead to a uid. Those of objects that are gone stay, as an undo brings
  * them back.
  */
-final class Identities
+final class Identities implements Follower
 {
     private const COLUMNS = ['source', 'kind', 'foreign_id', 'uid', 'told'];
+
+    public function follow(Committed $change): void
+    {
+        self::keep($change->request->proposal, $change->operations, $change->isPart, $change->id);
+        $change->request->undoes === null ?: self::restore($change->request->undoes, $change->operations, $change->id);
+    }
 
     /**
      * Keeps what the source of a proposal calls the objects that were made or changed by it, and what it said of them.
@@ -25,7 +31,7 @@ final class Identities
      * @param  bool  $isPart  the proposal has more
      * @param  int  $by  id of the change set
      */
-    public static function keep(?ChangeSet $proposal, array $applied, bool $isPart, int $by): void
+    private static function keep(?ChangeSet $proposal, array $applied, bool $isPart, int $by): void
     {
         $known = $proposal->identities ?? [];
         if ($proposal?->exchanged_with === null || $known === []) {
@@ -105,7 +111,7 @@ final class Identities
      * @param  list<Operation>  $operations  of the undo
      * @param  int  $by  id of the change set that undoes
      */
-    public static function restore(ChangeSet $undone, array $operations, int $by): void
+    private static function restore(ChangeSet $undone, array $operations, int $by): void
     {
         $those = 'told_before b JOIN external_identities e ON e.source = b.source AND e.kind = b.kind AND e.foreign_id = b.foreign_id';
         $unlessSince = "b.change_set_id = ? AND BINARY MD5(COALESCE(e.told, '')) = BINARY b.since";

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 
 /**
  * What changed since a revision. A project's revision rises with every change set that alters one of its objects or
  * computed results; `plan_changes` tells the objects, the revision of the result rows tells the results.
  */
-final class News
+final class News implements Follower
 {
     /** stands for the enterprise where a project's uid would */
     public const ENTERPRISE = '';
@@ -83,12 +84,28 @@ final class News
         }
     }
 
+    public function follow(Committed $change): void
+    {
+        [$before, $after, $revisions] = [$change->before, $change->after, $change->revisions];
+        foreach (array_chunk($change->operations, Rows::CHUNK) as $operations) {
+            $changes = [];
+            foreach ($operations as $o) {
+                array_push($changes, ...Touched::news($o->kind, $o->uid, $o->verb,
+                    $o->verb === Verb::Update ? array_map(strval(...), array_keys($o->after ?? [])) : [], $before, $after, $revisions),
+                    ...Touched::shownOn($o, $before, $after, $revisions));
+            }
+            self::record($change->id, $changes);
+        }
+        self::record($change->id, array_merge(...array_map(static fn (array $a): array => Touched::news($a[0], $a[1], Verb::Update, [],
+            $before, $after, $revisions), $change->along)));
+    }
+
     /**
      * Records what a change set did to objects.
      *
      * @param  list<array{project: string, revision: int, kind: EntityKind, uid: string, verb: string, fields: list<string>}>  $changes
      */
-    public static function record(int $changeSet, array $changes): void
+    private static function record(int $changeSet, array $changes): void
     {
         $rows = [];
         foreach ($changes as $c) {

@@ -7,20 +7,18 @@ namespace App\Planning;
 use App\Access\Reach;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
-use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
-use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Remark;
 
 /** Notices for those whom a remark mentions (`@Aino Lind`), as far as they see the project; one for each remark and person. */
-final class Notices
+final class Notices implements Follower
 {
-    /** @param  list<Operation>  $operations  as applied */
-    public static function send(array $operations, Plan $plan, User $author): void
+    public function follow(Committed $change): void
     {
+        [$plan, $author] = [$change->after, $change->by];
         $people = null;
-        foreach ($operations as $o) {
+        foreach ($change->operations as $o) {
             $remark = $o->kind === EntityKind::Remark && $o->verb !== Verb::Delete ? $plan->find($o->kind, $o->uid) : null;
             if (! $remark instanceof Remark || ! array_key_exists('text', $o->after ?? []) || ! str_contains($remark->text, '@')) {
                 continue;

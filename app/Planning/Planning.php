@@ -4,19 +4,15 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
-use App\Access\Owners;
 use App\Access\Reach;
-use App\Baselines\Imported;
 use App\Drafts\DraftPlan;
 use App\Drafts\DraftStore;
-use App\History\DateMoves;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\InvalidOperation;
-use Reihe\Core\Change\ItemState;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Ripple;
 use Reihe\Core\Change\Verb;
@@ -176,7 +172,7 @@ final class Planning
             return $this->commit(new ChangeRequest($operations, source: $proposal->source, reason: $proposal->reason, proposal: $proposal,
                 items: $after->letters(), tick: $tick));
         }
-        $this->settle($proposal, $this->decided($after->letters()), $proposal->items);
+        $this->settle($proposal, Decisions::of($after->letters(), $this->user), $proposal->items);
 
         return null;
     }
@@ -195,19 +191,6 @@ final class Planning
         if ($done === 0) {
             throw new Decided(StoredChangeSet::query()->findOrFail($proposal->id, ['id', 'state']));
         }
-    }
-
-    /** @return array<string, mixed> columns of a proposal whose items stand like this */
-    private function decided(string $items): array
-    {
-        $state = match (true) {
-            str_contains($items, ItemState::Open->value) => 'proposed',
-            str_contains($items, ItemState::Accepted->value) => 'applied',
-            default => 'rejected',
-        };
-
-        return ['items' => $items, 'state' => $state] + ($state === 'proposed' ? []
-            : ['decided_at' => now(), 'decided_by' => $this->user->id]);
     }
 
     /** Says no to a proposal, or to what is left of one that was decided in part. */
@@ -347,27 +330,9 @@ final class Planning
         Rows::insert('change_set_projects', array_map(static fn (string $uid): array => ['change_set_id' => $stored->id,
             'project_uid' => $uid, 'revision' => $revisions[$uid]],
             array_map(strval(...), array_keys($own))));
-        foreach (array_chunk($outcome->operations, Rows::CHUNK) as $operations) {
-            $changes = [];
-            foreach ($operations as $o) {
-                array_push($changes, ...Touched::news($o->kind, $o->uid, $o->verb,
-                    $o->verb === Verb::Update ? array_map(strval(...), array_keys($o->after ?? [])) : [], $before, $plan, $revisions),
-                    ...Touched::shownOn($o, $before, $plan, $revisions));
-            }
-            News::record($stored->id, $changes);
-        }
-        News::record($stored->id, array_merge(...array_map(static fn (array $a): array => Touched::news($a[0], $a[1], Verb::Update, [],
-            $before, $plan, $revisions), $along)));
-        DateMoves::record($stored->id, $outcome->moves);
-        Notices::send($outcome->operations, $plan, $this->user);
-        Identities::keep($request->proposal, $outcome->operations, $isPart, $stored->id);
-        $request->undoes === null ?: Identities::restore($request->undoes, $outcome->operations, $stored->id);
-        Owners::keep($outcome->operations, Reach::of($this->user));
-        Imported::keep($request->proposal, $outcome->operations, $this->user);
-        if ($isPart) {
-            StoredChangeSet::query()->whereKey($request->proposal->id)->update($this->decided((string) $request->items));
-        }
-        $request->undoes?->update(['state' => 'undone', 'decided_at' => now(), 'decided_by' => $this->user->id]);
+        app(Followers::class)->tell(new Committed($stored->id, $this->user, $request, $outcome->operations, $before, $plan, $revisions,
+            $along,
+            $outcome->moves, $isPart));
 
         $there = [];
         foreach ($after->network->projectUid as $uid) {

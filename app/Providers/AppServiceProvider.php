@@ -5,11 +5,19 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Access\FeedScope;
+use App\Access\OwnersKept;
 use App\Access\Reach;
+use App\Baselines\Imported;
+use App\History\DateMoves;
 use App\Http\Middleware\OwnPages;
 use App\Http\WholeValidator;
 use App\Models\User;
 use App\OData\Reader;
+use App\Planning\Decisions;
+use App\Planning\Followers;
+use App\Planning\Identities;
+use App\Planning\News;
+use App\Planning\Notices;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
@@ -42,6 +50,9 @@ final class AppServiceProvider extends ServiceProvider
 
             return new Reader($reach, $app->make(Zone::class), FeedScope::sets($reach->user));
         });
+        // what follows from a change, in this order
+        $this->app->singleton(Followers::class, static fn (): Followers => new Followers([new News, new DateMoves, new Notices,
+            new Identities, new OwnersKept, new Imported, new Decisions]));
         $this->app->bind(Planning::class, static function (Application $app): Planning {
             $reach = $app->make(Reach::class);
             $draft = request()->query('draft'); // what is changed on the board of a draft goes into it

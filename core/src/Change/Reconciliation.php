@@ -217,7 +217,8 @@ final class Reconciliation
         $theirs = $o->after ?? [];
         $isWhole = $last !== null || $this->source->isWhole($this->plan->ownerOf($o->kind, $uid));
         $wanted = [];
-        foreach (array_diff_key($isWhole ? $o->kind->complete($theirs) : $theirs, self::ORDER, $this->source->silentOn($o->kind, $o->uid)) as $field => $value) {
+        foreach (array_diff_key($isWhole ? $o->kind->complete($theirs) : $theirs, self::ORDER,
+            $this->source->silentOn($o->kind, $o->uid)) as $field => $value) {
             if ($last !== null && array_key_exists($field, $last) && Merge::same($value, $last[$field])) {
                 continue; // the source says what it said; what only we changed stays
             }

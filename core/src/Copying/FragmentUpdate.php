@@ -86,7 +86,8 @@ final class FragmentUpdate
             static fn (mixed $value, string $field): bool => ! Merge::same($value, $was[$field] ?? null), ARRAY_FILTER_USE_BOTH), $was,
             $kind->fields());
         foreach ($merge->conflicts as ['field' => $field, 'yours' => $theirs, 'theirs' => $ours]) {
-            $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $ours, 'theirs' => $theirs];
+            $this->conflicts[] = ['label' => $this->plan->nameOf($kind, $here->uid()), 'field' => $field, 'yours' => $ours,
+                'theirs' => $theirs];
         }
         $merge->after === [] ?: $this->operations[] = Operation::update($kind, $here->uid(), $merge->after, $merge->before);
     }

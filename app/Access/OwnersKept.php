@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Planning\Committed;
+use App\Planning\Follower;
+
+/** What a change makes for the enterprise belongs to somebody. */
+final class OwnersKept implements Follower
+{
+    public function follow(Committed $change): void
+    {
+        Owners::keep($change->operations, Reach::of($change->by));
+    }
+}
