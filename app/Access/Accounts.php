@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Access;
 
+use App\Database\Enterprise;
 use App\Models\User;
-use App\Planning\Enterprise;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Access;
 
-use App\Planning\Rows;
+use App\Database\Rows;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 

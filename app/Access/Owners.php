@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Access;
 
-use App\Planning\Enterprise;
+use App\Database\Enterprise;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Baselines;
 
+use App\Database\Rows;
 use App\Models\User;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;

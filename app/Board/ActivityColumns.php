@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Board;
 
+use App\Database\Rows;
 use App\Planning\Ids;
-use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
 use App\Selection\OwnColumns;
 use App\Selection\SqlColumns;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Board;
 
+use App\Database\Rows;
 use App\Planning\PlanStore;
-use App\Planning\Rows;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Access\Reach;
+use App\Database\Rows;
 use App\Planning\News;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 
 /** A working set as it is stored: all of it, or what changed since. */

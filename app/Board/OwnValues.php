@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Board;
 
-use App\Planning\Rows;
+use App\Database\Rows;
 use Illuminate\Support\Facades\DB;
 
 /** What activities have in own fields, as stored; and what formulas give, where SQL can read it. */

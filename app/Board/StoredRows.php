@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Access\Reach;
+use App\Database\Rows;
 use App\Planning\PlanStore;
-use App\Planning\Rows;
 use Reihe\Core\Calendar\WorkAxis;
 
 /** Rows as they are stored, with their stored results. */

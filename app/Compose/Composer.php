@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Compose;
 
 use App\Access\Reach;
-use App\Board\ChangeAnswer;
+use App\Drafts\ChangeAnswer;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
 use App\Planning\Outcome;

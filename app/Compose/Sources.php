@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Compose;
 
 use App\Access\Reach;
+use App\Database\Rows;
 use App\Planning\PlanStore;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Copying\Copy;
 use Reihe\Core\Plan\EntityKind;

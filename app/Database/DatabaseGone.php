@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Database;
 
-use App\Http\DatabaseState;
 use Illuminate\Support\Facades\Log;
 use PDOException;
 use Throwable;

@@ -8,8 +8,8 @@ use App\Access\Reach;
 use App\Board\BoardTable;
 use App\Board\PlanRows;
 use App\Board\Projection;
+use App\Database\Rows;
 use App\Planning\RippleView;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 
 /** A draft on a board: rows as it has them, the live dates beside them where they differ, and what differs in all. */

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
-use App\Planning\Rows;
+use App\Database\Rows;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Str;
 use Reihe\Core\Change\Operation;

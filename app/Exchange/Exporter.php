@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Baselines\Imported;
+use App\Database\Enterprise;
 use App\Planning\Connected;
-use App\Planning\Enterprise;
 use Carbon\CarbonImmutable;
 use Reihe\Core\Schedule\Extract;
 use Reihe\Core\Schedule\Schedule;

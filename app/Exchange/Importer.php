@@ -6,7 +6,7 @@ namespace App\Exchange;
 
 use App\Access\Reach;
 use App\Baselines\Imported;
-use App\Planning\Enterprise;
+use App\Database\Enterprise;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;

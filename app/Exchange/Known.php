@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Exchange;
 
 use App\Access\Reach;
+use App\Database\Rows;
 use App\Models\ChangeSet;
 use App\Planning\Connected;
-use App\Planning\Rows;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;

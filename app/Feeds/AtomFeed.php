@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Feeds;
 
-use App\Access\ChangeSetReach;
 use App\Access\Reach;
+use App\History\ChangeSetReach;
 use App\OData\Model;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Carbon;

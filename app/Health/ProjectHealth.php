@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Health;
 
 use App\Baselines\BaselineStore;
+use App\Database\Rows;
 use App\Planning\Connected;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
-use Reihe\Core\Health\RedundantLinks;
+use Reihe\Core\Health\Grouped;
 use Reihe\Core\Health\Severity;
 
 /** What the checks find in stored projects, apart from what somebody left as it is. */
@@ -27,14 +27,14 @@ final class ProjectHealth
         $schedule = Connected::with($projects)->schedule->calculated();
         /** @var list<string> $uids */
         $uids = DB::table('projects')->whereIn('id', $projects)->orderBy('key')->pluck('uid')->all();
-        $redundant = new RedundantLinks($schedule->network);
+        $grouped = new Grouped($schedule);
         $found = [];
         $waivers = WaiverStore::of($projects);
         foreach ($uids as $uid) {
             $waived = $waivers[$uid] ?? [];
             $found[$uid] = array_map(static fn (Finding $f): array => [$f->without($waived[$f->check->value] ?? [], $schedule->plan),
                 array_values(array_intersect_key($waived[$f->check->value] ?? [], array_flip($f->activities)))],
-                Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $redundant));
+                Examination::of($schedule, $uid, BaselineStore::current($uid), $thresholds, $grouped));
         }
 
         return $found;

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\History;
 
-use App\Access\ChangeSetReach;
 use App\Models\ChangeSet;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;

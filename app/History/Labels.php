@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\History;
 
 use App\Access\Reach;
-use App\Planning\Rows;
+use App\Database\Rows;
 use App\Planning\Tables\Table;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;

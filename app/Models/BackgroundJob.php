@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Access\Reach;
 use Carbon\CarbonImmutable;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -53,12 +52,11 @@ final class BackgroundJob extends Model
     }
 
     /**
-     * @return array<string, mixed> for whoever asked for it; what it was about and what came of it only while they see everything that
-     *     they saw when it was begun
+     * @param  bool  $covered  whoever asked for it sees everything that they saw when it was begun
+     * @return array<string, mixed> what it was about and what came of it only then
      */
-    public function shown(Reach $reach): array
+    public function shown(bool $covered = true): array
     {
-        $covered = $reach->covers($this->branches);
         $dead = $this->state === 'running' && $this->seen_at !== null && $this->seen_at->diffInSeconds(now()) > self::SILENT;
 
         $cutOff = ['type' => 'urn:reihe:problem:stopped', 'title' => 'Stopped', 'status' => 500,

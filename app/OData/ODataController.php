@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\OData;
 
-use App\Selection\SavedFilter;
+use App\Portfolio\SavedFilter;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Reihe\Core\Selection\InvalidSelection;

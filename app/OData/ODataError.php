@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\OData;
 
-use App\Http\DatabaseState;
+use App\Database\DatabaseState;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use PDOException;

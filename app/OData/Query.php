@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\OData;
 
 use App\Board\ActivityColumns;
+use App\Database\Rows;
 use App\OData\Expression\Node;
 use App\Planning\PlanStore;
-use App\Planning\Rows;
 use App\Selection\EnterpriseColumns;
 use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;

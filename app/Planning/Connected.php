@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Database\Enterprise;
+use App\Database\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Plan;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Database\Rows;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Handover;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Database\Rows;
 use App\Models\ChangeSet;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;

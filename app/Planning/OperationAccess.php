@@ -6,6 +6,7 @@ namespace App\Planning;
 
 use App\Access\Owners;
 use App\Access\Reach;
+use App\Database\Enterprise;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;

@@ -4,12 +4,11 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
-use App\Drafts\DraftPlan;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Schedule\Schedule;
 
 /** What a change set did, or would do. */
-final readonly class Outcome
+readonly class Outcome
 {
     /**
      * @param  string|null  $changeSet  its uid; null when nothing was written
@@ -18,7 +17,6 @@ final readonly class Outcome
      * @param  array<string, int>  $revisions  project uid => revision after it
      * @param  array<string, int>  $known  project uid => revision before it
      * @param  array<string, array<string, array{int, int, int, int}>>  $moves  see {@see \Reihe\Core\Change\Ripple}
-     * @param  DraftPlan|null  $draft  where it went into a draft instead of the plan
      * @param  Schedule|null  $schedule  after it; null for a change set that was applied by an earlier request
      */
     public function __construct(
@@ -29,7 +27,6 @@ final readonly class Outcome
         public array $known,
         public ?Schedule $schedule,
         public array $moves = [],
-        public ?DraftPlan $draft = null,
     ) {
     }
 }

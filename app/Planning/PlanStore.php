@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Database\Rows;
 use App\Planning\Tables\Table;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\EntityKind;

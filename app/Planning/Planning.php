@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Planning;
 
 use App\Access\Reach;
-use App\Drafts\DraftPlan;
-use App\Drafts\DraftStore;
+use App\Database\Enterprise;
+use App\Database\Rows;
 use App\Models\ChangeSet as StoredChangeSet;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
@@ -36,18 +36,15 @@ final class Planning
     /** MariaDB: lock wait timeout, deadlock, record changed since read, duplicate key, foreign key (both ways), savepoint gone */
     private const COLLISIONS = [1205, 1213, 1020, 1062, 1452, 1451, 1305];
 
-    /**
-     * @param  string|null  $draft  uid of the draft that takes what is committed instead of the plan
-     * @param  list<int>  $board  ids of the projects on the board, where it is a draft's
-     */
-    public function __construct(private readonly User $user, private readonly ?string $draft = null, private readonly array $board = [])
+    /** @param  Aside|null  $aside  takes what is committed instead of the plan */
+    public function __construct(private readonly User $user, private readonly ?Aside $aside = null)
     {
     }
 
     public function dryRun(ChangeRequest $request): Outcome
     {
-        if ($this->draft !== null) {
-            return $this->inDraft($request, false);
+        if ($this->aside !== null) {
+            return $this->aside->take($request, false);
         }
 
         return $this->calculate(Connected::touchedBy($request->operations), $request)[0];
@@ -55,8 +52,8 @@ final class Planning
 
     public function commit(ChangeRequest $request): Outcome
     {
-        if ($this->draft !== null) {
-            return $this->inDraft($request, true);
+        if ($this->aside !== null) {
+            return $this->aside->take($request, true);
         }
         for ($attempt = 1; ; $attempt++) {
             $turn = Turn::take(PlanStore::connected(TouchedProjects::of($request->operations)));
@@ -89,19 +86,6 @@ final class Planning
         }
     }
 
-    /** Into a draft: nothing of the plan is written, nobody else's dates feel it. */
-    private function inDraft(ChangeRequest $request, bool $write): Outcome
-    {
-        if ($request->undoes !== null || $request->proposal !== null) {
-            throw new InvalidOperation(0, null, 'belongs to the live plan; leave the draft first');
-        }
-        $store = new DraftStore(Reach::of($this->user));
-        $plan = $write ? $store->add((string) $this->draft, $request->operations, $request->reason, $request->uid, $this->board)
-            : DraftPlan::of($store->find((string) $this->draft)->operations(), $request->operations, $this->board, Reach::of($this->user));
-
-        return new Outcome(null, $plan->added, $plan->ripple()->toArray(), $plan->known, $plan->known, $plan->after, draft: $plan);
-    }
-
     /**
      * What a change is put together from: projects as they are, or as the draft has them that takes it.
      *
@@ -109,7 +93,7 @@ final class Planning
      */
     public function plan(array $projects): Plan
     {
-        return $this->draft === null ? PlanStore::load($projects)[0] : $this->schedule($projects)->plan;
+        return $this->aside === null ? PlanStore::load($projects)[0] : $this->schedule($projects)->plan;
     }
 
     /**
@@ -119,9 +103,7 @@ final class Planning
      */
     public function schedule(array $projects): Schedule
     {
-        return $this->draft === null ? Connected::with($projects)->schedule
-            : DraftPlan::of((new DraftStore(Reach::of($this->user)))->find($this->draft)->operations(), [],
-                array_values(array_unique([...$projects, ...$this->board])), null)->after;
+        return $this->aside?->schedule($projects) ?? Connected::with($projects)->schedule;
     }
 
     /** Takes an applied change set back, as a change set of its own. Undoing that one is a redo. */

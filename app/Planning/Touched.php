@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Planning;
 
+use App\Database\Enterprise;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;

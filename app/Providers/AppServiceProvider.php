@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Access\FeedScope;
-use App\Access\OwnersKept;
 use App\Access\Reach;
 use App\Baselines\Imported;
+use App\Drafts\OneDraft;
 use App\History\DateMoves;
 use App\Http\Middleware\OwnPages;
 use App\Http\WholeValidator;
@@ -18,6 +18,7 @@ use App\Planning\Followers;
 use App\Planning\Identities;
 use App\Planning\News;
 use App\Planning\Notices;
+use App\Planning\OwnersKept;
 use App\Planning\Planning;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
@@ -58,7 +59,8 @@ final class AppServiceProvider extends ServiceProvider
             $draft = request()->query('draft'); // what is changed on the board of a draft goes into it
             $keys = array_values(array_filter(explode(',', (string) request()->query('board'))));
 
-            return is_string($draft) && $draft !== '' ? new Planning($reach->user, $draft, $reach->projectsByKey($keys))
+            return is_string($draft) && $draft !== '' ? new Planning($reach->user,
+                new OneDraft($reach, $draft, $reach->projectsByKey($keys)))
                 : new Planning($reach->user);
         });
     }

@@ -12,6 +12,7 @@ use Random\Randomizer;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Clash;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Health\Grouped;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidPlan;
@@ -19,7 +20,10 @@ use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\WbsElement;
+use Reihe\Core\Schedule\Dates;
+use Reihe\Core\Schedule\ForwardPass;
 use Reihe\Core\Schedule\LoopFound;
+use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Time\Instant;
 
@@ -230,5 +234,50 @@ final class PropertiesTest extends TestCase
         ksort($results);
 
         return $results;
+    }
+
+    /** Going on from one node gives what a pass over everything gives. */
+    public function test_a_pass_onward_is_the_same_as_a_whole_one(): void
+    {
+        $moved = 0;
+        for ($seed = 1; $seed <= 40; $seed++) {
+            $schedule = Schedule::of(RandomPlan::make($seed, 3, 12, typed: $seed % 2 === 0))->calculated();
+            $grouped = new Grouped($schedule);
+            $first = $schedule->network->order[$seed % $schedule->network->nodes];
+            $delayed = clone $schedule->network;
+            $delayed->floor[$first] += 960;
+            $after = $this->following($delayed, $first, $grouped->place);
+            $whole = new Dates;
+            ForwardPass::run($delayed, $whole, $schedule->plan);
+            $onward = ForwardPass::onward($delayed, $schedule->dates, $first, $grouped->place, $schedule->plan);
+            foreach (['es', 'ef', 'rs', 'begin', 'start', 'finish'] as $list) {
+                foreach ($after as $i) { // what starts as late as possible stands where the other passes put it
+                    self::assertSame($whole->{$list}[$i], $onward->{$list}[$i], "{$seed} {$list} {$i}");
+                }
+            }
+            if ($seed % 2 === 1) {
+                self::assertEquals([$whole->finish, $whole->bound, $whole->driving], [$onward->finish, $onward->bound, $onward->driving]);
+            }
+            $moved += $whole->finish === $schedule->dates->finish ? 0 : 1;
+        }
+        self::assertGreaterThan(10, $moved);
+    }
+
+    /**
+     * @param  array<int, int>  $place
+     * @return list<int> found by looking at all links until nothing new is found
+     */
+    private function following(Network $n, int $node, array $place): array
+    {
+        $found = [$node => $place[$node]];
+        do {
+            $count = count($found);
+            for ($k = 0; $k < $n->edges; $k++) {
+                ! isset($found[$n->from[$k]]) ?: $found[$n->to[$k]] = $place[$n->to[$k]];
+            }
+        } while (count($found) > $count);
+        asort($found);
+
+        return array_keys($found);
     }
 }

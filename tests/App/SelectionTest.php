@@ -6,8 +6,8 @@ namespace Tests\App;
 
 use App\Access\Reach;
 use App\Board\ActivityColumns;
+use App\Database\Rows;
 use App\Planning\PlanStore;
-use App\Planning\Rows;
 use App\Portfolio\ProjectColumns;
 use App\Portfolio\ProjectRows;
 use App\Selection\EnterpriseColumns;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Database\Rows;
 use App\Models\User;
 use App\Planning\PlanStore;
 use App\Planning\Results as StoredResults;
-use App\Planning\Rows;
 use Illuminate\Contracts\Auth\Authenticatable;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as LaravelTestCase;

@@ -51,6 +51,27 @@ final class ArchitectureTest extends TestCase
         self::assertGreaterThan(1000, $checked);
     }
 
+    /** Rooms of the application, the lowest first: each uses those before it only, so that no two lean on each other. */
+    private const ROOMS = ['Database', 'Models', 'Access', 'Planning', 'Baselines', 'Demo', 'History', 'Selection', 'Board', 'Exchange',
+        'Health', 'Drafts', 'Portfolio', 'Compose', 'OData', 'Feeds', 'Problems', 'Jobs', 'Console', 'Http', 'Providers'];
+
+    public function test_rooms_of_the_application_lean_one_way(): void
+    {
+        $order = array_flip(self::ROOMS);
+        $wrong = [];
+        foreach ($this->files('app') as $file => $tokens) {
+            [, $room] = explode('/', $file);
+            self::assertArrayHasKey($room, $order);
+            foreach ($tokens as $token) {
+                if ($token->is(T_NAME_QUALIFIED) && preg_match('/^App\\\\(\w+)\\\\/', $token->text, $m) === 1
+                    && $order[$m[1]] > $order[$room]) {
+                    $wrong[] = "{$file} uses {$token->text}";
+                }
+            }
+        }
+        self::assertSame([], $wrong);
+    }
+
     public function test_only_planning_writes_plan_data(): void
     {
         $writers = [];
@@ -63,7 +84,8 @@ final class ArchitectureTest extends TestCase
             }
         }
         self::assertContains('app/Planning/PlanWriter.php', $writers);
-        self::assertSame([], array_filter($writers, static fn (string $file): bool => ! str_starts_with($file, 'app/Planning/')));
+        self::assertSame([], array_filter($writers, static fn (string $file): bool => preg_match('#^app/(Planning|Database)/#',
+            $file) !== 1));
     }
 
     public function test_every_table_belongs_to_a_floor(): void

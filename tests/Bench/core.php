@@ -5,7 +5,7 @@ declare(strict_types=1);
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Health\Examination;
-use Reihe\Core\Health\RedundantLinks;
+use Reihe\Core\Health\Grouped;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Compiler;
 use Reihe\Core\Schedule\FloatPaths;
@@ -62,9 +62,9 @@ foreach ($networks as $activities => $network) {
             'trace_ms' => static fn (): Trace => Trace::of($schedule, $middle),
             'paths_ms' => static fn (): array => FloatPaths::into($schedule, $middle),
             'health_ms' => static function () use ($schedule): void {
-                $redundant = new RedundantLinks($schedule->network);
+                $grouped = new Grouped($schedule);
                 foreach (array_keys($schedule->plan->projects) as $uid) {
-                    Examination::of($schedule, $uid, redundant: $redundant);
+                    Examination::of($schedule, $uid, grouped: $grouped);
                 }
             },
         ];

@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Baselines\BaselineStore;
+use App\Database\Enterprise;
 use App\Demo\DemoSources;
 use App\Demo\DemoUsers;
 use App\Demo\Varnsund;
 use App\Models\User;
 use App\Planning\ChangeRequest;
-use App\Planning\Enterprise;
 use App\Planning\Planning;
 use Carbon\CarbonImmutable;
 use Illuminate\Console\Command;

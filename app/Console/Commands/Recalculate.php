@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Planning\Enterprise;
+use App\Database\Enterprise;
 use App\Planning\Planning;
 use App\Planning\PlanStore;
 use Illuminate\Console\Command;

@@ -6,9 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Baselines\BaselineStore;
+use App\Database\Rows;
 use App\Http\PlainText;
 use App\Planning\Connected;
-use App\Planning\Rows;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;

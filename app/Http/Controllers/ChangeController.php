@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Access\ChangeSetReach;
 use App\Access\Reach;
 use App\Board\BaselineColumns;
-use App\Board\ChangeAnswer;
 use App\Board\PlanRows;
 use App\Board\Projection;
+use App\Drafts\ChangeAnswer;
 use App\Exchange\ImportPreview;
+use App\History\ChangeSetReach;
 use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
@@ -103,7 +103,7 @@ final class ChangeController
         }
         if ($changeSet->operation_count > config()->integer('reihe.inline_operations')) {
             return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, ['changeSet' => $changeSet->uid])
-                ->shown($this->reach), 202);
+                ->shown(), 202);
         }
 
         return $this->answer($request, $this->planning
@@ -168,7 +168,7 @@ final class ChangeController
         if (count($accept) > config()->integer('reihe.inline_operations')) {
             $input = ['changeSet' => $changeSet->uid, 'accept' => $accept, 'reject' => $reject];
 
-            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, $input)->shown($this->reach), 202);
+            return new JsonResponse(Work::start($this->reach->user, 'apply', $changeSet->reason, $input)->shown(), 202);
         }
         $outcome = $this->planning->decide($changeSet, $accept, $reject);
 

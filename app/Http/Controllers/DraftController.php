@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Access\ChangeSetReach;
 use App\Access\Reach;
 use App\Drafts\DraftBoard;
 use App\Drafts\DraftPlan;
 use App\Drafts\DraftStore;
+use App\History\ChangeSetReach;
 use App\Models\ChangeSet;
 use App\Models\Draft;
 use App\Planning\TouchedProjects;

@@ -12,7 +12,7 @@ use App\Exchange\Less;
 use App\Exchange\Reading;
 use App\Jobs\Work;
 use App\Models\User;
-use App\Selection\SavedFilter;
+use App\Portfolio\SavedFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -92,7 +92,7 @@ final class ExchangeController
         $name = $file->getClientOriginalName();
         if ((int) $file->getSize() > config()->integer('reihe.inline_import') * 1024) {
             return new JsonResponse(Work::start($user, 'preview', Text::clean(mb_scrub($name, 'UTF-8')),
-                ['branch' => $branch] + $reading, (string) $file->get())->shown($this->reach), 202);
+                ['branch' => $branch] + $reading, (string) $file->get())->shown(), 202);
         }
 
         return new JsonResponse(ImportPreview::of((string) $file->get(), $name, $branch, $user, Reading::of($reading)),

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Access\ChangeSetReach;
 use App\Access\Reach;
+use App\History\ChangeSetReach;
 use App\History\History;
 use App\History\Since;
 use App\History\Steps;

@@ -22,12 +22,15 @@ final class JobController
         $jobs = $this->own()->where('created_at', '>', now()->subDays(2))->latest('id')->limit(20)
             ->get(array_values(array_diff(BackgroundJob::LISTED, ['result'])));
 
-        return new JsonResponse(['jobs' => $jobs->map(fn (BackgroundJob $job): array => $job->shown($this->reach))->all()]);
+        return new JsonResponse(['jobs' => $jobs->map(fn (BackgroundJob $job): array => $job->shown($this->reach->covers($job->branches)))
+            ->all()]);
     }
 
     public function show(string $uid): JsonResponse
     {
-        return new JsonResponse($this->own()->where('uid', $uid)->firstOrFail(BackgroundJob::LISTED)->shown($this->reach));
+        $job = $this->own()->where('uid', $uid)->firstOrFail(BackgroundJob::LISTED);
+
+        return new JsonResponse($job->shown($this->reach->covers($job->branches)));
     }
 
     /** What has not begun never does; what runs stops at its next step, and nothing of it stays. */

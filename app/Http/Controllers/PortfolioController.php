@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Database\Enterprise;
 use App\Exchange\ProjectKeys;
 use App\Planning\Archive;
-use App\Planning\Enterprise;
 use App\Planning\PlanStore;
 use App\Portfolio\ProjectColumns;
 use App\Portfolio\ProjectRows;

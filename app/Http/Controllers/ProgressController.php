@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Baselines\BaselineStore;
-use App\Board\ChangeAnswer;
+use App\Drafts\ChangeAnswer;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
 use App\Planning\Outcome;

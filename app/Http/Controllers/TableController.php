@@ -7,7 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\Planning\Connected;
 use App\Planning\PlanStore;
-use App\Selection\SavedFilter;
+use App\Portfolio\SavedFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;

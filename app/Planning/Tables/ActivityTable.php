@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Planning\Tables;
 
+use App\Database\Rows;
 use App\Planning\Ids;
-use App\Planning\Rows;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\ChecklistItem;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Planning\Tables;
 
+use App\Database\Rows;
 use App\Planning\Ids;
-use App\Planning\Rows;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;

@@ -38,20 +38,16 @@ final class Examination
     /** @var array<string, list<string>> check => uids of links found */
     private array $found = [];
 
-    /** @var array<string, AssignedWork> by activity */
-    private readonly array $assigned;
-
     /** @var array<string, int> uid of a link broken by a pin => elapsed minutes between what it asks and the pinned date */
     private array $elapsed = [];
 
     private function __construct(private readonly Schedule $schedule, private readonly string $project,
-        private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly ?RedundantLinks $redundant)
+        private readonly ?Baseline $baseline, private readonly Thresholds $thresholds, private readonly Grouped $grouped)
     {
         $this->n = $schedule->network;
-        $this->assigned = AssignedWork::of($schedule->plan);
         $this->p = (int) array_search($project, $this->n->projectUid, true);
-        foreach ($schedule->plan->activities as $uid => $activity) {
-            if ($activity->project === $project && $activity->kind !== Kind::Hammock && ! $activity->isFinished()
+        foreach ($grouped->activities[$project] ?? [] as $uid => $activity) {
+            if ($activity->kind !== Kind::Hammock && ! $activity->isFinished()
                 && $this->n->state[$this->n->node[$uid]] !== Network::STUB) {
                 $i = $this->n->node[$uid];
                 $this->open[$i] = $activity;
@@ -63,14 +59,15 @@ final class Examination
     }
 
     /**
-     * @param  RedundantLinks|null  $redundant  of the network, when several projects of it are examined
+     * @param  Grouped|null  $grouped  the schedule, when several projects of it are examined
      * @return list<Finding> in the order of the catalogue
      */
     public static function of(Schedule $schedule, string $project, ?Baseline $baseline = null, Thresholds $thresholds = new Thresholds,
-        ?RedundantLinks $redundant = null): array
+        ?Grouped $grouped = null): array
     {
         $schedule = $schedule->calculated();
-        $self = new self($schedule, $project, $baseline, $thresholds, $redundant);
+        $grouped ??= new Grouped($schedule);
+        $self = new self($schedule, $project, $baseline, $thresholds, $grouped);
         $self->logic();
         $self->timing();
         $self->linkShapes();
@@ -81,7 +78,7 @@ final class Examination
         $open = count($self->open);
         $tasks = count(array_filter($self->open, static fn (Activity $a): bool => $a->kind === Kind::Task));
         $hasStatus = $schedule->plan->projects[$project]->statusDate !== null;
-        $indices = new Indices($schedule, $project, $baseline);
+        $indices = new Indices($schedule, $project, $baseline, $grouped);
 
         return array_map(static fn (Check $check): Finding => match ($check) {
             Check::PathContinuity => $self->index($check, $indices->pathContinuity((float) $thresholds->days($check))),
@@ -164,7 +161,7 @@ final class Examination
             $this->take(Check::HighFloat, $a, $float > $this->thresholds->days(Check::HighFloat) * $perDay);
             $this->take(Check::LongDurations, $a, $task && $a->duration > $this->thresholds->days(Check::LongDurations) * $perDay);
             $this->take(Check::UnconfirmedEstimates, $a, $a->estimate);
-            $this->take(Check::ResourcesMissing, $a, $task && ($this->assigned[$a->uid] ?? new AssignedWork)->isNothing());
+            $this->take(Check::ResourcesMissing, $a, $task && ($this->grouped->assigned[$a->uid] ?? new AssignedWork)->isNothing());
             $this->take(Check::HardConstraints, $a,
                 array_filter($a->constraints, static fn (Constraint $c): bool => $c->kind->isPin() || $c->kind->lowersLate()) !== []);
             $this->take(Check::InvalidDates, $a, $status !== null && $axis->workAt($d->begin[$i]) < $axis->workAt($status));
@@ -174,7 +171,7 @@ final class Examination
     private function linkShapes(): void
     {
         $n = $this->n;
-        $redundant = ($this->redundant ?? new RedundantLinks($n))->among($this->links);
+        $redundant = $this->grouped->redundant->among($this->links);
         foreach ($this->links as $k) {
             $axis = $n->lagAxis[$k];
             $perDay = $axis >= 0 ? $n->axes[$axis]->minutesPerDay : 1440;
@@ -216,8 +213,8 @@ final class Examination
         $n = $this->n;
         $d = $this->schedule->dates;
         $started = 0;
-        foreach ($this->schedule->plan->activities as $uid => $a) {
-            if ($a->project !== $this->project || ! $a->isStarted()) {
+        foreach ($this->grouped->activities[$this->project] ?? [] as $uid => $a) {
+            if (! $a->isStarted()) {
                 continue;
             }
             $started++;
@@ -256,8 +253,8 @@ final class Examination
     {
         $plan = $this->schedule->plan;
         $count = 0;
-        foreach ($plan->ownValues as $value) {
-            $activity = $value->project === $this->project ? $plan->activities[$value->activity ?? ''] ?? null : null;
+        foreach ($this->grouped->values[$this->project] ?? [] as $value) {
+            $activity = $plan->activities[$value->activity ?? ''] ?? null;
             $field = $activity === null ? null : $plan->ownFields[$value->field] ?? null;
             if ($activity !== null && $field !== null) {
                 $count++;
@@ -273,10 +270,7 @@ final class Examination
     {
         $n = $this->n;
         $unmet = 0;
-        for ($k = 0; $k < $n->edges; $k++) {
-            if (($n->project[$n->from[$k]] !== $this->p && $n->project[$n->to[$k]] !== $this->p) || ! Handover::isOne($n, $k)) {
-                continue;
-            }
+        foreach ($this->grouped->handovers[$this->p] ?? [] as $k) {
             $handover = Handover::of($n, $this->schedule->dates, $k);
             if ($handover->state !== HandoverState::Met && $n->state[$n->to[$k]] !== Network::FINISHED) {
                 $unmet++;

@@ -10,7 +10,6 @@ use Reihe\Core\Calendar\OutOfRange;
 use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Schedule\Criticality;
-use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\ForwardPass;
 use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
@@ -20,7 +19,8 @@ final readonly class Indices
 {
     private int $p;
 
-    public function __construct(private Schedule $schedule, private string $project, private ?Baseline $baseline)
+    public function __construct(private Schedule $schedule, private string $project, private ?Baseline $baseline,
+        private Grouped $grouped)
     {
         $this->p = (int) array_search($project, $schedule->network->projectUid, true);
     }
@@ -36,7 +36,7 @@ final readonly class Indices
         $n = $this->schedule->network;
         $d = $this->schedule->dates;
         $path = $this->pathAhead();
-        $place = array_flip($n->order);
+        $place = $this->grouped->place;
         usort($path, static fn (int $a, int $b): int => [$d->begin[$a], $place[$a]] <=> [$d->begin[$b], $place[$b]]);
         $end = $d->ownEnd[$this->p];
         if ($path === [] || $end === null) {
@@ -47,19 +47,17 @@ final readonly class Indices
         $axis = $n->axes[$n->axis[$first]];
         $delay = (int) round($days * $axis->minutesPerDay);
         $delayed = clone $n;
-        $dates = new Dates;
         try {
             $delayed->floor[$first] = $n->kind[$first] === Network::FINISH_MILESTONE
                 ? $axis->finishAt($axis->workAt($d->finish[$first]) + $delay) : $d->rs[$first] + $delay;
-            ForwardPass::run($delayed, $dates, $this->schedule->plan);
+            $dates = ForwardPass::onward($delayed, $d, $first, $place, $this->schedule->plan);
         } catch (InvalidPlan|OutOfRange) {
             return [null, []]; // the delay leads out of the calendar
         }
         $newEnd = $end;
-        foreach ($n->project as $i => $project) {
-            if ($project === $this->p && $n->kind[$i] !== Network::HAMMOCK) {
-                $newEnd = max($newEnd, $dates->finish[$i]);
-            }
+        foreach (array_keys($this->grouped->activities[$this->project] ?? []) as $uid) {
+            $i = $n->node[$uid];
+            $newEnd = $n->kind[$i] === Network::HAMMOCK ? $newEnd : max($newEnd, $dates->finish[$i]);
         }
         $home = $n->axes[$n->axisOf[$this->schedule->plan->projects[$this->project]->calendar]];
         $asked = $home->between($d->begin[$first], $dates->begin[$first]);
@@ -104,8 +102,8 @@ final readonly class Indices
             return [null, []];
         }
         $finished = 0;
-        foreach ($this->schedule->plan->activities as $a) {
-            $finished += $a->project === $this->project && $a->kind === Kind::Task && $a->isFinished() ? 1 : 0;
+        foreach ($this->grouped->activities[$this->project] ?? [] as $a) {
+            $finished += $a->kind === Kind::Task && $a->isFinished() ? 1 : 0;
         }
         $behind = array_filter(array_keys($due), fn (string $uid): bool => ! $this->schedule->plan->activities[$uid]->isFinished());
 

@@ -15,24 +15,63 @@ final class ForwardPass
 {
     public static function run(Network $n, Dates $d, Names $names): void
     {
+        $zero = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
+        [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish] = [$zero, $zero, $zero, $zero, $zero, $zero];
+        $d->bound = $n->edges === 0 ? [] : array_fill(0, $n->edges, PHP_INT_MIN);
+        $d->driving = $n->edges === 0 ? [] : array_fill(0, $n->edges, false);
+        self::over($n->order, $n, $d, $names);
+    }
+
+    /**
+     * The same where one node alone is other than before: that and what follows from it, as far as something comes out differently.
+     *
+     * @param  array<int, int>  $place  node => place in the order of calculation
+     *
+     * @throws InvalidPlan
+     */
+    public static function onward(Network $n, Dates $before, int $node, array $place, Names $names): Dates
+    {
+        $d = clone $before;
+        self::over(array_slice($n->order, $place[$node]), $n, $d, $names, [$node => true]);
+
+        return $d;
+    }
+
+    /**
+     * @param  array<int, int>  $order
+     * @param  array<int, true>|null  $open  nodes to calculate, and those after them whose predecessors come out differently; null for all
+     */
+    private static function over(array $order, Network $n, Dates $d, Names $names, ?array $open = null): void
+    {
         $i = 0;
         try {
-            self::pass($n, $d, $i);
+            self::pass($order, $n, $d, $i, $open);
         } catch (OutOfRange $e) {
             throw new InvalidPlan(EntityKind::Activity, $n->uid[$i], $names->label($n->uid[$i]), null, $e->getMessage());
         }
     }
 
-    private static function pass(Network $n, Dates $d, int &$current): void
+    /**
+     * @param  array<int, int>  $order
+     * @param  array<int, true>|null  $open
+     */
+    private static function pass(array $order, Network $n, Dates $d, int &$current, ?array $open): void
     {
         // local copies: PHP reads local lists much faster than properties
         [$in, $from, $type, $lag, $how, $lagAxis] = [$n->in, $n->from, $n->type, $n->lag, $n->forward, $n->lagAxis];
         [$kind, $state, $work, $floor, $axisOf, $axes] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes];
-        $es = $ef = $rs = $begin = $start = $finish = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
-        $bound = $n->edges === 0 ? [] : array_fill(0, $n->edges, PHP_INT_MIN);
-        $driving = $n->edges === 0 ? [] : array_fill(0, $n->edges, false);
+        [$es, $ef, $rs, $begin, $start, $finish, $bound, $driving] = [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound,
+            $d->driving];
+        $d->es = $d->ef = $d->rs = $d->begin = $d->start = $d->finish = $d->bound = $d->driving = []; // these lists have one owner while they grow
 
-        foreach ($n->order as $i) {
+        $was = [];
+        foreach ($order as $i) {
+            if ($open !== null) {
+                if (! isset($open[$i])) {
+                    continue;
+                }
+                $was = [$es[$i], $ef[$i], $start[$i], $finish[$i]];
+            }
             $current = $i;
             if ($state[$i] >= Network::FINISHED) {
                 $start[$i] = $n->givenStart[$i];
@@ -54,6 +93,9 @@ final class ForwardPass
                     : self::finishMilestone($n, $i, $start, $finish, $bound, $driving);
                 $rs[$i] = $es[$i];
                 $begin[$i] = $start[$i];
+                if ($open !== null && $was !== [$es[$i], $ef[$i], $start[$i], $finish[$i]]) {
+                    $open += self::successors($n, $i);
+                }
 
                 continue;
             }
@@ -71,6 +113,8 @@ final class ForwardPass
                     } else {
                         $moment = $n->shift($k, $moment);
                         if ($moment === null) {
+                            $bound[$k] = PHP_INT_MIN;
+
                             continue;
                         }
                         $b = $axis->workAt($moment);
@@ -88,9 +132,7 @@ final class ForwardPass
                 $index = $n->pin[$i]; // the pin is the reason, no link drives
             } else {
                 for ($k = $first; $k < $end; $k++) {
-                    if ($bound[$k] === $index) {
-                        $driving[$k] = true;
-                    }
+                    $driving[$k] = $bound[$k] === $index;
                 }
             }
             $rs[$i] = $index;
@@ -104,9 +146,23 @@ final class ForwardPass
                 $start[$i] = $begin[$i];
             }
             $finish[$i] = $length === 0 ? $start[$i] : $axis->startAt($index + $length - 1) + 1;
+            if ($open !== null && $was !== [$es[$i], $ef[$i], $start[$i], $finish[$i]]) {
+                $open += self::successors($n, $i);
+            }
         }
         [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound, $d->driving] = [$es, $ef, $rs, $begin, $start, $finish,
             $bound, $driving];
+    }
+
+    /** @return array<int, true> nodes that an activity is linked to */
+    private static function successors(Network $n, int $i): array
+    {
+        $after = [];
+        for ($x = $n->out[$i]; $x < $n->out[$i + 1]; $x++) {
+            $after[$n->to[$n->outEdge[$x]]] = true;
+        }
+
+        return $after;
     }
 
     /**
@@ -126,10 +182,8 @@ final class ForwardPass
                 continue;
             }
             $moment = $n->shift($k, ($n->type[$k] & 1) === 0 ? $finish[$n->from[$k]] : $start[$n->from[$k]]);
-            if ($moment !== null) {
-                $bound[$k] = $moment;
-                $at = max($at, $moment);
-            }
+            $bound[$k] = $moment ?? PHP_INT_MIN;
+            $at = max($at, $moment ?? $at);
         }
         $at = $n->pin[$i] ?? $at;
         if ($at > Instant::MAX) {

@@ -6,6 +6,7 @@ namespace Reihe\Formats\Report;
 
 use Reihe\Core\Health\Examination;
 use Reihe\Core\Health\Finding;
+use Reihe\Core\Health\Grouped;
 use Reihe\Core\Health\Unit;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Schedule\Schedule;
@@ -17,6 +18,7 @@ final class HealthReport
     public static function data(Schedule $schedule): array
     {
         $data = [];
+        $grouped = new Grouped($schedule = $schedule->calculated());
         foreach ($schedule->plan->projects as $uid => $project) {
             $data[$project->key] = array_map(static fn (Finding $f): array => ['check' => $f->check->value,
                 'severity' => $f->check->severity()->value, 'fine' => $f->fine, 'count' => $f->count, 'population' => $f->population,
@@ -24,7 +26,7 @@ final class HealthReport
                 'activities' => array_map($schedule->plan->label(...), $f->activities),
                 'elapsed' => array_combine(array_map(static fn (string $link): string => $schedule->plan->nameOf(EntityKind::Link, $link),
                     array_map(strval(...), array_keys($f->elapsed))), array_values($f->elapsed)), 'source' => $f->check->source()],
-                Examination::of($schedule, $uid));
+                Examination::of($schedule, $uid, grouped: $grouped));
         }
 
         return $data;
@@ -34,8 +36,9 @@ final class HealthReport
     public static function text(Schedule $schedule): string
     {
         $text = '';
+        $grouped = new Grouped($schedule = $schedule->calculated());
         foreach ($schedule->plan->projects as $uid => $project) {
-            $findings = Examination::of($schedule, $uid);
+            $findings = Examination::of($schedule, $uid, grouped: $grouped);
             $bad = array_filter($findings, static fn (Finding $f): bool => $f->fine === false);
             $text .= sprintf("%s: %d to look at, %d fine\n", $project->key, count($bad),
                 count(array_filter($findings, static fn (Finding $f): bool => $f->fine === true)));

@@ -2,8 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Access;
+namespace App\History;
 
+use App\Access\Reach;
 use App\Models\ChangeSet;
 use App\Planning\News;
 use App\Planning\TouchedProjects;

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Access;
+namespace App\Planning;
 
-use App\Planning\Committed;
-use App\Planning\Follower;
+use App\Access\Owners;
+use App\Access\Reach;
 
 /** What a change makes for the enterprise belongs to somebody. */
 final class OwnersKept implements Follower

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Board;
+namespace App\Drafts;
 
 use App\Access\Reach;
-use App\Drafts\DraftBoard;
+use App\Board\BoardQuery;
 use App\Planning\Outcome;
 use App\Planning\RippleView;
 
@@ -24,7 +24,7 @@ final class ChangeAnswer
         $ids = $keys === [] ? [] : $reach->projectsByKey($keys);
 
         $board = $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->since($known + $outcome->known);
-        if ($outcome->draft !== null && $ids !== []) {
+        if ($outcome instanceof DraftOutcome && $ids !== []) {
             $board = DraftBoard::delta($outcome->draft, $ids, $reach);
         }
 

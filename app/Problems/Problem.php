@@ -2,9 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Http;
+namespace App\Problems;
 
 use App\Access\Reach;
+use App\Database\DatabaseState;
 use App\OData\ODataError;
 use App\Planning\Busy;
 use App\Planning\Decided;

@@ -2,12 +2,13 @@
 
 declare(strict_types=1);
 
-namespace App\Selection;
+namespace App\Portfolio;
 
 use App\Access\Reach;
 use App\Board\ActivityColumns;
 use App\Planning\PlanStore;
-use App\Portfolio\ProjectColumns;
+use App\Selection\EnterpriseColumns;
+use App\Selection\SqlCondition;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Selection\InvalidSelection;
