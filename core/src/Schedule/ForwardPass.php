@@ -62,7 +62,7 @@ final class ForwardPass
         [$kind, $state, $work, $floor, $axisOf, $axes] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes];
         [$es, $ef, $rs, $begin, $start, $finish, $bound, $driving] = [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound,
             $d->driving];
-        $d->es = $d->ef = $d->rs = $d->begin = $d->start = $d->finish = $d->bound = $d->driving = []; // these lists have one owner while they grow
+        $d->es = $d->ef = $d->rs = $d->begin = $d->start = $d->finish = $d->bound = $d->driving = []; // one owner while they are written
 
         $was = [];
         foreach ($order as $i) {
