@@ -8,6 +8,7 @@ import { i18n } from '@/words';
 import { type Step, useDrafting } from './drafting';
 import { applyDelta, fromBoard, type Model } from './model';
 import { seenFields, seenOf, withSeen } from './seen';
+import { knowing, untilKnown } from './sending';
 
 /** One finished change as the ripple bar shows it. */
 export interface Done {
@@ -31,9 +32,6 @@ export interface Unsent<T extends ChangeAnswer = ChangeAnswer> {
     operations?: Operation[];
     send: (more: Sent) => Promise<T>;
 }
-
-/** Milliseconds before a change whose answer is not known is sent again. */
-const WAITS = [400, 1200, 3000, 6000];
 
 /** The working set, what the server says about it, and the way back. */
 export const useBoard = defineStore('board', () => {
@@ -140,15 +138,7 @@ export const useBoard = defineStore('board', () => {
      * uid, which is harmless; what could not be sent in the end is kept for {@link retry}.
      */
     async function send<T extends ChangeAnswer>(request: Unsent<T>): Promise<T> {
-        for (let attempt = 0; ; attempt++) {
-            try {
-                return await request.send({ params: { query: query() }, revisions: revisions() });
-            } catch (e) {
-                if (!isUnknown(e) || attempt === WAITS.length) throw e;
-                error.value = request.waiting;
-                await new Promise((resolve) => window.setTimeout(resolve, WAITS[attempt]));
-            }
-        }
+        return untilKnown(() => request.send({ params: { query: query() }, revisions: revisions() }), () => (error.value = request.waiting));
     }
 
     /** the board to bring up to date, and the draft that takes what is changed */
@@ -309,17 +299,7 @@ export const useBoard = defineStore('board', () => {
         clash.value = null;
         error.value = null;
         if (!mine || !at?.request.operations) return Promise.resolve(true);
-        const operations = at.request.operations.map((o) => {
-            const before = { ...(o.before ?? {}) };
-            let whole = false;
-            for (const c of at.conflicts) {
-                if (c.uid !== o.uid || c.kind !== o.kind) continue;
-                if (c.field === null) whole = true;
-                else before[c.field] = c.theirs;
-            }
-            return whole || o.before ? { ...o, before: whole && o.verb === 'delete' ? null : before } : o;
-        });
-        return carryOutAll(operations, at.request.headline, null);
+        return carryOutAll(knowing(at.request.operations, at.conflicts), at.request.headline, null);
     }
 
     /** What operations would do, without doing it. */
