@@ -54,6 +54,35 @@ final class CalendarTest extends TestCase
         }
     }
 
+    /** An axis that is asked for a day long before its tables counts from 1990 on as one that has stepped through every day. */
+    #[DataProvider('calendars')]
+    public function test_reaching_back_counts_what_stepping_through_the_days_counts(string $key): void
+    {
+        $calendar = RandomPlan::calendars()[$key];
+        $late = Instant::parse('2026-04-27T00:00');
+        foreach (['1990-01-01', '1990-01-02', '1990-01-07', '1990-01-08', '1995-05-01', '1999-12-24', '1999-12-31', '2000-01-01',
+            '2004-02-29', '2019-12-31', '2020-01-01'] as $day) {
+            $moment = Instant::parse("{$day}T00:00");
+            $axis = new WorkAxis($calendar);
+            $axis->workAt($late);
+            $work = 0;
+            $at = new \DateTimeImmutable('1990-01-01 UTC');
+            for ($date = $at; $date->format('Y-m-d') < $day; $date = $date->modify('+1 day')) {
+                $periods = $calendar->week[(int) $date->format('N')] ?? [];
+                foreach ($calendar->exceptions as $exception) {
+                    if (in_array($exception->date, [$date->format('Y-m-d'), $date->format('m-d')], true)) {
+                        $periods = $exception->periods;
+                    }
+                }
+                $work += array_sum(array_map(static fn (Period $p): int => $p->to - $p->from, $periods));
+            }
+            self::assertSame($work, $axis->workAt($moment), $day);
+            self::assertSame($work, (new WorkAxis($calendar))->workAt($moment), "{$day}, asked at once");
+            $work === 0 ?: self::assertLessThanOrEqual($moment, $axis->finishAt($work));
+            self::assertGreaterThanOrEqual($moment, $axis->startAt($work));
+        }
+    }
+
     /** shift(a) ≤ b exactly when a ≤ unshift(b), for lags on any calendar. */
     public function test_shift_and_its_adjoint_form_a_galois_connection(): void
     {

@@ -34,6 +34,19 @@ final class FormulaTest extends TestCase
         yield ['-duration', -10.0];
         yield ['"b" > "a"', true];
         yield ['name + 1', null];
+        // empty text, nothing, 0 and false do not hold; any other text does, also "0"
+        yield ['"" ? 1 : 2', 2.0];
+        yield ['own("none") ? 1 : 2', 2.0];
+        yield ['0 ? 1 : 2', 2.0];
+        yield ['critical ? 1 : 2', 2.0];
+        yield ['name ? 1 : 2', 1.0];
+        yield ['"0" ? 1 : 2', 1.0];
+        yield ['-0.5 ? 1 : 2', 1.0];
+        yield ['not ""', true];
+        yield ['not name', false];
+        yield ['"" or "" ? 1 : 2', 2.0];
+        yield ['"" or name ? 1 : 2', 1.0];
+        yield ['name and "" ? 1 : 2', 2.0];
     }
 
     #[DataProvider('meanings')]

@@ -138,7 +138,8 @@ export const useBoard = defineStore('board', () => {
      * uid, which is harmless; what could not be sent in the end is kept for {@link retry}.
      */
     async function send<T extends ChangeAnswer>(request: Unsent<T>): Promise<T> {
-        return untilKnown(() => request.send({ params: { query: query() }, revisions: revisions() }), () => (error.value = request.waiting));
+        return untilKnown(() => request.send({ params: { query: query() }, revisions: revisions() }),
+            () => (error.value = request.waiting));
     }
 
     /** the board to bring up to date, and the draft that takes what is changed */
