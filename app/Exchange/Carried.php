@@ -16,6 +16,9 @@ final class Carried
     private const IN_CALENDARS = [EntityKind::Wbs, EntityKind::Activity, EntityKind::Assignment, EntityKind::Link, EntityKind::Coding,
         EntityKind::Foreign];
 
+    /** @var array<string, array<string, mixed>|null> kind => what is gone of it, see {@see Less::gone()} */
+    private array $gone = [];
+
     /** @var array<string, array<string, true>> uid in the file => fields that it is silent on */
     public array $silent = [];
 
@@ -29,12 +32,22 @@ final class Carried
     {
         return $kind->entry()->owner === Owner::Project && $kind !== EntityKind::Project
             && ($this->format === Format::PlanXml || in_array($kind, self::IN_CALENDARS, true))
-            && (new Less($this->without))->gone($kind) !== null;
+            && $this->gone($kind) !== null;
     }
 
     /** @return array<string, mixed> fields of an object that it does not tell */
     public function silentOn(EntityKind $kind, string $uid): array
     {
-        return ($this->silent[$uid] ?? []) + ((new Less($this->without))->gone($kind) ?? []);
+        return ($this->silent[$uid] ?? []) + ($this->gone($kind) ?? []);
+    }
+
+    /** @return array<string, mixed>|null asked of every object, found once for each kind */
+    private function gone(EntityKind $kind): ?array
+    {
+        if (! array_key_exists($kind->value, $this->gone)) {
+            $this->gone[$kind->value] = (new Less($this->without))->gone($kind);
+        }
+
+        return $this->gone[$kind->value];
     }
 }

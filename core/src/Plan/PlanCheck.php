@@ -291,7 +291,7 @@ final class PlanCheck
                         throw new InvalidPlan($kind, (string) $uid, $plan->callName($kind, (string) $uid), $reference->field,
                             'does not exist');
                     }
-                    if (is_string($to) && $reference->to->entry()->owner === Owner::Project
+                    if (is_string($to) && $reference !== $kind->entry()->ownedThrough && $reference->to->entry()->owner === Owner::Project
                         && $plan->ownerOf($reference->to, $to) !== $plan->ownerOf($kind, (string) $uid)) {
                         throw new InvalidPlan($kind, (string) $uid, $plan->callName($kind, (string) $uid), $reference->field,
                             'lies in another project');

@@ -55,7 +55,8 @@ const choices = computed<Choice[]>(() => {
         run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     for (const o of found.value?.objects ?? []) list
         .push({ id: o.uid, text: o.label, detail: `${t(`history.kinds.${o.kind}`)}, ${o.project}`,
-        run: () => void router.push({ name: 'board', query: { projects: o.project, row: o.activity ?? o.uid } }) });
+        run: () => void router.push({ name: 'board', query: { projects: o.project, row: o.activity
+            ?? (o.kind === 'wbs' ? o.uid : undefined) } }) });
     const q = text.value.trim().toLowerCase();
     for (const one of q === '' ? [] : named.value) {
         if (one.text.toLowerCase().includes(q)) list.push(one);
