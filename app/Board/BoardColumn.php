@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace App\Board;
 
-use BackedEnum;
 use Closure;
 use Illuminate\Support\Str;
-use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Field;
@@ -21,10 +19,11 @@ final readonly class BoardColumn
     /**
      * @param  Field  $field  what it is; null where it may be empty
      * @param  string  $sql  in the query of {@see BoardTable::sql()}
-     * @param  Closure  $of  of an object in memory and what was calculated for it
+     * @param  Closure|string  $of  of an object in memory and what was calculated for it; or the property of the object
      * @param  string|null  $seen  field of the written form that it shows
      */
-    private function __construct(public string $name, public Field $field, public bool $nullable, public string $sql, public Closure $of,
+    private function __construct(public string $name, public Field $field, public bool $nullable, public string $sql,
+        public Closure|string $of,
         public ?string $seen = null)
     {
     }
@@ -43,8 +42,7 @@ final readonly class BoardColumn
     public static function stored(EntityKind $kind, string $field, string $alias, ?string $sql = null, ?string $name = null): self
     {
         return new self($name ?? $field, $kind->fields()[$field], $kind->fields()[$field]->nullable,
-            $sql ?? "{$alias}.`".Str::snake($field).'`', static fn (object $of): mixed => self::plain(Catalogue::value($of, $field)),
-            $field);
+            $sql ?? "{$alias}.`".Str::snake($field).'`', $field, $field);
     }
 
     /**
@@ -56,16 +54,7 @@ final readonly class BoardColumn
      */
     public static function other(string $name, Field $field, string $sql, Closure $of, ?bool $nullable = null, bool $seen = false): self
     {
-        return new self($name, $field, $nullable ?? $field->nullable, $sql, static fn (mixed ...$from): mixed => self::plain($of(...$from)),
+        return new self($name, $field, $nullable ?? $field->nullable, $sql, $of,
             $seen ? $field->name : null);
-    }
-
-    private static function plain(mixed $value): mixed
-    {
-        return match (true) {
-            $value instanceof BackedEnum => $value->value,
-            is_bool($value) => (int) $value,
-            default => $value,
-        };
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Board;
 
+use BackedEnum;
 use Closure;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Plan\Activity;
@@ -88,10 +89,26 @@ enum BoardTable: string
         return implode(', ', array_map(static fn (BoardColumn $c): string => $c->sql, $this->columns()));
     }
 
-    /** @return list<mixed> a row of a plan in memory */
-    public function row(mixed ...$from): array
+    /**
+     * A row of a plan in memory.
+     *
+     * @param  object|array<string, mixed>  $of  what it is about
+     * @param  mixed  ...$found  what was calculated for it
+     * @return list<mixed>
+     */
+    public function row(object|array $of, mixed ...$found): array
     {
-        return array_map(static fn (BoardColumn $c): mixed => ($c->of)(...$from), $this->columns());
+        $row = [];
+        foreach ($this->columns() as $column) {
+            $value = is_string($column->of) ? $of->{$column->of} : ($column->of)($of, ...$found);
+            $row[] = match (true) {
+                $value instanceof BackedEnum => $value->value,
+                is_bool($value) => (int) $value,
+                default => $value,
+            };
+        }
+
+        return $row;
     }
 
     /**
@@ -194,8 +211,7 @@ enum BoardTable: string
     private static function activities(): array
     {
         $kind = EntityKind::Activity;
-        $dates = static fn (string $name, string $sql, Closure $of): BoardColumn => self::other($kind, $name, $name, $sql,
-            static fn (Activity $a, ActivityDates $d): mixed => $of($d));
+        $dates = static fn (string $name, string $sql, Closure $of): BoardColumn => self::other($kind, $name, $name, $sql, $of);
         $constraints = [];
         foreach ([1, 2] as $n) {
             foreach (['kind', 'date'] as $of) {
@@ -208,16 +224,16 @@ enum BoardTable: string
             'suspend' => null, ...array_fill_keys(['percentBy', 'physicalPercent', 'checklist', 'outsideStart', 'outsideFinish', 'source',
                 'asOf'], null)]),
             ...$constraints,
-            $dates('start', 'd.start', static fn (ActivityDates $d): int => $d->earlyStart),
-            $dates('finish', 'd.finish', static fn (ActivityDates $d): int => $d->earlyFinish),
-            $dates('lateStart', 'd.late_start', static fn (ActivityDates $d): ?int => $d->lateStart),
-            $dates('lateFinish', 'd.late_finish', static fn (ActivityDates $d): ?int => $d->lateFinish),
-            $dates('totalFloat', 'd.total_float', static fn (ActivityDates $d): ?int => $d->totalFloat),
-            $dates('freeFloat', 'd.free_float', static fn (ActivityDates $d): ?int => $d->freeFloat),
+            $dates('start', 'd.start', static fn ($a, ActivityDates $d): int => $d->earlyStart),
+            $dates('finish', 'd.finish', static fn ($a, ActivityDates $d): int => $d->earlyFinish),
+            $dates('lateStart', 'd.late_start', static fn ($a, ActivityDates $d): ?int => $d->lateStart),
+            $dates('lateFinish', 'd.late_finish', static fn ($a, ActivityDates $d): ?int => $d->lateFinish),
+            $dates('totalFloat', 'd.total_float', static fn ($a, ActivityDates $d): ?int => $d->totalFloat),
+            $dates('freeFloat', 'd.free_float', static fn ($a, ActivityDates $d): ?int => $d->freeFloat),
             $dates('interferingFloat', 'GREATEST(0, d.total_float - COALESCE(d.free_float, 0))',
-                static fn (ActivityDates $d): ?int => $d->interferingFloat()),
-            $dates('critical', 'd.critical', static fn (ActivityDates $d): bool => $d->critical),
-            $dates('nearCritical', 'd.near_critical', static fn (ActivityDates $d): bool => $d->nearCritical),
+                static fn ($a, ActivityDates $d): ?int => $d->interferingFloat()),
+            $dates('critical', 'd.critical', static fn ($a, ActivityDates $d): bool => $d->critical),
+            $dates('nearCritical', 'd.near_critical', static fn ($a, ActivityDates $d): bool => $d->nearCritical),
             // counted on its calendar, which the query gives in its place
             self::other($kind, 'margin', 'margin', 'IF(a.deadline IS NULL, NULL, COALESCE(c.uid, pc.uid))',
                 static fn (Activity $a, ActivityDates $d, int $percent, WorkAxis $axis): ?int => $a->deadline === null ? null

@@ -132,7 +132,11 @@ final class ForwardPass
                 $index = $n->pin[$i]; // the pin is the reason, no link drives
             } else {
                 for ($k = $first; $k < $end; $k++) {
-                    $driving[$k] = $bound[$k] === $index;
+                    if ($bound[$k] === $index) {
+                        $driving[$k] = true;
+                    } elseif ($open !== null) {
+                        $driving[$k] = false;
+                    }
                 }
             }
             $rs[$i] = $index;
