@@ -47,6 +47,41 @@ final class FormulaTest extends TestCase
         yield ['"" or "" ? 1 : 2', 2.0];
         yield ['"" or name ? 1 : 2', 1.0];
         yield ['name and "" ? 1 : 2', 2.0];
+        // texts are compared letter by letter, a text with anything else not at all
+        yield ['"a" < "a"', false];
+        yield ['"a" <= "a"', true];
+        yield ['"a" > "a"', false];
+        yield ['"a" >= "a"', true];
+        yield ['"a" < "b"', true];
+        yield ['"b" <= "a"', false];
+        yield ['"a" >= "b"', false];
+        yield ['"A" == "a"', true];
+        yield ['"a" != "b"', true];
+        yield ['name < 1', null];
+        yield ['1 < name', null];
+        yield ['1 == "1"', false];
+        yield ['"Weld" starts with "we"', true];
+        yield ['"Weld" ends with "LD"', true];
+        yield ['"Weld" ends with "we"', false];
+        // the first that is there
+        yield ['name ?? "x"', 'Weld'];
+        yield ['own("none") ?? "x"', 'x'];
+        yield ['0 ?? 5', 0.0];
+        // each function, with what it does not take
+        yield ['ceil(1.2) * 10 + floor(1.8)', 21.0];
+        yield ['ceil(name)', null];
+        yield ['floor("x")', null];
+        yield ['abs(-2) + abs(3)', 5.0];
+        yield ['min(3, 1, 2) + max(3, 1, 2)', 4.0];
+        yield ['min(name)', null];
+        yield ['round(2.5) + round(-15, -1)', -17.0];
+        yield ['lower("ÅSE") ~ length("åse")', 'åse3'];
+        yield ['7 % 4', 3.0];
+        yield ['7 % 0', null];
+        yield ['2 ** 3', 8.0];
+        yield ['critical ~ ""', 'no'];
+        yield ['(1 == 1) ~ ""', 'yes'];
+        yield ['0.5 ~ ""', '0.5'];
     }
 
     #[DataProvider('meanings')]
@@ -85,6 +120,24 @@ final class FormulaTest extends TestCase
     }
 
     /** Reference: symfony/expression-language's own evaluation, for what both can say. */
+    public function test_functions_take_so_many_arguments_and_no_more(): void
+    {
+        $takes = ['own' => [1, 1], 'min' => [1, 9], 'max' => [1, 9], 'round' => [1, 2], 'abs' => [1, 1], 'floor' => [1, 1], 'ceil' => [1, 1],
+            'date' => [1, 1], 'year' => [1, 1], 'month' => [1, 1], 'lower' => [1, 1], 'length' => [1, 1]];
+        self::assertSame(array_keys($takes), array_keys(Formula::FUNCTIONS));
+        foreach ($takes as $name => [$least, $most]) {
+            foreach (range(0, 11) as $count) {
+                $text = "{$name}(".implode(', ', array_fill(0, $count, $name === 'own' || $name === 'date' ? '"2027-01-04"' : '1')).')';
+                try {
+                    Formula::of($text);
+                    self::assertTrue($count >= $least && $count <= $most, $text);
+                } catch (InvalidFormula) {
+                    self::assertFalse($count >= $least && $count <= $most, $text);
+                }
+            }
+        }
+    }
+
     public function test_numbers_are_worked_out_like_the_library_does(): void
     {
         $language = new ExpressionLanguage;
