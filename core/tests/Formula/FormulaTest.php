@@ -122,8 +122,10 @@ final class FormulaTest extends TestCase
     /** Reference: symfony/expression-language's own evaluation, for what both can say. */
     public function test_functions_take_so_many_arguments_and_no_more(): void
     {
-        $takes = ['own' => [1, 1], 'min' => [1, 9], 'max' => [1, 9], 'round' => [1, 2], 'abs' => [1, 1], 'floor' => [1, 1], 'ceil' => [1, 1],
-            'date' => [1, 1], 'year' => [1, 1], 'month' => [1, 1], 'lower' => [1, 1], 'length' => [1, 1]];
+        $takes = [
+            'own' => [1, 1], 'min' => [1, 9], 'max' => [1, 9], 'round' => [1, 2], 'abs' => [1, 1], 'floor' => [1, 1], 'ceil' => [1, 1],
+            'date' => [1, 1], 'year' => [1, 1], 'month' => [1, 1], 'lower' => [1, 1], 'length' => [1, 1],
+        ];
         self::assertSame(array_keys($takes), array_keys(Formula::FUNCTIONS));
         foreach ($takes as $name => [$least, $most]) {
             foreach (range(0, 11) as $count) {

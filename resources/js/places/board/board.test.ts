@@ -22,7 +22,8 @@ function activities(rows: [string, string | null, number][]): BoardData['activit
     // whatever else is shown has nothing in it
     const more = Object.values(SHOWN.activity).filter(([list]) => list === 'activities').map(([, column]) => [column, all(null)]);
     return {
-        ...Object.fromEntries(more) as BoardData['activities'], uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]),
+        ...Object.fromEntries(more) as BoardData['activities'],
+        uid: rows.map((r) => r[0]), project: all('p'), wbs: rows.map((r) => r[1]), position: rows.map((r) => r[2]),
         code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task' as const),
         duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null),
         constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null),

@@ -160,8 +160,8 @@ export const useBoard = defineStore('board', () => {
             gone.value = e instanceof ApiError && (e.problem.type === 'urn:reihe:problem:decided' || e.problem.status === 404);
             if (isUnknown(e)) unsent.value = request as Unsent;
             else if (e instanceof ApiError && e.problem.status === 409) {
+                await news(); // what others wrote stands on the board before it is asked: nobody settles what is under way
                 clash.value = e.problem.conflicts ? { conflicts: e.problem.conflicts, request: request as Unsent } : null;
-                await news();
             }
             return null;
         } finally {
