@@ -212,7 +212,7 @@ final class SecondFileTest extends TestCase
     {
         foreach (['plan-xml', 'icalendar', 'xcal', 'jcal'] as $format) {
             foreach (['', 'cost', 'people', 'remarks', 'cost,people,remarks,names'] as $without) {
-                foreach ([true, false] as $ours) {
+                foreach (in_array($without, ['', 'remarks'], true) ? [true, false] : [true] as $ours) {
                     yield "{$format} without ".($without === '' ? 'nothing' : $without).($ours ? ', ours' : ', theirs') => [$format,
                         $without, $ours];
                 }

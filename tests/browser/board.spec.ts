@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { cell, drawLink, onBar, openBoard, ripple, row, signIn, type } from './steps';
+import { cell, drawLink, enter, onBar, openBoard, ripple, row, type } from './steps';
 
-test.beforeEach(async ({ page }) => signIn(page));
+test.beforeEach(async ({ page }) => enter(page));
 
 test('a changed duration moves linked projects at once, can be undone and done again', async ({ page }) => {
     await openBoard(page, 'GRID', 'OSTV', 'TERN');

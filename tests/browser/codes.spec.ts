@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { band, find, openBoard, read, row, sight, signIn } from './steps';
+import { band, enter, find, openBoard, read, row, sight, signIn } from './steps';
 
 /** Names that no other run has used. */
 const fresh = (name: string) => `${name} ${Date.now().toString(36).slice(-5)}`;
@@ -127,7 +127,7 @@ test('weights are tried out with a slider, and put back', async ({ page }) => {
 });
 
 test('a WBS is built from pasted level codes, and codes are put together again', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'GANN');
     await page.getByRole('row').nth(1).getByRole('gridcell').first().click();
     await page.keyboard.press('i');
@@ -231,7 +231,7 @@ test('three projects are made from one template, tied together, and the bottlene
 });
 
 test('a fragment is put in twice, and the undo takes it out', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'TRES');
     await row(page, 'Commissioning').first().getByRole('gridcell').first().click();
     await page.getByRole('button', { name: 'fragment' }).click();

@@ -1,8 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
-import { cell, openBoard, ripple, row, signIn, type } from './steps';
+import { cell, enter, openBoard, ripple, row, type } from './steps';
 
 /** Progress, settings, baselines, health, traces: what keeps a schedule honest. */
-test.beforeEach(async ({ page }) => signIn(page));
+test.beforeEach(async ({ page }) => enter(page));
 
 const panel = (page: Page) => page.getByRole('complementary');
 

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { cell, find, onBar, openBoard, row, signIn } from './steps';
+import { cell, enter, find, onBar, openBoard, row, signIn } from './steps';
 
 /** A day on the board: cells, rows, history, drafts, paper. */
 const bar = (page: Page) => page.locator('footer');
@@ -12,7 +12,7 @@ async function look(page: Page, projects: string, view: object): Promise<void> {
 }
 
 test('columns are chosen and typed over, a block is filled down, and all of it is undone after a reload', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'PLOV');
     await page.getByRole('button', { name: /^columns: / }).click();
     await page.getByLabel('More columns').fill('deadl');
@@ -48,7 +48,7 @@ test('columns are chosen and typed over, a block is filled down, and all of it i
 });
 
 test('rows are duplicated, cut and put in elsewhere, and several are edited together', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'PLOV');
     const codes = await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).allTextContents();
     const [first, , second] = codes as [string, string, string]; // the one between is a milestone
@@ -78,7 +78,7 @@ test('rows are duplicated, cut and put in elsewhere, and several are edited toge
 });
 
 test('a row comes to another project by key and by drag, and back by undo', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'GRID', 'PLOV');
     const fold = async () => {
         await row(page, 'GRID').getByRole('gridcell').first().click();
@@ -118,7 +118,7 @@ test('a row comes to another project by key and by drag, and back by undo', asyn
 test('a row tells why it slipped and who caused it in another project; that change is taken back by itself', async ({ page, browser }) => {
     const other = await (await browser.newContext()).newPage();
     await signIn(other, 'Chidi Okafor');
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'OSTV');
     await find(page, 'OSTV-CM-0010');
     const before = await cell(page, 'OSTV-CM-0010', 3).textContent();
@@ -149,7 +149,7 @@ test('a row tells why it slipped and who caused it in another project; that chan
 });
 
 test('two ways out are tried in two drafts, compared, and one is proposed', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'GRID', 'OSTV');
     await find(page, 'GRID-CA-0050');
     const live = await cell(page, 'GRID-CA-0050', 2).textContent();
@@ -193,7 +193,7 @@ test('two ways out are tried in two drafts, compared, and one is proposed', asyn
 test('two fingers zoom the axis on a touch screen and drag nothing', async ({ browser }) => {
     const context = await browser.newContext({ hasTouch: true, baseURL: process.env.REIHE_URL, viewport: { width: 1280, height: 800 } });
     const touch = await context.newPage();
-    await signIn(touch);
+    await enter(touch);
     await openBoard(touch, 'GRID');
     const zoom = () => new URL(touch.url()).searchParams.get('zoom');
     const before = zoom();
@@ -213,7 +213,7 @@ test('two fingers zoom the axis on a touch screen and drag nothing', async ({ br
 });
 
 test('a board is printed: every page has heads and legend, and the pages are vectors', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'TERN', 'GRID');
     await page.getByRole('button', { name: 'print', exact: true }).click();
     await page.getByLabel('Paper', { exact: true }).click();
@@ -240,7 +240,7 @@ test('a board is printed: every page has heads and legend, and the pages are vec
 test('who is mentioned in a remark is told, and a remark to be done marks its row', async ({ page, browser }) => {
     const other = await (await browser.newContext()).newPage();
     await signIn(other, 'Aino Rautio');
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'PLOV');
     const code = (await page.getByRole('gridcell').filter({ hasText: /^PLOV-\w+-\d+$/ }).first().textContent())!;
     await cell(page, code, 1).click();

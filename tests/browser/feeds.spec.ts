@@ -3,7 +3,7 @@ import { o } from 'odata';
 import csdl from 'odata-csdl';
 import { csdl2openapi } from 'odata-openapi';
 import buildQuery from 'odata-query';
-import { signIn } from './steps';
+import { enter, signIn } from './steps';
 
 async function token(page: import('@playwright/test').Page, name: string): Promise<string> {
     await page.goto('/exchange?part=feeds');
@@ -101,7 +101,7 @@ test('an address is put together by clicking, shows its rows and is answered out
 });
 
 test('a calendar is subscribed to and revoked', async ({ page, playwright }) => {
-    await signIn(page);
+    await enter(page);
     await page.goto('/exchange?part=feeds');
     await page.getByLabel('Project', { exact: true }).first().click();
     await page.keyboard.type('Ostvik grid');

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { find, openBoard, row, signIn } from './steps';
+import { enter, find, openBoard, row, signIn } from './steps';
 
 /** As the browser does for Ctrl V with this text on the clipboard. */
 async function paste(page: Page, text: string): Promise<void> {
@@ -11,7 +11,7 @@ async function paste(page: Page, text: string): Promise<void> {
 }
 
 test('a table from elsewhere becomes rows with links, after a look at what was understood', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'CREW');
     await find(page, 'CREW-VE-0030');
     await page.getByRole('treegrid').focus();
@@ -38,7 +38,7 @@ test('a table from elsewhere becomes rows with links, after a look at what was u
 });
 
 test('forty activities come from a Markdown table', async ({ page }) => {
-    await signIn(page);
+    await enter(page);
     await openBoard(page, 'TICK');
     const lines = Array.from({ length: 40 }, (_, i) => `| ${i + 1} | Pasted ${i + 1} | ${1 + (i % 5)} | ${i === 0 ? '' : i} |`);
     await page.getByRole('row').nth(1).getByRole('gridcell').first().click();

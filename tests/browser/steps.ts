@@ -1,13 +1,27 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { type BrowserContext, expect, type Locator, type Page } from '@playwright/test';
 
-/** Signs in as one of the demo users, as the page does it, and waits for the portfolio; the page itself is tried in places.spec.ts. */
-export async function signIn(page: Page, name = 'Ilse Marbach'): Promise<void> {
+/** What a browser keeps of those who signed in before: a session holds for several tests. */
+const sessions = new Map<string, Awaited<ReturnType<BrowserContext['cookies']>>>();
+
+/** Signs in as one of the demo users, as the page does it, and opens nothing; the page itself is tried in places.spec.ts. */
+export async function enter(page: Page, name = 'Ilse Marbach'): Promise<void> {
+    const context = page.context();
     const headers = { referer: process.env.REIHE_URL!, origin: process.env.REIHE_URL! };
-    await page.request.get('/api/v1/session', { headers });
-    const known = (await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!;
-    const answer = await page.request.post('/api/v1/session', { headers: { ...headers, 'x-xsrf-token': decodeURIComponent(known.value) },
-        data: { email: `${name.split(' ')[0]!.toLowerCase()}@varnsund.example`, password: 'varnsund' } });
-    expect(answer.ok(), `sign-in: ${answer.status()}`).toBeTruthy();
+    const email = `${name.split(' ')[0]!.toLowerCase()}@varnsund.example`;
+    await context.addCookies(sessions.get(email) ?? []);
+    const found = await (await page.request.get('/api/v1/session', { headers })).json() as { user: { email: string } | null };
+    if (found.user?.email !== email) {
+        const known = (await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')!;
+        const answer = await page.request.post('/api/v1/session', { headers: { ...headers, 'x-xsrf-token': decodeURIComponent(known.value) },
+            data: { email, password: 'varnsund' } });
+        expect(answer.ok(), `sign-in: ${answer.status()}`).toBeTruthy();
+    }
+    sessions.set(email, await context.cookies());
+}
+
+/** Signs in and waits for the portfolio. */
+export async function signIn(page: Page, name?: string): Promise<void> {
+    await enter(page, name);
     await page.goto('/portfolio');
     await expect(page.getByRole('treegrid')).toBeVisible();
 }

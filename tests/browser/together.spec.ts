@@ -1,17 +1,17 @@
 import { expect, test, type Page } from '@playwright/test';
-import { cell, openBoard, read, ripple, row, signIn, type } from './steps';
+import { cell, enter, openBoard, read, ripple, row, type } from './steps';
 
 /** Two people at once, and a server that does not always answer. */
 
 async function another(page: Page, name: string, ...keys: string[]): Promise<Page> {
     const context = await page.context().browser()!.newContext({ baseURL: process.env.REIHE_URL });
     const second = await context.newPage();
-    await signIn(second, name);
+    await enter(second, name);
     await openBoard(second, ...keys);
     return second;
 }
 
-test.beforeEach(async ({ page }) => signIn(page));
+test.beforeEach(async ({ page }) => enter(page));
 
 test('the board of another person follows within seconds and keeps half-typed text', async ({ page }) => {
     await openBoard(page, 'GRID');
