@@ -12,7 +12,8 @@ export async function enter(page: Page, name = 'Ilse Marbach'): Promise<void> {
     const found = await (await page.request.get('/api/v1/session', { headers })).json() as { user: { email: string } | null };
     if (found.user?.email !== email) {
         const known = (await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')!;
-        const answer = await page.request.post('/api/v1/session', { headers: { ...headers, 'x-xsrf-token': decodeURIComponent(known.value) },
+        const answer = await page.request.post('/api/v1/session',
+            { headers: { ...headers, 'x-xsrf-token': decodeURIComponent(known.value) },
             data: { email, password: 'varnsund' } });
         expect(answer.ok(), `sign-in: ${answer.status()}`).toBeTruthy();
     }

@@ -11,7 +11,7 @@ use Reihe\Core\Time\Instant;
 final class DateComparison
 {
     /**
-     * @param  array<int, array{uid: string, line: int, start: int|null, finish: int|null, isDay: bool}>  $told
+     * @param  array<int, array{uid: string, line: int, start: int|null, finish: int|null, isDay: array{start: bool, finish: bool}}>  $told
      * @return array{same: int, differ: int, rows: list<array{line: int, label: string, start: string|null, finish: string|null,
      *     ours: string, until: string, days: int, why: string}>}
      *     days that ours starts later than theirs, or finishes where only that is told; why:
@@ -30,11 +30,9 @@ final class DateComparison
                 continue;
             }
             $d = $schedule->activity($t['uid']);
-            [$theirs, $ours] = $t['start'] !== null ? [$t['start'], $d->earlyStart] : [(int) $t['finish'], $d->earlyFinish];
-            $isSame = $t['isDay']
-                ? self::day($theirs) === self::day($ours) && ($t['finish'] === null
-                    || self::day($t['finish']) === self::day($d->earlyFinish - 1))
-                : $theirs === $ours && ($t['finish'] === null || $t['finish'] === $d->earlyFinish);
+            [$theirs, $ours] = $t['start'] !== null ? [$t['start'], $d->earlyStart] : [(int) $t['finish'] - 1, $d->earlyFinish - 1];
+            $isSame = self::agree($t['start'], $d->earlyStart, $t['isDay']['start'])
+                && self::agree($t['finish'] === null ? null : $t['finish'] - 1, $d->earlyFinish - 1, $t['isDay']['finish']);
             if ($isSame) {
                 $same++;
 
@@ -53,7 +51,7 @@ final class DateComparison
         return ['same' => $same, 'differ' => $differ, 'rows' => $rows];
     }
 
-    /** @param  array{uid: string, line: int, start: int|null, finish: int|null, isDay: bool}  $t */
+    /** @param  array{uid: string, line: int, start: int|null, finish: int|null, isDay: array{start: bool, finish: bool}}  $t */
     private static function why(array $t, int $start, Schedule $schedule, bool $waits): string
     {
         $activity = $schedule->plan->activities[$t['uid']];
@@ -64,7 +62,7 @@ final class DateComparison
         }
         if ($t['start'] !== null && $t['finish'] !== null && $activity->duration > 0) {
             $first = self::day($t['start']) * Instant::DAY;
-            $last = (self::day($t['finish']) + 1) * Instant::DAY;
+            $last = (self::day($t['finish'] - 1) + 1) * Instant::DAY;
             $days = intdiv($last - $first, Instant::DAY);
             // as many days by the calendar on the wall as it lasts in days of work, with days among them on which nobody works
             if (abs($days - $activity->duration / $axis->minutesPerDay) < 0.01 && $axis->between($first, $last) < $activity->duration) {
@@ -82,6 +80,12 @@ final class DateComparison
         }
 
         return $activity->constraints !== [] ? 'held' : 'other';
+    }
+
+    /** What is told of a day agrees with any hour of it; a finish is looked at one minute before, which is of its day in any calendar. */
+    private static function agree(?int $theirs, int $ours, bool $isDay): bool
+    {
+        return $theirs === null || ($isDay ? self::day($theirs) === self::day($ours) : $theirs === $ours);
     }
 
     private static function day(int $moment): int

@@ -35,7 +35,11 @@ final class PastedRows
      */
     public array $rows = [];
 
-    /** @var array<int, array{uid: string, line: int, start: int|null, finish: int|null, isDay: bool}> dates that rows of activities say */
+    /**
+     * Dates that rows of activities say; `isDay`: without an hour.
+     *
+     * @var array<int, array{uid: string, line: int, start: int|null, finish: int|null, isDay: array{start: bool, finish: bool}}>
+     */
     public array $dates = [];
 
     /** @var list<string> uids of activities that no row is about */
@@ -378,12 +382,13 @@ final class PastedRows
         return new Cell($text, Instant::format($date));
     }
 
+    /** @param  'start'|'finish'  $which */
     private function say(int $n, int $line, string $which, int $date, string $text): void
     {
-        $told = $this->dates[$n] ?? ['uid' => $this->uids[$n], 'line' => $line, 'start' => null, 'finish' => null, 'isDay' => true];
-        $which === 'start' ? $told['start'] = $date : $told['finish'] = $date;
-        $told['isDay'] = preg_match('/\d:\d/', $text) !== 1;
-        $this->dates[$n] = $told;
+        $this->dates[$n] ??= ['uid' => $this->uids[$n], 'line' => $line, 'start' => null, 'finish' => null,
+            'isDay' => ['start' => true, 'finish' => true]];
+        $this->dates[$n][$which] = $date;
+        $this->dates[$n]['isDay'][$which] = preg_match('/\d:\d/', $text) !== 1;
     }
 
     /** The calendar that measures a row: that of the activity which it is, else the project’s. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Reihe\Core\Tests\Pasting;
 
 use PHPUnit\Framework\TestCase;
+use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Pasting\DateComparison;
 use Reihe\Core\Pasting\Meaning;
@@ -89,12 +90,32 @@ final class MergingTest extends TestCase
         self::assertSame(['A' => -3, 'C' => -5, 'D' => 1, 'E' => -18], array_column($compared['rows'], 'days', 'label'));
     }
 
-    private static function empty(): Plan
+    /** A date without an hour agrees with its day, one with an hour only with its minute; start and finish each by itself. */
+    public function test_dates_agree_by_the_day_or_by_the_minute(): void
     {
-        $calendars = RandomPlan::calendars();
+        $days = ['office' => ['2026-03-02', '2026-03-03', '08:00', '17:00'], 'always' => ['2026-03-02', '2026-03-03', '00:00', '24:00']];
+        foreach ($days as $calendar => [$first, $last, $from, $to]) {
+            foreach ([$first => true, "{$first} {$from}" => true, "{$first} 09:00" => false, '2026-03-01' => false,
+                '' => true] as $start => $starts) {
+                foreach ([$last => true, "{$last} {$to}" => true, "{$last} 16:00" => false, '2026-03-04' => false,
+                    '' => true] as $finish => $ends) {
+                    $pasted = PastedRows::of(self::empty($calendar), new PasteWish('p'),
+                        "Code\tName\tDuration\tStart\tFinish\nA\tOne\t2d\t{$start}\t{$finish}");
+                    $compared = DateComparison::of($pasted->dates,
+                        Schedule::of(self::applied(self::empty($calendar), $pasted->operations)));
+                    self::assertSame($start === '' && $finish === '' ? [0, 0] : [(int) ($starts && $ends), (int) ! ($starts && $ends)],
+                        [$compared['same'], $compared['differ']], "{$calendar} {$start} to {$finish}");
+                }
+            }
+        }
+    }
 
-        return Plan::of([$calendars['office'], new \Reihe\Core\Plan\Project('p', 'P', 'P', null, 'office',
-            \Reihe\Core\Time\Instant::parse('2026-03-02T08:00'))]);
+    private static function empty(string $calendar = 'office'): Plan
+    {
+        $calendars = RandomPlan::calendars() + ['always' => Calendar::weekly('always', 'ALWAYS', '00:00-24:00')];
+
+        return Plan::of([$calendars[$calendar], new \Reihe\Core\Plan\Project('p', 'P', 'P', null, $calendar,
+            \Reihe\Core\Time\Instant::parse('2026-03-02T00:00'))]);
     }
 
     private static function made(string $text): Plan

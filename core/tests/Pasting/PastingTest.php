@@ -191,6 +191,12 @@ final class PastingTest extends TestCase
         self::assertCount(2, ChangeSet::apply($plan, $pasted->operations)->plan->links);
         $levels = PastedRows::of($plan, new PasteWish('p'), "Level\tTask\tDays\n1\tHull\t\n2\tSurvey\t2\n2\tSteel\t3\n1\tTrial\t1");
         self::assertSame(['wbs', 'activity', 'activity', 'activity'], array_column($levels->rows, 'kind'));
+        // a number that comes twice makes no levels of the others
+        foreach (["1\tHull\t\n1.1\tSurvey\t2\n1.1\tSteel\t3\n2\tTrial\t1",
+            "1.\tHull\t\n1.1.\tSurvey\t2\n1.2.\tSteel\t3\n1.\tTrial\t1"] as $twice) {
+            $rows = PastedRows::of($plan, new PasteWish('p'), "WBS\tTask\tDays\n{$twice}")->rows;
+            self::assertSame(['wbs', 'activity', 'activity', 'activity'], array_column($rows, 'kind'), $twice);
+        }
     }
 
     /** Whatever is pasted is refused by name or gives rows that can be applied and calculated. */
