@@ -291,20 +291,15 @@ final class ODataConformanceTest extends TestCase
     /** Protocol 11.2.6.7 and 11.2.6.2: server-driven paging and the wish for a page size; nothing is told twice or missed. */
     public function test_pages_stay_in_place_while_others_write(): void
     {
+        $this->someDeadlines();
+        foreach (['Deadline desc,ProjectKey,length(Name) desc' => [7, 144, 145, 146], 'Deadline,ProjectKey' => [7, 144],
+            'ProjectKey,Deadline desc' => [7], 'ActualStart desc,Deadline desc' => [11]] as $orders => $sizes) {
+            foreach ($sizes as $size) {
+                $this->inPages('$orderby='.rawurlencode($orders), $size);
+            }
+        }
         $order = '$orderby='.rawurlencode('Deadline desc,ProjectKey,length(Name) desc');
         $whole = array_column($this->feed("Activities?\$select=Id&{$order}")->json('value'), 'Id');
-        foreach ([1, 7, 144, 145, 146] as $size) {
-            $ids = [];
-            $next = "Activities?\$select=Id&{$order}";
-            while ($next !== null) {
-                $answer = $this->withHeader('Prefer', "odata.maxpagesize={$size}")->feed($next)->assertOk();
-                self::assertLessThanOrEqual($size, count($answer->json('value')));
-                $ids = [...$ids, ...array_column($answer->json('value'), 'Id')];
-                $next = self::link($answer, 'nextLink');
-            }
-            self::assertSame($whole, $ids, "{$size} rows at a time");
-            self::assertStringContainsString('maxpagesize', (string) $answer->headers->get('Preference-Applied'));
-        }
         // with $skip and $top, which count over all pages; the wish need not be repeated
         $answer = $this->withHeader('Prefer', 'maxpagesize=10')->feed("Activities?\$select=Id&{$order}&\$skip=5&\$top=23&\$count=true");
         $this->flushHeaders();
@@ -327,14 +322,44 @@ final class ODataConformanceTest extends TestCase
         self::assertSame(array_slice($expected, 10, 10), array_slice($rest, 0, 10));
     }
 
+    /** All pages of so many rows are the whole, in its order. */
+    private function inPages(string $order, int $size): void
+    {
+        $whole = array_column($this->feed("Activities?\$select=Id&{$order}")->json('value'), 'Id');
+        self::assertCount(145, $whole);
+        $ids = [];
+        $next = "Activities?\$select=Id&{$order}";
+        while ($next !== null) {
+            $answer = $this->withHeader('Prefer', "odata.maxpagesize={$size}")->feed($next)->assertOk();
+            self::assertLessThanOrEqual($size, count($answer->json('value')));
+            $ids = [...$ids, ...array_column($answer->json('value'), 'Id')];
+            $next = self::link($answer, 'nextLink');
+        }
+        self::assertSame($whole, $ids, "{$order}, {$size} rows at a time");
+        self::assertStringContainsString('maxpagesize', (string) $answer->headers->get('Preference-Applied'));
+        $this->flushHeaders();
+    }
+
+    /** Some activities have a deadline, several of them the same; most have none. */
+    private function someDeadlines(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $uids = DB::table('activities')->orderBy('uid')->limit(24)->pluck('uid');
+        $this->change($uids->map(static fn (string $uid, int $n): array => self::update('activity', $uid,
+            ['deadline' => sprintf('2027-02-%02dT17:00', 1 + $n % 9)]))->all())->assertOk();
+        $this->flushSession();
+    }
+
     /** URL Conventions 5.1.6: null comes first, last when descending. */
     public function test_null_is_below_everything(): void
     {
+        $this->someDeadlines();
         $ascending = array_column($this->feed('Activities?$select=Deadline&$orderby=Deadline')->json('value'), 'Deadline');
         $sorted = $ascending;
         usort($sorted, static fn (?string $a, ?string $b): int => $a <=> $b);
         self::assertSame($sorted, $ascending);
         self::assertNull($ascending[0]);
+        self::assertNotNull(end($ascending));
         self::assertSame(array_reverse($sorted), array_column($this->feed('Activities?$select=Deadline&$orderby=Deadline desc')
             ->json('value'),
             'Deadline'));
