@@ -16,8 +16,8 @@ use Illuminate\Support\Facades\DB;
  */
 final class DateMoves implements Follower
 {
-    /** rows that are read at once */
-    private const CHUNK = 50;
+    /** rows that are read at once: at first, and when more are wanted */
+    private const CHUNK = [50, 200];
 
     public function follow(Committed $change): void
     {
@@ -37,19 +37,26 @@ final class DateMoves implements Follower
      */
     public static function in(array $projects, ?string $after = null, ?int $before = null): iterable
     {
+        $size = self::CHUNK[0];
         do {
             $rows = DB::table('date_moves as m')->join('change_sets as s', 's.id', '=', 'm.change_set_id')
                 ->whereIn('m.project_uid', $projects)
-                ->when($after !== null, static fn ($q) => $q->where('s.applied_at', '>', $after))
                 ->when($before !== null, static fn ($q) => $q->where('m.id', '<', $before))
-                ->orderByDesc('m.id')->limit(self::CHUNK)->get(['m.id', 'm.change_set_id', 'm.moves'])->all();
+                ->orderByDesc('m.id')->limit($size)
+                ->get(['m.id', 'm.change_set_id', 'm.moves', DB::raw($after === null ? '1 AS counts'
+                    : 's.applied_at > '.DB::escape($after).' AS counts')])->all();
             foreach ($rows as $row) {
-                /** @var object{id: int, change_set_id: int, moves: string} $row */
+                /** @var object{id: int, change_set_id: int, moves: string, counts: int} $row */
+                if ($row->counts === 0) {
+                    return; // so are all before it
+                }
                 /** @var array<string, Move> $moves */
                 $moves = json_decode((string) gzuncompress($row->moves), true, 8, JSON_THROW_ON_ERROR);
                 $before = $row->id;
                 yield $row->id => [$row->change_set_id, $moves];
             }
-        } while (count($rows) === self::CHUNK);
+            $isFull = count($rows) === $size;
+            $size = self::CHUNK[1];
+        } while ($isFull);
     }
 }

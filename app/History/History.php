@@ -55,15 +55,14 @@ final class History
         $hidden = $this->sets->touchingHidden($page->modelKeys());
         $entries = [];
         foreach ($page as $changeSet) {
-            $whole = ChangeSet::query()->whereKey($changeSet->id)->firstOrFail(); // one at a time: its operations may be many
-            $told = $this->told($whole, $project, $object);
+            $told = $this->told($changeSet->id, $project, $object);
             if ($object !== null && $told['items'] === [] && ! isset($moved[$changeSet->id])) {
                 continue; // what it did to the object is out of reach
             }
             $entries[] = ['created' => Carbon::parse($changeSet->applied_at ?? $changeSet->created_at)->toIso8601String()]
                 + ChangeSetReach::listed($changeSet, isset($hidden[$changeSet->id]))
                 + ['mayUndo' => $changeSet->state === 'applied' && $changeSet->source !== 'demo'
-                    && $this->sets->mayDecide($whole)]
+                    && $this->sets->mayDecide($changeSet)]
                 + $told
                 + ['moved' => isset($moved[$changeSet->id]) ? self::moved($moved[$changeSet->id], $object) : null];
         }
@@ -113,31 +112,34 @@ final class History
             'finishBefore' => Instant::format($finish), 'finishAfter' => Instant::format($finishAfter)];
     }
 
-    /** @return array{items: list<array<string, mixed>>, more: int} */
-    private function told(ChangeSet $changeSet, string $project, ?string $object): array
+    /**
+     * Its own operations are taken out of the change set where it lies: it may have hundreds of thousands about others.
+     *
+     * @return array{items: list<array<string, mixed>>, more: int}
+     */
+    private function told(int $changeSet, string $project, ?string $object): array
     {
-        /** @var array<string, true> $own what it did in projects within reach, by kind and uid */
-        $own = [];
-        /** @var iterable<object{kind: string, uid: string}> $rows */
-        $rows = DB::table('plan_changes')->where('change_set_id', $changeSet->id)
-            ->whereIn('project_uid', $object === null ? [$project] : $this->sets->visible())->distinct()->get(['kind', 'uid']);
-        foreach ($rows as $row) {
-            $own["{$row->kind} {$row->uid}"] = true;
-        }
+        $projects = $object === null ? [$project] : $this->sets->visible();
+        $own = 'SELECT DISTINCT kind, uid FROM plan_changes WHERE change_set_id = ? AND project_uid IN ('
+            .implode(', ', array_fill(0, count($projects), '?')).')';
+        /** @var list<object{operation: string, of: int}> $rows */
+        $rows = DB::select("SELECT o.operation, COUNT(*) OVER () AS of FROM change_sets s
+            JOIN JSON_TABLE(s.operations, '$[*]' COLUMNS (n FOR ORDINALITY, kind VARCHAR(20) COLLATE utf8mb4_unicode_ci PATH '$.kind',
+                uid VARCHAR(64) COLLATE ascii_bin PATH '$.uid', operation JSON PATH '$')) o
+            JOIN ({$own}) c ON c.kind = o.kind AND c.uid = o.uid
+            WHERE s.id = ?".($object === null ? '' : ' AND LOCATE(?, o.operation) > 0').' ORDER BY o.n'
+            .($object === null ? ' LIMIT '.self::TOLD : ''),
+            [$changeSet, ...$projects, $changeSet, ...($object === null ? [] : ['"'.$object.'"'])]);
         $shown = [];
-        $more = 0;
-        foreach ($changeSet->operationList() as $o) {
-            if (! isset($own["{$o->kind->value} {$o->uid}"]) || ($object !== null && ! self::concerns($o, $object))) {
-                continue;
-            }
-            if (count($shown) < self::TOLD || $object !== null) {
-                $shown[] = $o;
-            } else {
-                $more++;
-            }
+        foreach ($rows as $row) {
+            /** @var array<string, mixed> $operation */
+            $operation = json_decode($row->operation, true, 512, JSON_THROW_ON_ERROR);
+            $shown[] = Operation::fromArray($operation);
         }
 
-        return ['items' => $this->items($shown), 'more' => $more];
+        return $object === null ? ['items' => $this->items($shown), 'more' => ($rows[0]->of ?? 0) - count($rows)]
+            : ['items' => $this->items(array_values(array_filter($shown,
+                static fn (Operation $o): bool => self::concerns($o, $object)))), 'more' => 0];
     }
 
     private static function concerns(Operation $o, string $object): bool

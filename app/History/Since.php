@@ -24,10 +24,11 @@ final class Since
     {
         $made = $fields = $by = $dates = $removed = [];
         foreach ($after as $project => $from) {
-            $undone = self::undone($project, $from);
+            $revision = self::revision($project, $from);
+            $undone = self::undone($project, $revision, $from);
             $gone = $madeHere = $fieldsHere = $byHere = []; // what left one project may have come to another one
             /** @var iterable<object{kind: string, uid: string, verb: string, field: string, to: string|null, author: string|null}> $rows */
-            $rows = self::changes($project, $from)->whereNotIn('c.change_set_id', $undone)->get();
+            $rows = self::changes($project, $revision)->whereNotIn('c.change_set_id', $undone)->get();
             foreach ($rows as $row) {
                 $activity = $row->kind === 'link' ? $row->to : $row->uid;
                 if ($activity === null) {
@@ -70,25 +71,34 @@ final class Since
             'finish' => array_column($list, 3), 'fields' => array_column($list, 4), 'by' => array_column($list, 5), 'removed' => $removed];
     }
 
+    /** The revision that a project had at a moment; looked for from the latest one on, since that is nearer. */
+    private static function revision(string $project, string $moment): int
+    {
+        $found = DB::table('change_set_projects as p')->join('change_sets as s', 's.id', '=', 'p.change_set_id')
+            ->where('p.project_uid', $project)->where('s.applied_at', '<=', $moment)->orderByDesc('p.revision')->value('p.revision');
+
+        return is_int($found) ? $found : 0;
+    }
+
     /** Objects of the project, the oldest change first; links with the activity they lead to. */
-    private static function changes(string $project, string $from): Builder
+    private static function changes(string $project, int $revision): Builder
     {
         return DB::table('plan_changes as c')->join('change_sets as s', 's.id', '=', 'c.change_set_id')
             ->leftJoin('users as u', 'u.id', '=', 's.author_id')
             ->leftJoin('links as l', static fn (JoinClause $j) => $j->on('l.uid', '=', 'c.uid')->where('c.kind', '=', 'link'))
             ->leftJoin('activities as a', static fn (JoinClause $j) => $j->on('a.id', '=', 'l.to_id')
                 ->whereIn('a.project_id', DB::table('projects')->where('uid', $project)->select('id')))
-            ->where('c.project_uid', $project)->where('s.applied_at', '>', $from)->whereIn('c.kind', ['activity', 'link'])
-            ->orderBy('c.id')->select(['c.kind', 'c.uid', 'c.verb', 'c.field', 'a.uid as to', 'u.name as author']);
+            ->where('c.project_uid', $project)->where('c.revision', '>', $revision)->whereIn('c.kind', ['activity', 'link'])
+            ->orderBy('c.revision')->orderBy('c.id')->select(['c.kind', 'c.uid', 'c.verb', 'c.field', 'a.uid as to', 'u.name as author']);
     }
 
     /** @return list<int> ids of change sets that were undone since, and of those that undid them */
-    private static function undone(string $project, string $from): array
+    private static function undone(string $project, int $revision, string $from): array
     {
         /** @var array<int, int> $pairs */
         $pairs = DB::table('change_sets as s')->join('change_set_projects as p', 'p.change_set_id', '=', 's.id')
             ->join('change_sets as o', 'o.id', '=', 's.undoes_id')->where('p.project_uid', $project)
-            ->where('s.applied_at', '>', $from)->where('o.applied_at', '>', $from)->orderBy('s.applied_at')
+            ->where('p.revision', '>', $revision)->where('o.applied_at', '>', $from)->orderBy('s.applied_at')
             ->pluck('s.undoes_id', 's.id')->all();
         $out = [];
         foreach ($pairs as $by => $of) {

@@ -19,7 +19,10 @@ final class Steps
 {
     private const MOST = 50;
 
-    /** change sets that are looked through for them */
+    /** change sets of a project, whoever made them, among which they are: what lies further back is undone from the history */
+    private const LATEST = 5000;
+
+    /** own change sets that are looked through for them */
     private const PAGE = 200;
 
     private const PAGES = 10;
@@ -30,10 +33,14 @@ final class Steps
      */
     public static function of(User $user, array $projects): array
     {
-        $touching = DB::table('change_set_projects')->whereIn('project_uid', $projects)->select('change_set_id');
-        $own = static fn () => ChangeSet::query()->from('change_sets as s')->where('s.author_id', $user->id)
-            ->whereIn('s.source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])
-            ->where(static fn ($q) => $q->whereNull('s.items'))->whereIn('s.id', $touching)
+        if ($projects === []) {
+            return ['undo' => [], 'redo' => []];
+        }
+        $latest = '('.implode(') UNION (', array_fill(0, count($projects),
+            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.self::LATEST)).')';
+        $own = static fn () => ChangeSet::query()->from('change_sets as s')
+            ->join(DB::raw("({$latest}) as p"), 'p.id', '=', 's.id')->addBinding($projects, 'join')->where('s.author_id', $user->id)
+            ->whereIn('s.source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])->whereNull('s.items')
             ->latest('s.applied_at')->latest('s.id');
         // taking back what somebody else did is an edit too; an edit ends what could be done again before it
         $edit = $own()->leftJoin('change_sets as o', 'o.id', '=', 's.undoes_id')->whereIn('s.state', ['applied', 'undone'])

@@ -77,7 +77,7 @@ return new class extends Tables
                 moves longblob NOT NULL,
                 PRIMARY KEY (id),
                 KEY date_moves_change_set_id_foreign (change_set_id),
-                KEY date_moves_project_uid_change_set_id_index (project_uid,change_set_id),
+                KEY date_moves_project (project_uid,id),
                 CONSTRAINT date_moves_change_set_id_foreign FOREIGN KEY (change_set_id) REFERENCES change_sets (id) ON DELETE CASCADE
                 SQL,
             'drafts' => <<<'SQL'
