@@ -11,7 +11,7 @@ import { dragPointer } from '@/ui/pointerDrag';
 import { useAxisPointer } from './axisPointer';
 import { useCellEditor } from './cellEditor';
 import { useColumnPlaces } from './columnPlaces';
-import { type AxisPoint, type AxisView, choose, type Column, type RowLook, visibleRange } from './table';
+import { type AxisPoint, type AxisView, choose, type Column, moveOf, placeOf, type RowLook, type RowPlace, visibleRange } from './table';
 
 /** Rows on a shared time axis: columns at the left, marks at the right. Only the rows in sight exist. */
 const props = defineProps<{
@@ -51,7 +51,7 @@ const emit = defineEmits<{
     /** a column is to stand before another one, or at the end */
     reorder: [column: string, before: string | null];
     /** chosen rows are dragged beside or into another one */
-    move: [ids: ReadonlySet<string>, target: string, where: 'before' | 'after' | 'inside'];
+    move: [ids: ReadonlySet<string>, target: string, where: RowPlace['where']];
 }>();
 const scale = defineModel<Scale>('scale', { required: true });
 
@@ -125,17 +125,14 @@ const pointer = useAxisPointer(axis, canvas, scale, (y) => Math.floor((y + scrol
 const styleOf = (c: Column<R>, at: number, depth: number | null = null) => ({ width: `${places.widthOf(c)}px`,
     transform: places.moved(at), ...(c.tree && depth !== null ? { paddingLeft: `${8 + depth * 14}px` } : {}) });
 /** Where dragged rows would go: the row under the pointer, and whether beside or into it. */
-const target = ref<{ id: string; where: 'before' | 'after' | 'inside' } | null>(null);
+const target = ref<RowPlace | null>(null);
 function grab(id: string, e: PointerEvent): void {
     if (!props.mayDrag || e.button !== 0) return;
     if (!props.selected.has(id)) select(id, 'one');
     const begin = e.clientY;
     dragPointer(e, (_, dy) => {
         const y = begin + dy - scroller.value!.getBoundingClientRect().top + scrollTop.value;
-        const at = looks.value[Math.floor(y / props.rowHeight)];
-        const share = (y % props.rowHeight) / props.rowHeight;
-        target.value = Math.abs(dy) < 5 || !at || props.selected.has(at.id) ? null
-            : { id: at.id, where: at.open !== null && share > 0.25 && share < 0.75 ? 'inside' : share < 0.5 ? 'before' : 'after' };
+        target.value = Math.abs(dy) < 5 ? null : placeOf(y, looks.value, props.rowHeight, props.selected);
     }, () => {
         if (target.value) emit('move', props.selected, target.value.id, target.value.where);
         target.value = null;
@@ -172,36 +169,19 @@ function press(id: string, at: number, e: MouseEvent): void {
 function key(e: KeyboardEvent): void {
     if (editing.value) return;
     const at = current.value === null ? -1 : (indexOf.value.get(current.value) ?? -1);
-    const go = (i: number) => {
-        const id = ids.value[Math.max(0, Math.min(ids.value.length - 1, i))];
+    const move = moveOf(e, { at, rows: ids.value.length, page: Math.max(1, Math.floor(height.value / props.rowHeight) - 1),
+        open: looks.value[at]?.open ?? null, firstColumn: column.value === 0 });
+    if (move === null) return;
+    e.preventDefault();
+    if ('row' in move) {
+        const id = ids.value[move.row];
         if (id !== undefined) select(id, e.shiftKey ? 'range' : 'one');
-    };
-    const page = Math.max(1, Math.floor(height.value / props.rowHeight) - 1);
-    if (!e.altKey && !e.ctrlKey && !e.metaKey) {
-        const moves: Record<string, () => void> = {
-            ArrowDown: () => go(at + 1), ArrowUp: () => go(at < 0 ? 0 : at - 1), PageDown: () => go(at + page),
-                PageUp: () => go(at - page), Home: () => go(0), End: () => go(ids.value.length - 1),
-            ArrowRight: () => {
-                if (at >= 0 && looks.value[at]!.open === false) emit('toggle', ids.value[at]!);
-                else places.go(column.value + 1, e.shiftKey);
-            },
-            ArrowLeft: () => {
-                if (column.value === 0 && !e.shiftKey && at >= 0 && looks.value[at]!.open === true) emit('toggle', ids.value[at]!);
-                else places.go(column.value - 1, e.shiftKey);
-            },
-            Enter: () => {
-                if (at < 0) return;
-                const here = props.columns[column.value];
-                const editable = here?.edit?.(props.rows[at]!) != null ? here
-                    : props.columns.find((c) => c.edit?.(props.rows[at]!) != null);
-                if (editable) void beginEdit(ids.value[at]!, editable.key);
-            },
-        };
-        const move = moves[e.key];
-        if (move) {
-            e.preventDefault();
-            move();
-        }
+    } else if ('column' in move) places.go(column.value + move.column, e.shiftKey);
+    else if (move.act === 'toggle') emit('toggle', ids.value[at]!);
+    else {
+        const here = props.columns[column.value];
+        const editable = here?.edit?.(props.rows[at]!) != null ? here : props.columns.find((c) => c.edit?.(props.rows[at]!) != null);
+        if (editable) void beginEdit(ids.value[at]!, editable.key);
     }
 }
 

@@ -86,6 +86,53 @@ export function choose(ids: readonly string[], selected: ReadonlySet<string>, an
     return new Set([id]);
 }
 
+/** Beside a row, or into it. */
+export interface RowPlace { id: string; where: 'before' | 'after' | 'inside' }
+
+/**
+ * Where rows that are dragged to a height would go: into the middle half of what can hold rows, else before or after; nowhere over
+ * themselves or beyond the last row.
+ *
+ * @param y pixels below the first row
+ */
+export function placeOf(y: number, looks: readonly RowLook[], rowHeight: number, dragged: ReadonlySet<string>): RowPlace | null {
+    const at = looks[Math.floor(y / rowHeight)];
+    if (!at || dragged.has(at.id)) return null;
+    const share = (y % rowHeight) / rowHeight;
+    return { id: at.id, where: at.open !== null && share > 0.25 && share < 0.75 ? 'inside' : share < 0.5 ? 'before' : 'after' };
+}
+
+/** Where one is in a table when a key is pressed. */
+export interface Spot {
+    /** index of the current row, -1 for none */
+    at: number;
+    rows: number;
+    /** rows that a page moves by */
+    page: number;
+    /** whether the row is open; null: nothing to open or close */
+    open: boolean | null;
+    firstColumn: boolean;
+}
+
+/** What a key does: to a row, along the columns, or to the row one is on; null for keys that are not the table's. */
+export function moveOf(e: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>, spot: Spot):
+{ row: number } | { column: 1 | -1 } | { act: 'toggle' | 'edit' } | null {
+    if (e.altKey || e.ctrlKey || e.metaKey) return null;
+    const row = (i: number) => ({ row: Math.max(0, Math.min(spot.rows - 1, i)) });
+    switch (e.key) {
+        case 'ArrowDown': return row(spot.at + 1);
+        case 'ArrowUp': return row(spot.at < 0 ? 0 : spot.at - 1);
+        case 'PageDown': return row(spot.at + spot.page);
+        case 'PageUp': return row(spot.at - spot.page);
+        case 'Home': return row(0);
+        case 'End': return row(spot.rows - 1);
+        case 'ArrowRight': return spot.open === false ? { act: 'toggle' } : { column: 1 };
+        case 'ArrowLeft': return spot.open === true && spot.firstColumn && !e.shiftKey ? { act: 'toggle' } : { column: -1 };
+        case 'Enter': return spot.at < 0 ? null : { act: 'edit' };
+        default: return null;
+    }
+}
+
 /** What a place may ask of its row table. */
 export interface RowTableHandle {
     beginEdit: (id: string, column: string) => Promise<void>;

@@ -1,8 +1,6 @@
 import { type Ref, shallowRef } from 'vue';
 import { ask, type BoardData, type Conflict, type Draft, http, messageOf, type Ripple } from '@/api/client';
-
-/** One step back: change sets that belong together, taken back from the last to the first. */
-export interface Step { changeSets: string[]; headline: string; back?: string; opposite?: string[] }
+import type { Step } from './steps';
 
 /** What a draft works on: the board that shows it and its way back and forth. */
 interface Ground {

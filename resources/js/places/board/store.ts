@@ -1,14 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
-import { computed, type Ref, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, isUnknown, messageOf, type Operation, type ProgressAnswer,
     type Report, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
-import { type Step, useDrafting } from './drafting';
+import { useDrafting } from './drafting';
 import { applyDelta, fromBoard, type Model } from './model';
 import { seenFields, seenOf, withSeen } from './seen';
 import { knowing, untilKnown } from './sending';
+import { useSteps } from './steps';
 
 /** One finished change as the ripple bar shows it. */
 export interface Done {
@@ -52,8 +53,6 @@ export const useBoard = defineStore('board', () => {
     const clash = shallowRef<{ conflicts: Conflict[]; request: Unsent } | null>(null);
     /** the last refusal said that there is nothing left to undo */
     const gone = ref(false);
-    const undoable = ref<Step[]>([]);
-    const redoable = ref<Step[]>([]);
     let loading = 0;
 
     const board = computed(() => keys.value.join(','));
@@ -97,7 +96,7 @@ export const useBoard = defineStore('board', () => {
             keys.value = proposed === null ? next.filter((k) => known.includes(k)) : known;
             if (opened) takeDraft(opened);
             version.value++;
-            void steps();
+            void way.read();
         } catch (e) {
             if (ticket !== loading) return;
             error.value = messageOf(e);
@@ -114,6 +113,27 @@ export const useBoard = defineStore('board', () => {
         queue = next.catch(() => undefined);
         return next;
     }
+
+    const way = useSteps({
+        read: async () => {
+            const [of, at] = [board.value, version.value];
+            if (of === '' || proposal.value !== null || draft.value !== null) return null;
+            const known = await ask(http.GET('/history/steps', { params: { query: { projects: of } } })).catch(() => null);
+            return board.value !== of || version.value !== at || busy.value > 0 ? null : known; // the board went on meanwhile
+        },
+        turn: async (changeSet, back, headline) => {
+            const answer = await carryOut(takingBack(changeSet, back, headline), () => turning);
+            unsent.value = null; // the step stays where it is, so the same key tries again
+            return answer ?? (gone.value ? { changeSet: null } : null);
+        },
+    });
+    const { undoable, redoable } = way;
+    /** what is said when a step was turned */
+    let turning = '';
+
+    const takingBack = (changeSet: string, back: string, headline: string): Unsent => ({ headline, waiting: t('board.unreachable'),
+        send: ({ params, revisions: seen }) => ask(http.POST('/changes/{uid}/undo',
+            { params: { ...params, path: { uid: changeSet } }, body: { changeSet: back, revisions: seen } })) });
 
     const drafting = useDrafting({ board, undoable, redoable, busy, error, inTurn, reopen: reload,
         show: (data, comparison, headline, note) => {
@@ -191,26 +211,13 @@ export const useBoard = defineStore('board', () => {
         if (names.length > 0) others.value = { names, moved: new Set([...(others.value?.moved ?? []), ...moved]) };
         keys.value = keys.value.filter((k) => delta.projects.some((p) => p.key === k));
         version.value++;
-        void steps();
-    }
-
-    /** The way back and forth as the server knows it, so that it survives a reload and is the same on another device. */
-    async function steps(): Promise<void> {
-        const [of, at] = [board.value, version.value];
-        if (of === '' || proposal.value !== null || draft.value !== null) return;
-        const known = await ask(http.GET('/history/steps', { params: { query: { projects: of } } })).catch(() => null);
-        if (known === null || board.value !== of || version.value !== at || busy.value > 0) return; // the board went on meanwhile
-        undoable.value = known.undo;
-        redoable.value = known.redo;
+        void way.read();
     }
 
     /** Takes one change set back, whoever made it and whatever came later; what others changed on top is a clash. */
     async function undoOne(changeSet: string, headline: string): Promise<void> {
-        const back = newUid();
-        await inTurn(() => carryOut({ headline, waiting: t('board.unreachable'), send: ({ params, revisions: seen }) => ask(http.POST(
-            '/changes/{uid}/undo', { params: { ...params, path: { uid: changeSet } }, body: { changeSet: back, revisions: seen } })) },
-        () => t('board.undone')));
-        await steps();
+        await inTurn(() => carryOut(takingBack(changeSet, newUid(), headline), () => t('board.undone')));
+        await way.read();
     }
 
     /** Reads the board anew and keeps the message, after something that no change set tells of. */
@@ -230,12 +237,7 @@ export const useBoard = defineStore('board', () => {
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
             if (answer) drafting.added(request.uid ?? '', request.headline);
-            if (answer?.changeSet) {
-                const last = undoable.value.at(-1);
-                if (request.joins && last) last.changeSets.push(answer.changeSet);
-                else undoable.value.push({ changeSets: [answer.changeSet], headline: request.headline });
-                redoable.value = [];
-            }
+            if (answer?.changeSet) way.went(answer.changeSet, request.headline, request.joins === true);
             return answer !== null;
         });
     }
@@ -257,12 +259,9 @@ export const useBoard = defineStore('board', () => {
         const changeSet = newUid();
         return change({ headline, joins, uid: changeSet, operations,
             send: ({ params, revisions: seen }) => ask(http.POST('/changes', { params,
-            body: { operations, reason: headline, changeSet, step: stepOf(joins),
+            body: { operations, reason: headline, changeSet, step: way.joined(joins),
                 revisions: seen } })) }, () => note);
     }
-
-    /** What a change that joins the one before it is undone together with. */
-    const stepOf = (joins: boolean) => (joins ? undoable.value.at(-1)?.changeSets[0] : null) ?? null;
 
     /** Reports progress; dates that nobody typed are said in the note. */
     function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null, joins = false): Promise<boolean> {
@@ -270,7 +269,7 @@ export const useBoard = defineStore('board', () => {
         const changeSet = newUid();
         return change<ProgressAnswer>({ headline, joins, uid: changeSet,
             send: ({ params, revisions: at }) => ask(http.POST('/progress', { params,
-            body: { reports: told, reason: headline, changeSet, step: stepOf(joins), revisions: at } })) }, note);
+            body: { reports: told, reason: headline, changeSet, step: way.joined(joins), revisions: at } })) }, note);
     }
 
     /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
@@ -280,7 +279,7 @@ export const useBoard = defineStore('board', () => {
         return change<T>({ headline, uid: changeSet, send: ({ params }) => call(params, changeSet) }, () => null);
     }
 
-        /** Moves the status date of a project, and unfinished work behind it. */
+    /** Moves the status date of a project, and unfinished work behind it. */
     function moveStatus(project: string, statusDate: string, headline: string): Promise<boolean> {
         const seen = (seenFields(model.value, 'project', project)?.statusDate ?? null) as string | null;
         const changeSet = newUid();
@@ -313,31 +312,12 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    function turnBack(from: Ref<Step[]>, to: Ref<Step[]>, note: string): Promise<void> {
-        return inTurn(async () => {
-            if (from.value.length === 0) await steps(); // the server told the latest ones only
-            const step = from.value.at(-1);
-            while (step && step.changeSets.length > 0) {
-                const changeSet = step.changeSets.at(-1)!;
-                const back = (step.back ??= newUid());
-                const answer = await carryOut({ headline: step.headline, waiting: t('board.unreachable'),
-                    send: ({ params, revisions: seen }) => ask(http.POST('/changes/{uid}/undo',
-                        { params: { ...params, path: { uid: changeSet } }, body: { changeSet: back, revisions: seen } })) }, () => note);
-                unsent.value = null; // the step stays where it is, so the same key tries again
-                if (answer === null && !gone.value) return;
-                step.changeSets.pop();
-                step.back = undefined;
-                if (answer?.changeSet) (step.opposite ??= []).push(answer.changeSet);
-            }
-            if (!step) return;
-            from.value.pop();
-            if (step.opposite) to.value.push({ changeSets: step.opposite, headline: step.headline });
-            if (from.value.length === 0) await steps();
-        });
-    }
-
-    const undo = (note: string) => draft.value ? turnDraft('undo', note) : turnBack(undoable, redoable, note);
-    const redo = (note: string) => draft.value ? turnDraft('redo', note) : turnBack(redoable, undoable, note);
+    const turn = (what: 'undo' | 'redo', note: string) => draft.value ? turnDraft(what, note) : inTurn(() => {
+        turning = note;
+        return way.turn(what);
+    });
+    const undo = (note: string) => turn('undo', note);
+    const redo = (note: string) => turn('redo', note);
 
     return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable,
         board, open, reload, news, deaf, commit, compose, report, moveStatus, retry, settle, dryRun, undo, redo, undoOne };
