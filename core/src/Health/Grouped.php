@@ -15,6 +15,8 @@ final readonly class Grouped
 {
     public RedundantLinks $redundant;
 
+    public Delays $delays;
+
     /** @var array<string, AssignedWork> by activity */
     public array $assigned;
 
@@ -50,5 +52,6 @@ final readonly class Grouped
             }
         }
         [$this->activities, $this->values, $this->handovers, $this->place] = [$activities, $values, $handovers, array_flip($n->order)];
+        $this->delays = new Delays($schedule, $this->place);
     }
 }

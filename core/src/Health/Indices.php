@@ -7,10 +7,8 @@ namespace Reihe\Core\Health;
 use Reihe\Core\Baseline\Baseline;
 use Reihe\Core\Baseline\BaselineRow;
 use Reihe\Core\Calendar\OutOfRange;
-use Reihe\Core\Plan\InvalidPlan;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Schedule\Criticality;
-use Reihe\Core\Schedule\ForwardPass;
 use Reihe\Core\Schedule\Network;
 use Reihe\Core\Schedule\Schedule;
 
@@ -46,12 +44,13 @@ final readonly class Indices
         $named = array_values(array_filter($path, fn (int $i): bool => $n->project[$i] === $this->p))[0];
         $axis = $n->axes[$n->axis[$first]];
         $delay = (int) round($days * $axis->minutesPerDay);
-        $delayed = clone $n;
         try {
-            $delayed->floor[$first] = $n->kind[$first] === Network::FINISH_MILESTONE
-                ? $axis->finishAt($axis->workAt($d->finish[$first]) + $delay) : $d->rs[$first] + $delay;
-            $dates = ForwardPass::onward($delayed, $d, $first, $place, $this->schedule->plan);
-        } catch (InvalidPlan|OutOfRange) {
+            $dates = $this->grouped->delays->of($first, $n->kind[$first] === Network::FINISH_MILESTONE
+                ? $axis->finishAt($axis->workAt($d->finish[$first]) + $delay) : $d->rs[$first] + $delay);
+        } catch (OutOfRange) {
+            $dates = null;
+        }
+        if ($dates === null) {
             return [null, []]; // the delay leads out of the calendar
         }
         $newEnd = $end;

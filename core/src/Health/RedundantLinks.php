@@ -9,7 +9,9 @@ use Reihe\Core\Schedule\Network;
 /**
  * FS links without lag whose order other FS links without leads ask for already: the successor waits for another
  * predecessor that waits, directly or through others, for the same one (transitive reduction; Aho, Garey, Ullman, "The
- * transitive reduction of a directed graph", SIAM J. Comput. 1/2, 1972).
+ * transitive reduction of a directed graph", SIAM J. Comput. 1/2, 1972). Ways are looked for backwards and only through what the
+ * predecessor can lead to: each node has intervals that lie in those of all nodes before it (H. Yıldırım, V. Chaoji, M. Zaki, "GRAIL:
+ * Scalable reachability index for large graphs", Proc. VLDB Endowment 3/1, 2010).
  */
 final readonly class RedundantLinks
 {
@@ -19,21 +21,61 @@ final readonly class RedundantLinks
     /** @var array<int, int> node => links on the longest way to it */
     private array $level;
 
+    /** @var list<array{array<int, int>, array<int, int>}> beginning and end of the interval of each node, once for each numbering */
+    private array $intervals;
+
     public function __construct(private Network $n)
     {
-        $before = $level = [];
+        $before = $level = $after = [];
         foreach ($n->order as $i) {
-            $before[$i] = [];
+            $before[$i] = $after[$i] = [];
             $level[$i] = 0;
             for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
                 if ($this->orders($k)) {
                     $before[$i][] = $n->from[$k];
+                    $after[$n->from[$k]][] = $i;
                     $level[$i] = max($level[$i], $level[$n->from[$k]] + 1);
                 }
             }
         }
         $this->before = $before;
         $this->level = $level;
+        $this->intervals = [self::intervals($after, false), self::intervals($after, true)];
+    }
+
+    /**
+     * Numbers nodes as they are left on a walk through all of them; an interval goes from the lowest number behind a node to its own.
+     *
+     * @param  array<int, list<int>>  $after  by node, predecessors first
+     * @param  bool  $turned  the last successors first
+     * @return array{array<int, int>, array<int, int>}
+     */
+    private static function intervals(array $after, bool $turned): array
+    {
+        $low = $own = $at = [];
+        $number = 0;
+        foreach ($turned ? array_reverse(array_keys($after)) : array_keys($after) as $root) {
+            for ($way = isset($own[$root]) ? [] : [$root]; $way !== [];) {
+                $i = $way[count($way) - 1];
+                $at[$i] ??= 0;
+                $count = count($after[$i]);
+                while ($at[$i] < $count && isset($own[$after[$i][$turned ? $count - 1 - $at[$i] : $at[$i]]])) {
+                    $at[$i]++;
+                }
+                if ($at[$i] < $count) {
+                    $way[] = $after[$i][$turned ? $count - 1 - $at[$i] : $at[$i]];
+
+                    continue;
+                }
+                array_pop($way);
+                $low[$i] = $own[$i] = $number++;
+                foreach ($after[$i] as $j) {
+                    $low[$i] = min($low[$i], $low[$j]);
+                }
+            }
+        }
+
+        return [$low, $own];
     }
 
     /**
@@ -52,9 +94,10 @@ final readonly class RedundantLinks
         }
         $redundant = [];
         foreach ($wanted as $j => $candidates) {
-            $lowest = min(array_map(fn (int $i): int => $this->level[$i], array_keys($candidates)));
-            foreach (array_intersect_key($candidates, $this->indirect($j, $lowest)) as $k) {
-                $redundant[$k] = true;
+            foreach ($candidates as $i => $k) {
+                if ($this->leadsRound($i, $j)) {
+                    $redundant[$k] = true;
+                }
             }
         }
 
@@ -71,21 +114,29 @@ final readonly class RedundantLinks
             && $n->state[$n->to[$k]] === Network::WAITING && ! isset($n->pin[$n->to[$k]]);
     }
 
-    /** @return array<int, true> nodes before one of the predecessors of $j, down to a level */
-    private function indirect(int $j, int $lowest): array
+    /** Is there a way from $i to $j through others? */
+    private function leadsRound(int $i, int $j): bool
     {
         [$before, $level] = [$this->before, $this->level];
-        $seen = [];
-        $queue = $before[$j];
+        [[$low, $own], [$lowTurned, $ownTurned]] = $this->intervals;
+        [$from, $to, $fromTurned, $toTurned] = [$low[$i], $own[$i], $lowTurned[$i], $ownTurned[$i]];
+        $above = $level[$i];
+        $seen = [$i => true];
+        $queue = [$j];
         while ($queue !== []) {
-            foreach ($before[array_pop($queue)] as $i) {
-                if ($level[$i] >= $lowest && ! isset($seen[$i])) {
-                    $seen[$i] = true;
-                    $queue[] = $i;
+            $at = array_pop($queue);
+            foreach ($before[$at] as $p) {
+                if ($p === $i && $at !== $j) {
+                    return true;
+                }
+                if (! isset($seen[$p]) && $level[$p] > $above && $low[$p] >= $from && $own[$p] <= $to && $lowTurned[$p] >= $fromTurned
+                    && $ownTurned[$p] <= $toTurned) {
+                    $seen[$p] = true;
+                    $queue[] = $p;
                 }
             }
         }
 
-        return $seen;
+        return false;
     }
 }
