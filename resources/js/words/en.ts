@@ -594,7 +594,7 @@ export default {
         states: { waiting: 'Waiting', running: 'Begun', done: 'Done', failed: 'Failed', cancelled: 'Cancelled' },
         steps: { reading: 'Reading', comparing: 'Comparing', calculating: 'Calculating', writing: 'Writing' },
     },
-    notices: { title: 'Notices', none: 'Nobody mentioned you yet. A remark with @ and your name does.',
+    notices: { title: 'Notices', none: 'Nobody mentioned you yet. A remark with {\'@\'} and your name does.',
         count: 'Notices, none unread | Notices, 1 unread | Notices, {count} unread' },
     remark: {
         todo: 'to be done', done: '{code}: remark done', reopened: '{code}: remark open again', pinned: 'about a change',

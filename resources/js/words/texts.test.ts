@@ -63,3 +63,23 @@ describe('a ripple in words', () => {
         expect(said(ripple({ risks: [{}, {}] }))).toEqual(['brick: 2 handovers at risk']);
     });
 });
+
+describe('every message', () => {
+    const flat = (of: object, path: string): [string, string][] => Object.entries(of).flatMap(([key, value]) => typeof value === 'string'
+        ? [[`${path}${key}`, value]] : flat(value as object, `${path}${key}.`));
+    const messages = flat(i18n.global.messages.value.en, '');
+    it('can be rendered with its facts, one and many, and shows nothing of how it is written', () => {
+        expect(messages.length).toBeGreaterThan(800);
+        for (const [key, message] of messages.filter(([, m]) => m !== '')) {
+            const facts = Object.fromEntries([...message.matchAll(/\{(\w+)\}/g)].map(([, name]) => [name, `<${name}>`]));
+            for (const n of message.includes('|') ? [0, 1, 2] : [1]) {
+                const text = i18n.global.t(key, facts, n);
+                expect(text, key).not.toBe('');
+                for (const [name, fact] of Object.entries(facts)) {
+                    if (!['n', 'count'].includes(name) && !message.includes('|')) expect(text, key).toContain(fact);
+                }
+                expect(text, key).not.toMatch(message.includes("{'") ? /undefined/ : /[{}|]|@:|undefined/);
+            }
+        }
+    });
+});
