@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Database\Tables;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 
 /** What all projects share: calendars, codes, own fields; and the row that is locked to change any of it. */
 return new class extends Tables
@@ -11,7 +12,7 @@ return new class extends Tables
     public function up(): void
     {
         parent::up();
-        DB::statement('INSERT IGNORE INTO enterprise (id) VALUES (1)');
+        DB::table('enterprise')->insertOrIgnore(['id' => 1, 'uid' => (string) Str::ulid(), 'epoch' => (string) Str::ulid()]);
     }
 
     protected function tables(): array

@@ -65,6 +65,9 @@ final class MigrationsTest extends TestCase
         $left = -1;
         $this->artisan('migrate', ['--force' => true])->assertSuccessful();
         self::assertSame(self::$whole, self::shape());
+        // the enterprise has its row, and names for itself and for its time
+        $row = array_values((array) DB::table('enterprise')->first(['uid', 'epoch']));
+        self::assertSame([1, 26, 26], [DB::table('enterprise')->count(), ...array_map(strlen(...), $row)]);
     }
 
     public function test_once_more_on_data_and_back(): void
