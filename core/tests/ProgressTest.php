@@ -238,6 +238,57 @@ final class ProgressTest extends TestCase
         }
     }
 
+    /** What is told goes to the activity; of work only where work is told, the first time as a new assignment. */
+    public function test_reports_write_no_more_than_they_tell(): void
+    {
+        $written = static function (array $before, array $report): array {
+            $plan = Made::plan(['A' => [10]], ['A' => $before], ['statusDate' => self::STATUS]);
+            $recorded = Recording::of(Schedule::of($plan), [Report::fromArray(['activity' => 'A'] + $report)]);
+
+            return array_map(static fn (Operation $o): string => "{$o->verb->value} {$o->kind->value}", $recorded->operations);
+        };
+        $worked = ['actualStart' => '2026-03-02T08:00', 'remainingWork' => 4800];
+        self::assertSame(['update activity', 'update assignment'], $written($worked, ['actualWork' => 60]));
+        self::assertSame(['update activity', 'create assignment'], $written([], ['actualWork' => 60]));
+        self::assertSame(['update activity'], $written(['percentBy' => 'physical'] + $worked, ['percent' => 25.0]));
+        self::assertSame(['update activity'], $written($worked, ['actualStart' => '2026-03-03T08:00']));
+        self::assertSame(['update activity'], $written([], ['percent' => 40.0]));
+        // all of it needs no planned work, and no ticking of each item
+        self::assertSame(['update activity'], $written(['percentBy' => 'work'], ['percent' => 100.0]));
+        self::assertSame(['update activity'], $written(['percentBy' => 'physical', 'checklist' => [['name' => 'a']]],
+            ['percent' => 100.0]));
+    }
+
+    public function test_what_cannot_be_reported_is_refused_by_field(): void
+    {
+        foreach ([[['kind' => 'hammock'], ['percent' => 40.0], 'activity', 'hammock'], [['percentBy' => 'work'], ['percent' => 40.0],
+            'percent',
+            'no work is planned'], [['percentBy' => 'physical', 'checklist' => [['name' => 'a']]], ['percent' => 40.0], 'percent',
+                'checklist'],
+            [['checklist' => [['name' => 'a']]], ['ticked' => [1]], 'ticked', 'does not have'], [[], ['ticked' => [0]], 'ticked',
+                'does not have']] as [$before, $report, $field, $why]) {
+            try {
+                $isHammock = ($before['kind'] ?? null) === 'hammock';
+                Recording::of(Schedule::of($isHammock ? Made::plan(['S' => [10], 'A' => ['hammock', 'S:SS S:FF']], [],
+                    ['statusDate' => self::STATUS])
+                    : Made::plan(['A' => [10]], ['A' => $before], ['statusDate' => self::STATUS])),
+                    [Report::fromArray(['activity' => 'A'] + $report)]);
+                self::fail("{$field} {$why}");
+            } catch (InvalidOperation $e) {
+                self::assertSame([$field, true], [$e->field, str_contains($e->why, $why)], $e->why);
+            }
+        }
+    }
+
+    public function test_a_status_date_says_what_its_author_saw(): void
+    {
+        $schedule = Schedule::of(Made::plan(['A' => [10]], [], ['statusDate' => '2026-03-03T17:00']));
+        self::assertNull(StatusMove::to($schedule, 'P', self::STATUS)[0]->before);
+        self::assertSame(['statusDate' => '2026-03-02T17:00'], StatusMove::to($schedule, 'P', self::STATUS,
+            ['2026-03-02T17:00'])[0]->before);
+        self::assertSame(['statusDate' => null], StatusMove::to($schedule, 'P', self::STATUS, [null])[0]->before);
+    }
+
     public function test_actual_dates_in_the_future_are_refused(): void
     {
         $plan = Made::plan(['A' => [10]], [], ['statusDate' => self::STATUS]);

@@ -218,12 +218,20 @@ final readonly class Formula
             'floor' => is_float($first) ? floor($first) : null,
             'ceil' => is_float($first) ? ceil($first) : null,
             'date' => self::day($first),
-            'year' => is_float($first) ? (float) substr(self::moment($first), 0, 4) : null,
-            'month' => is_float($first) ? (float) substr(self::moment($first), 5, 2) : null,
+            'year' => self::ofDate($first, 0, 4),
+            'month' => self::ofDate($first, 5, 2),
             'lower' => is_string($first) ? mb_strtolower($first) : null,
             'length' => is_string($first) ? (float) mb_strlen($first) : null,
             default => null,
         };
+    }
+
+    /** A part of a date as a number; nothing where no plan has such a day. */
+    private static function ofDate(mixed $days, int $from, int $length): ?float
+    {
+        $text = is_float($days) ? self::moment($days) : '';
+
+        return $text === '' ? null : (float) substr($text, $from, $length);
     }
 
     /** Days since 2000-01-01 as ISO 8601; empty where no plan has such a day. */

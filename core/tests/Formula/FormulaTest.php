@@ -155,4 +155,53 @@ final class FormulaTest extends TestCase
                 Formula::of($text)->evaluate($values, static fn (): null => null), 1e-6, $text);
         }
     }
+
+    /** What formulas cannot say is refused wherever it stands: alone, in a value of a function, in a part of a condition, below others. */
+    public function test_what_cannot_be_said_is_refused_at_any_depth(): void
+    {
+        $places = ['%s', 'min(%s, 1)', 'min(1, %s)', 'round(abs(%s), 1)', '%s ? 1 : 2', 'true ? %s : 2', 'true ? 1 : %s', '1 + (%s)',
+            'not (%s)',
+            '(%s) ?? 1', 'duration > 1 and (%s) > 2'];
+        foreach ($places as $place) {
+            Formula::of(sprintf($place, 'duration'));
+            foreach (['"a" matches "/a/"', '[1, 2]', '1 in [1]', '1..3', '5 & 1', 'name.length', 'name.length()', 'abs()',
+                'own(1, 2)'] as $odd) {
+                try {
+                    Formula::of(sprintf($place, $odd));
+                    self::fail(sprintf($place, $odd).' was taken');
+                } catch (InvalidFormula $e) {
+                    self::assertNotSame('', $e->getMessage());
+                }
+            }
+        }
+        // as long as a formula may be, counted over all of it
+        $long = static fn (int $n): string => 'max('.implode(' + ', array_fill(0, $n, '1')).', 1)';
+        $most = 1;
+        while ($most < 5000) {
+            try {
+                Formula::of($long(2 * $most));
+                $most *= 2;
+            } catch (InvalidFormula $e) {
+                self::assertSame('The formula is too long.', $e->getMessage());
+                break;
+            }
+        }
+        self::assertGreaterThan(8, $most);
+        self::assertLessThan(5000, $most);
+    }
+
+    /** A moment that no plan can have is no value, at both ends of the range. */
+    public function test_moments_beyond_the_range_are_no_value(): void
+    {
+        $year = static fn (float $days): string|float|bool|null => Formula::of('year(duration)')->evaluate(['duration' => $days],
+            static fn (): null => null);
+        foreach ([Instant::MIN => true, Instant::MIN - 1 => false, Instant::MAX - 1 => true, Instant::MAX => false] as $minutes => $isOne) {
+            $text = Formula::moment($minutes / 1440);
+            self::assertSame($isOne ? Instant::format($minutes) : '', $text);
+            self::assertSame($isOne ? (float) substr($text, 0, 4) : null, $year($minutes / 1440));
+        }
+        self::assertSame(['', ''], [Formula::moment(1e300), Formula::moment(-INF)]);
+        self::assertSame(['1990', '2099'], [substr(Formula::moment(Instant::MIN / 1440), 0, 4),
+            substr(Formula::moment((Instant::MAX - 1) / 1440), 0, 4)]);
+    }
 }

@@ -90,6 +90,36 @@ final class MergingTest extends TestCase
         self::assertSame(['A' => -3, 'C' => -5, 'D' => 1, 'E' => -18], array_column($compared['rows'], 'days', 'label'));
     }
 
+    public function test_all_differences_are_counted_and_some_are_told(): void
+    {
+        $text = "Code\tName\tDuration\tFinish";
+        for ($i = 0; $i < 205; $i++) {
+            $text .= "\nA{$i}\tOne\t1d\t".($i % 41 === 0 ? '2026-03-02' : '2026-03-05');
+        }
+        $pasted = PastedRows::of(self::empty(), new PasteWish('p'), $text);
+        $schedule = Schedule::of(self::applied(self::empty(), $pasted->operations));
+        foreach ([[], [200], [3], [0]] as $most) {
+            $compared = DateComparison::of($pasted->dates, $schedule, ...$most);
+            self::assertSame([5, 200, $most[0] ?? 200], [$compared['same'], $compared['differ'], count($compared['rows'])]);
+        }
+        self::assertSame([-3], array_unique(array_column(DateComparison::of($pasted->dates, $schedule)['rows'], 'days')),
+            'ours ends earlier');
+    }
+
+    /** A remark is there already when its first 2000 letters are, whoever wrote it; another one comes beside. */
+    public function test_remarks_come_once(): void
+    {
+        $long = str_repeat('long ', 500);
+        $table = static fn (string $remark): string => "Code\tName\tRemark\nA\tOne\t{$remark}";
+        foreach (['short', $long, 'xshort'] as $remark) {
+            $plan = self::made($table($remark));
+            self::assertCount(1, $plan->remarks);
+            self::assertSame(mb_substr(trim($remark), 0, 2000), array_values($plan->remarks)[0]->text);
+            self::assertSame([], self::merged($plan, $table($remark))->operations);
+            self::assertCount(1, self::merged($plan, $table("y{$remark}"))->operations);
+        }
+    }
+
     /** A date without an hour agrees with its day, one with an hour only with its minute; start and finish each by itself. */
     public function test_dates_agree_by_the_day_or_by_the_minute(): void
     {

@@ -50,6 +50,32 @@ final class PastingTest extends TestCase
         self::assertSame($expected, array_map(static fn (array $r): array => [$r['indent'], $r['cells']], TableText::read($text)->rows));
     }
 
+    public function test_a_mark_separates_when_half_of_the_lines_have_it(): void
+    {
+        $cells = static fn (string $text): array => array_column(TableText::read($text)->rows, 'cells');
+        self::assertSame([['Title of it all'], ['A', 'Hull'], ['B', 'Deck'], ['and a note']],
+            $cells("Title of it all\nA\tHull\nB\tDeck\nand a note"));
+        self::assertSame([['Title of it all'], ["A\tHull"], ['and a note']], array_map(
+            static fn (array $c): array => [implode("\t", $c)], $cells("Title of it all\nA\tHull\nand a note")));
+        // a mark in quotes or within text of few lines separates nothing
+        self::assertSame([['Hull; deck'], ['Papers'], ['Trials']], $cells("Hull; deck\nPapers\nTrials"));
+    }
+
+    /** A span is shown in quarters of its day, else in whole hours, else in minutes. */
+    public function test_spans_are_shown_as_they_can_be_typed_again(): void
+    {
+        foreach ([480, 450, 930, 1440] as $day) {
+            for ($minutes = 0; $minutes <= 4 * $day; $minutes += 15) {
+                $text = TypedSpan::shown($minutes, $day);
+                self::assertSame($minutes, TypedSpan::read($text, $day)?->minutes, "{$text} of {$day}");
+                $inQuarters = abs($minutes * 4 / $day - round($minutes * 4 / $day)) < 1e-9;
+                self::assertStringEndsWith($inQuarters ? ' d' : ($minutes % 60 === 0 ? ' h' : ' m'), $text);
+            }
+        }
+        self::assertSame(['1.25 d', '1 h', '7 m', '0 d'], [TypedSpan::shown(600, 480), TypedSpan::shown(60, 480), TypedSpan::shown(7, 480),
+            TypedSpan::shown(0, 480)]);
+    }
+
     public function test_spans(): void
     {
         foreach (['5' => 2400, '5d' => 2400, '5 days' => 2400, '1.5 d' => 720, '1,5d' => 720, '40h' => 2400, '2w' => 4800,
