@@ -31,6 +31,9 @@ final class FragmentUpdate
     /** @var array<string, string> uid in the fragment => uid in the project */
     private array $made;
 
+    /** @var array<string, true> uids of what the newer version brings */
+    private array $added = [];
+
     private function __construct(private readonly Plan $plan, private readonly Insertion $insertion)
     {
         $this->made = array_column(array_map(static fn ($p): array => [$p->of, $p->made], $insertion->pairs), 1, 0);
@@ -98,16 +101,24 @@ final class FragmentUpdate
         $fields = $this->translated($kind, $object->fields());
         foreach ($kind->entry()->references as $reference) {
             $to = $object->fields()[$reference->field] ?? null;
-            if (is_string($to) && in_array($reference->to, EntityKind::copied(), true) && ! isset($this->made[$to])) {
+            if (is_string($to) && in_array($reference->to, EntityKind::copied(), true) && ! $this->isHere($reference->to, $to)) {
                 return; // hangs on something that the project took away
             }
         }
         $this->made[$object->uid()] = $uid;
+        $this->added[$uid] = true;
         if ($kind === EntityKind::Activity) {
             unset($fields['code']); // generated beside its neighbours
         }
         $stamps = array_filter($kind->fields(), static fn ($field): bool => $field->stamp !== null);
         $this->operations[] = Operation::create($kind, $uid, array_diff_key($fields, $stamps));
+    }
+
+    private function isHere(EntityKind $kind, string $of): bool
+    {
+        $made = $this->made[$of] ?? null;
+
+        return $made !== null && (isset($this->added[$made]) || $this->plan->find($kind, $made) !== null);
     }
 
     private function removed(EntityKind $kind, string $uid, Entity $was): void
