@@ -192,4 +192,32 @@ final class CalendarTest extends TestCase
         self::assertSame(Instant::MIN, Instant::parse('1990-01-01'));
         self::assertSame('2099-12-31T23:59', Instant::format(Instant::MAX - 1));
     }
+
+    /** Every minute of a day as beginning and as end: written and read again; what overlaps or is no period is refused by name. */
+    public function test_periods_of_every_minute(): void
+    {
+        for ($from = 0; $from < 1440; $from += 7) {
+            foreach ([1, 59, 60, 61, 480, 1440 - $from] as $length) {
+                if ($from + $length > 1440) {
+                    continue;
+                }
+                $to = $from + $length;
+                $text = sprintf('%02d:%02d-%02d:%02d', intdiv($from, 60), $from % 60, intdiv($to, 60), $to % 60);
+                $read = Period::parseList($text);
+                self::assertSame([[$from, $to], $text], [[$read[0]->from, $read[0]->to], Period::formatList($read)]);
+            }
+        }
+        self::assertSame('08:00-12:00 13:00-17:00', Period::formatList(Period::parseList(' 13:00-17:00, 08:00-12:00 ')));
+        self::assertSame('08:00-12:00 12:00-17:00', Period::formatList(Period::parseList('12:00-17:00 08:00-12:00')), 'they may touch');
+        self::assertSame([], Period::parseList(' , '));
+        foreach (['08:00-12:00 11:59-13:00', '08:00-08:00', '12:00-08:00', '00:00-24:01', '08:60-09:00', '08:00-09:60', '8:00-9:00',
+            '08:00', 'x', '08:00-09:00-10:00'] as $wrong) {
+            try {
+                Period::parseList($wrong);
+                self::fail("{$wrong} was read");
+            } catch (InvalidCalendar $e) {
+                self::assertStringContainsString(substr($wrong, 0, 1), $e->getMessage());
+            }
+        }
+    }
 }

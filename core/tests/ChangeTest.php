@@ -181,4 +181,25 @@ final class ChangeTest extends TestCase
         $this->expectException(InvalidOperation::class);
         $turn($plan, 'hammock', ['deadline' => '2026-04-30T17:00']); // what the author says is not taken away in silence
     }
+
+    /** A date without an hour is the end of its day on the calendar that measures it: of a handover, that of the taker. */
+    public function test_dates_without_an_hour_are_timed_by_what_they_belong_to(): void
+    {
+        $plan = Made::plan(['A' => [1], 'B' => [1, 'A'], 'C' => [1, 'B']], ['B' => ['calendar' => 'dock']]);
+        $link = static fn (string $to): string => (string) array_key_first(array_filter($plan->links, static fn ($l): bool => $l->to
+            === $to));
+        $after = ChangeSet::apply($plan, [
+            Operation::update(EntityKind::Activity, 'A', ['deadline' => '2026-03-04']),
+            Operation::update(EntityKind::Activity, 'B', ['deadline' => '2026-03-04']),
+            Operation::update(EntityKind::Activity, 'C', ['calendar' => 'dock', 'deadline' => '2026-03-04']),
+            Operation::update(EntityKind::Link, $link('B'), ['agreed' => '2026-03-04']),
+            Operation::update(EntityKind::Link, $link('C'), ['agreed' => '2026-03-04T09:30']),
+            Operation::update(EntityKind::Project, 'P', ['deadline' => '2026-03-04']),
+        ])->plan;
+        $told = static fn (EntityKind $kind, string $uid, string $field): mixed => $after->find($kind, $uid)?->fields()[$field];
+        self::assertSame(['2026-03-04T17:00', '2026-03-04T12:00', '2026-03-04T12:00', '2026-03-04T12:00', '2026-03-04T09:30',
+            '2026-03-04T17:00'], [$told(EntityKind::Activity, 'A', 'deadline'), $told(EntityKind::Activity, 'B', 'deadline'),
+                $told(EntityKind::Activity, 'C', 'deadline'), $told(EntityKind::Link, $link('B'), 'agreed'),
+                $told(EntityKind::Link, $link('C'), 'agreed'), $told(EntityKind::Project, 'P', 'deadline')]);
+    }
 }

@@ -74,4 +74,20 @@ final class ProposalTest extends TestCase
             }
         }
     }
+
+    public function test_projects_are_decided_when_their_own_item_is(): void
+    {
+        $o = [Operation::create(EntityKind::Project, 'p', []), Operation::create(EntityKind::Project, 'q', []),
+            Operation::create(EntityKind::Activity, 'a', ['project' => 'p']), Operation::update(EntityKind::Project, 'old',
+                ['name' => 'x']),
+            Operation::delete(EntityKind::Project, 'gone')];
+        $decided = static fn (Proposal $p): array => $p->decidedProjects();
+        $open = Proposal::of($o);
+        self::assertSame([], $decided($open));
+        self::assertSame(['p'], $decided($open->accept([2])[1]));
+        self::assertSame(['q'], $decided($open->reject([1])));
+        self::assertSame([], $decided($open->accept([3, 4])[1]));
+        self::assertSame(['p', 'q'], $decided($open->accept([0, 1, 2, 3, 4])[1]));
+        self::assertSame(['p', 'q'], $decided($open->reject([0, 1])));
+    }
 }
