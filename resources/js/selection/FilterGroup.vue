@@ -48,7 +48,7 @@ function done(at: number, test: Test): void {
                         @done="(test) => done(at, test)" />
                 </NPopover>
                 <button class="small" :title="t('selection.negate')" :aria-label="t('selection.negate')"
-                    @click="set(at, negate(part))">¬</button>
+                    @click="set(at, negate(part))">{{ t('selection.notWord') }}</button>
                 <button class="small" :aria-label="t('selection.removeChip')" @click="set(at, null)">×</button>
             </span>
             <template v-else-if="isGroup(inside(part))">

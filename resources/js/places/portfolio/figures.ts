@@ -7,7 +7,7 @@ import type { PortfolioRow } from './rows';
 
 const MOMENTS = ['start', 'finish', 'plannedStart', 'statusDate', 'deadline'];
 const DAYS = ['duration', 'totalFloat', 'margin'];
-const WIDTH: Record<string, number> = { key: 62, progress: 56, totalFloat: 56, margin: 66, lead: 130, cost: 92, work: 76, score: 56,
+const WIDTH: Record<string, number> = { key: 62, progress: 84, totalFloat: 56, margin: 66, lead: 130, cost: 92, work: 76, score: 56,
     calendar: 120, kept: 80, branch: 150 };
 
 /** A figure of a project, or of a band where it can be rolled up, as text. */
