@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AccessController;
 use App\Http\Controllers\BaselineController;
 use App\Http\Controllers\BoardController;
+use App\Http\Controllers\CalendarController;
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CodeSetController;
 use App\Http\Controllers\ComposeController;
@@ -60,6 +61,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('access/shift', [AccessController::class, 'shift']);
     Route::get('code-sets', CodeSetController::class);
     Route::get('owners', [OwnerController::class, 'index']);
+    Route::get('calendars', [CalendarController::class, 'index']);
     Route::post('compose/merge', [ComposeController::class, 'merge']);
     Route::post('compose/codings', [ComposeController::class, 'codings']);
     Route::post('compose/entries', [ComposeController::class, 'entries']);

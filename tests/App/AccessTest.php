@@ -63,6 +63,7 @@ final class AccessTest extends TestCase
             ['GET', 'access/shift?kind=merge&uid=B&to=B', 'planner', []],
             ['GET', 'code-sets', null, []],
             ['GET', 'owners', null, []],
+            ['GET', 'calendars', null, []],
             ['PUT', 'owners/codeSet/codeset-stage', 'root', ['branch' => 'B']],
             ['POST', 'compose/merge', 'root', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',
                 'into' => 'entry-stage-trial', 'dryRun' => true]],

@@ -38,6 +38,7 @@ final class OpenApiTest extends TestCase
         $this->assertFits('ChangeAnswer',
             $this->postJson('/api/v1/projects/prj-OSTV/status-date?board=OSTV', ['statusDate' => '2026-11-26T12:00']));
         $this->assertFits('CodeSetList', $this->getJson('/api/v1/code-sets'));
+        $this->assertFits('CalendarList', $this->getJson('/api/v1/calendars'));
         $this->assertFits('SavedView', $this->postJson('/api/v1/views', ['place' => 'board', 'name' => 'Mine',
             'definition' => ['a' => 1]]));
         $this->assertFits('Composed', $this->postJson('/api/v1/compose/codings', ['rows' => [['GRID', 'Stage', 'Trial'], ['X', '', '']]]));

@@ -209,7 +209,7 @@ test('axe finds no serious fault, light or dark', async ({ page }) => {
         await check();
     }
     await page.getByRole('link', { name: 'Library' }).click();
-    for (const part of ['Code sets', 'Level codes', 'Templates and fragments', 'Own fields', 'Users and access']) {
+    for (const part of ['Calendars', 'Code sets', 'Level codes', 'Templates and fragments', 'Own fields', 'Users and access']) {
         await page.getByRole('tab', { name: part }).click();
         await check();
     }

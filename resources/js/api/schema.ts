@@ -1433,6 +1433,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Calendars with what they say themselves, who uses them as far as that is seen, and what one may do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Calendars */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarList"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/owners": {
         parameters: {
             query?: never;
@@ -5099,6 +5136,16 @@ export interface components {
                 periods: string;
                 name: string;
             }[];
+        };
+        CalendarList: {
+            calendars: (components["schemas"]["BoardCalendar"] & {
+                mayChange: boolean;
+                /** @description Keys of projects that use it, themselves or in their activities */
+                projects: string[];
+                /** @description Projects that the reader does not see use it too */
+                beyond: boolean;
+            })[];
+            mayAdd: boolean;
         };
         Board: {
             efforts: components["schemas"]["EffortColumns"];

@@ -3,17 +3,19 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { useCommands } from '@/ui/commands';
+import CalendarsPart from './CalendarsPart.vue';
 import CodeSetsPart from './CodeSetsPart.vue';
 import LevelCodesPart from './LevelCodesPart.vue';
 import OwnFieldsPart from './OwnFieldsPart.vue';
 import SourcesPart from './SourcesPart.vue';
 import UsersPart from './UsersPart.vue';
 
-/** What the enterprise keeps for all projects: code sets, level codes, templates and fragments, own fields, users. */
+/** What the enterprise keeps for all projects: calendars, code sets, level codes, templates and fragments, own fields, users. */
 const { t } = useI18n();
 const route = useRoute();
 const router = useRouter();
-const PARTS = { codes: CodeSetsPart, levels: LevelCodesPart, sources: SourcesPart, fields: OwnFieldsPart, users: UsersPart } as const;
+const PARTS = { calendars: CalendarsPart, codes: CodeSetsPart, levels: LevelCodesPart, sources: SourcesPart, fields: OwnFieldsPart,
+    users: UsersPart } as const;
 type Part = keyof typeof PARTS;
 const parts = Object.keys(PARTS) as Part[];
 const part = computed<Part>({ get: () => parts.find((p) => p === route.query.part) ?? (route.query.user ? 'users' : 'codes'),

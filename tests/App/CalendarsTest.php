@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\EntityKind;
+
+/** Calendars as the Library shows them: whole, with who uses them within reach, and what one may do. */
+final class CalendarsTest extends TestCase
+{
+    /** @return array<string, array<string, mixed>> by uid */
+    private function calendars(): array
+    {
+        return array_column($this->getJson('/api/v1/calendars')->assertOk()->json('calendars'), null, 'uid');
+    }
+
+    public function test_they_are_told_as_they_are(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $told = $this->calendars();
+        $plan = $this->plan();
+        self::assertSame(array_map(strval(...), array_keys($plan->calendars)), array_keys($told));
+        foreach ($told as $uid => $calendar) {
+            foreach (EntityKind::Calendar->fields() as $name => $_) {
+                self::assertEquals($plan->calendars[$uid]->fields()[$name], $name === 'week' && $calendar[$name] === [] ? []
+                    : $calendar[$name], "{$uid} {$name}");
+            }
+            $using = [];
+            foreach ($plan->projects as $p) {
+                $own = array_filter($plan->activities, static fn ($a): bool => $a->project === $p->uid && $a->calendar === $uid);
+                ($p->calendar === $uid || $own !== []) && $using[] = $p->key;
+            }
+            sort($using);
+            self::assertSame([$using, false, true], [$calendar['projects'], $calendar['beyond'], $calendar['mayChange']], $uid);
+        }
+        self::assertTrue($this->getJson('/api/v1/calendars')->json('mayAdd'));
+    }
+
+    public function test_what_is_out_of_reach_is_not_named(): void
+    {
+        $this->actingAs($this->somebody('viewer', 'Quays'));
+        $seen = DB::table('projects')->where('branch_id', $this->branchId('Quays'))->pluck('key')->all();
+        $beyond = 0;
+        foreach ($this->calendars() as $calendar) {
+            self::assertSame([], array_diff($calendar['projects'], $seen));
+            self::assertFalse($calendar['mayChange']);
+            $beyond += (int) $calendar['beyond'];
+        }
+        self::assertGreaterThan(0, $beyond);
+        self::assertFalse($this->getJson('/api/v1/calendars')->json('mayAdd'));
+    }
+
+    public function test_one_that_is_used_or_derived_from_stays(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        foreach ($this->calendars() as $uid => $calendar) {
+            $derived = array_filter($this->calendars(), static fn (array $c): bool => $c['base'] === $uid);
+            $answer = $this->change([self::gone('calendar', (string) $uid)], ['dryRun' => true]);
+            self::assertSame($calendar['projects'] === [] && $derived === [] ? 200 : 422, $answer->status(), (string) $uid);
+        }
+    }
+}
