@@ -31,7 +31,7 @@ final class DateMoves implements Follower
      * Moves in projects, the latest first: rows are numbered as change sets are carried out, one after the other in a project.
      *
      * @param  list<string>  $projects  uids
-     * @param  string|null  $after  moment of the last change set that does not count
+     * @param  string|null  $after  moment of the last change set that does not count, of a single project: there moments follow the numbers
      * @param  int|null  $before  number of the first row that does not count any more
      * @return iterable<int, array{int, array<string, Move>}> number of the row => change set id, activity uid => move
      */
@@ -43,8 +43,7 @@ final class DateMoves implements Follower
                 ->whereIn('m.project_uid', $projects)
                 ->when($before !== null, static fn ($q) => $q->where('m.id', '<', $before))
                 ->orderByDesc('m.id')->limit($size)
-                ->get(['m.id', 'm.change_set_id', 'm.moves', DB::raw($after === null ? '1 AS counts'
-                    : 's.applied_at > '.DB::escape($after).' AS counts')])->all();
+                ->selectRaw('m.id, m.change_set_id, m.moves, s.applied_at > ? AS counts', [$after ?? '1000-01-01'])->get()->all();
             foreach ($rows as $row) {
                 /** @var object{id: int, change_set_id: int, moves: string, counts: int} $row */
                 if ($row->counts === 0) {

@@ -19,8 +19,11 @@ final class Steps
 {
     private const MOST = 50;
 
-    /** change sets of a project, whoever made them, among which they are: what lies further back is undone from the history */
-    private const LATEST = 5000;
+    /**
+     * Change sets of all projects together, and of each at least, whoever made them, among which they are: what lies further back is
+     * undone from the history.
+     */
+    private const LATEST = [5000, 200];
 
     /** own change sets that are looked through for them */
     private const PAGE = 200;
@@ -36,8 +39,9 @@ final class Steps
         if ($projects === []) {
             return ['undo' => [], 'redo' => []];
         }
+        $most = max(self::LATEST[1], intdiv(self::LATEST[0], count($projects)));
         $latest = '('.implode(') UNION (', array_fill(0, count($projects),
-            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.self::LATEST)).')';
+            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.$most)).')';
         $own = static fn () => ChangeSet::query()->from('change_sets as s')
             ->join(DB::raw("({$latest}) as p"), 'p.id', '=', 's.id')->addBinding($projects, 'join')->where('s.author_id', $user->id)
             ->whereIn('s.source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])->whereNull('s.items')

@@ -219,8 +219,8 @@ final class FragmentTest extends TestCase
 
     public function test_what_is_gone_goes_unless_the_project_changed_it(): void
     {
-        $without = Plan::of(array_values(array_filter([...self::fragment()->calendars, ...self::fragment()->projects,
-            self::fragment()->activities['f2']], static fn ($o): bool => true)));
+        $all = self::fragment();
+        $without = Plan::of([...$all->calendars, ...$all->projects, $all->activities['f2']]);
         [$plan, $update, $made] = self::updated($without);
         self::assertSame([false, false, false, true], [isset($plan->activities[$made['f1']]), isset($plan->wbs[$made['fw']]),
             isset($plan->links[$made['fl']]), isset($plan->activities[$made['f2']])]);

@@ -82,9 +82,9 @@ return new class extends Tables
                 PRIMARY KEY (id),
                 UNIQUE KEY code_entries_uid_unique (uid),
                 UNIQUE KEY code_entries_natural_key (code_set_id,`key`,parked),
-                KEY code_values_parent_id_foreign (parent_id),
-                CONSTRAINT code_values_code_set_id_foreign FOREIGN KEY (code_set_id) REFERENCES code_sets (id) ON DELETE CASCADE,
-                CONSTRAINT code_values_parent_id_foreign FOREIGN KEY (parent_id) REFERENCES code_entries (id)
+                KEY code_entries_parent_id_foreign (parent_id),
+                CONSTRAINT code_entries_code_set_id_foreign FOREIGN KEY (code_set_id) REFERENCES code_sets (id) ON DELETE CASCADE,
+                CONSTRAINT code_entries_parent_id_foreign FOREIGN KEY (parent_id) REFERENCES code_entries (id)
                 SQL,
             'own_fields' => <<<'SQL'
                 id bigint(20) unsigned NOT NULL AUTO_INCREMENT,

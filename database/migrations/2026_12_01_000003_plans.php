@@ -101,7 +101,7 @@ return new class extends Tables
                 checklist longtext CHARACTER SET utf8mb4 COLLATE utf8mb4_bin DEFAULT NULL CHECK (json_valid(checklist)),
                 suspend int(11) DEFAULT NULL,
                 PRIMARY KEY (activity_id),
-                CONSTRAINT efforts_activity_id_foreign FOREIGN KEY (activity_id) REFERENCES activities (id) ON DELETE CASCADE
+                CONSTRAINT measures_activity_id_foreign FOREIGN KEY (activity_id) REFERENCES activities (id) ON DELETE CASCADE
                 SQL,
             'links' => <<<'SQL'
                 id bigint(20) unsigned NOT NULL AUTO_INCREMENT,

@@ -61,4 +61,27 @@ final class CalendarsTest extends TestCase
             self::assertSame($calendar['projects'] === [] && $derived === [] ? 200 : 422, $answer->status(), (string) $uid);
         }
     }
+
+    /** As the editor tells it: fields that differ, against what was seen when typing began. */
+    public function test_two_people_change_one_calendar(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $seen = $this->calendars()['cal-office'];
+        $other = $this->somebody('administrator');
+        $day = static fn (string $date, string $name): array => ['date' => $date, 'periods' => '', 'name' => $name];
+        $tell = fn (array $after): \Illuminate\Testing\TestResponse => $this->change([self::update('calendar', 'cal-office', $after)
+            + ['before' => array_intersect_key($seen, $after)]]);
+        $tell(['exceptions' => [...$seen['exceptions'], $day('2027-03-26', 'Good Friday')], 'name' => 'Theirs'])->assertOk();
+        $this->actingAs($other);
+        // other fields and other days stay; the same field is asked
+        $tell(['exceptions' => [...$seen['exceptions'], $day('2027-03-29', 'Easter Monday')], 'minutesPerDay' => 450])->assertOk();
+        $tell(['name' => 'Mine'])->assertStatus(409)->assertJsonPath('conflicts.0.theirs', 'Theirs');
+        $now = $this->calendars()['cal-office'];
+        self::assertSame(['Theirs', 450, $seen['week']], [$now['name'], $now['minutesPerDay'], $now['week']]);
+        self::assertSame(['2027-03-26', '2027-03-29'], array_values(array_diff(array_column($now['exceptions'], 'date'),
+            array_column($seen['exceptions'], 'date'))));
+        // the same twice changes nothing more
+        $tell(['name' => 'Theirs'])->assertOk()->assertJsonPath('changeSet', null);
+        $this->assertResultsAreTrue();
+    }
 }

@@ -31,6 +31,15 @@ test('hours and holidays of a calendar are typed, drawn and pasted; what would m
     await page.getByRole('button', { name: 'Add 4 days' }).click();
     await expect(page.getByLabel('Days to add')).toHaveValue('Easter');
     await expect(page.getByLabel('Name of 2026-12-31')).toHaveValue('Between the years');
+    // what was typed stays while one looks elsewhere
+    await page.getByRole('button', { name: /^DOCK/ }).click();
+    await expect(page.getByLabel('Hours of Sunday')).toHaveValue('07:00-19:00');
+    await page.getByRole('button', { name: /^OFFICE/ }).click();
+    await expect(page.getByLabel('Hours of Sunday')).toHaveValue('06:00-12:00');
+    // hours of a day that cannot be meant hold back the rest
+    await page.getByLabel('Hours of 2026-12-31').fill('noon');
+    await page.getByLabel('Hours of 2026-12-31').press('Tab');
+    await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await expect(page.getByLabel('Hours of Sunday')).toHaveValue('');
     await expect(page.getByLabel('Name of 2026-12-31')).toHaveCount(0);

@@ -11,6 +11,17 @@ export interface BoardCalendar {
     exceptions: { date: string; periods: string; name: string }[];
 }
 
+/** A calendar and what it derives from, the nearest first; each once, whatever derives from what. */
+export function lineage(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>): BoardCalendar[] {
+    const line: BoardCalendar[] = [];
+    for (let at: BoardCalendar | undefined = calendar; at && !line.includes(at); at = at.base ? all.get(at.base) : undefined) line.push(at);
+    return line;
+}
+
+/** Working periods of a day as minutes after midnight. */
+export const spans = (periods: string): [number, number][] => [...periods.matchAll(/(\d\d):(\d\d)-(\d\d):(\d\d)/g)]
+    .map(([, a, b, c, d]) => [Number(a) * 60 + Number(b), Number(c) * 60 + Number(d)]);
+
 /** Working periods of days, with bases and exceptions in the core's order of precedence. */
 export class WorkDays {
     private readonly lines: BoardCalendar[];
@@ -19,9 +30,7 @@ export class WorkDays {
     readonly minutesPerDay: number;
 
     constructor(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>) {
-        this.lines = [];
-        for (let at: BoardCalendar | undefined = calendar; at
-            && !this.lines.includes(at); at = at.base ? all.get(at.base) : undefined) this.lines.push(at);
+        this.lines = lineage(calendar, all);
         this.special = this.lines.flatMap((c) => {
             const dated = new Map<string, string>();
             const yearly = new Map<string, string>();
@@ -40,8 +49,8 @@ export class WorkDays {
     edges(day: Instant): [number, number] | null {
         const periods = this.periods(day);
         if (periods === '') return null;
-        const minutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
-        return [minutes(periods.slice(0, 5)), minutes(periods.slice(-5))];
+        const list = spans(periods);
+        return [list[0]![0], list.at(-1)![1]];
     }
 
     /** Working days after the day of one moment up to that of another; negative when it lies before. */
@@ -56,8 +65,8 @@ export class WorkDays {
     minutes(from: Instant, to: Instant): number {
         let sum = 0;
         for (let day = Math.floor(from / DAY) * DAY; day < to; day += DAY) {
-            for (const [, h1, m1, h2, m2] of this.periods(day).matchAll(/(\d\d):(\d\d)-(\d\d):(\d\d)/g)) {
-                const [begin, end] = [day + Number(h1) * 60 + Number(m1), day + Number(h2) * 60 + Number(m2)];
+            for (const [open, close] of spans(this.periods(day))) {
+                const [begin, end] = [day + open, day + close];
                 sum += Math.max(0, Math.min(end, to) - Math.max(begin, from));
             }
         }
@@ -73,17 +82,17 @@ export class WorkDays {
 
     /** Spans of days off inside [from, to), as moments. */
     daysOff(from: Instant, to: Instant): [Instant, Instant][] {
-        const spans: [Instant, Instant][] = [];
+        const off: [Instant, Instant][] = [];
         let open: Instant | null = null;
         for (let day = Math.floor(from / DAY) * DAY; day < to; day += DAY) {
             if (!this.works(day)) open ??= day;
             else if (open !== null) {
-                spans.push([open, day]);
+                off.push([open, day]);
                 open = null;
             }
         }
-        if (open !== null) spans.push([open, to]);
-        return spans;
+        if (open !== null) off.push([open, to]);
+        return off;
     }
 
     private decide(day: Instant): string {

@@ -612,7 +612,8 @@ export default {
         paste: 'Days to add', pasteHint: '2026-12-24 Christmas Eve', take: 'Add days | Add 1 day | Add {n} days',
         wrongLines: 'Not read: “{line}”. A line begins with a day like 2026-12-24, 12-24 for every year, or 2026-12-24..2027-01-02; '
             + 'hours and a name may follow.',
-        asking: 'Looking what it would move …', save: 'Save', changed: '{name}: calendar changed', copy: 'Copy', copyOf: '{name}, copy',
+        asking: 'Looking what it would move …', save: 'Save', unsaved: 'Typed and not saved',
+        changed: '{name}: calendar changed', copy: 'Copy', copyOf: '{name}, copy',
         newKey: 'Key of a new calendar', newAbout: 'Type a key first', derive: 'derived from {key}', add: 'Create calendar',
         deleteAbout: '{name} is deleted. A calendar that is used or derived from cannot be; it can be undone.',
         empty: 'No calendar yet.',

@@ -12,8 +12,8 @@ function server(known: { undo: Step[]; redo: Step[] } | null = null) {
             state.reads++;
             return Promise.resolve(known && structuredClone(known));
         },
-        turn: (changeSet, back, headline) => {
-            turned.push(`${changeSet} of ${headline}`);
+        turn: (changeSet, back, headline, note) => {
+            turned.push(`${changeSet} of ${headline}, ${note}`);
             backs.push(back);
             if (state.never.has(changeSet) || (state.refuse > 0 && state.refuse-- > 0)) return Promise.resolve(null);
             return Promise.resolve(state.gone.has(changeSet) ? { changeSet: null } : { changeSet: `${changeSet}'${++n}` });
@@ -28,10 +28,10 @@ describe('the way back', () => {
         const { way } = server();
         way.went('a', 'A', false);
         way.went('b', 'B', false);
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect([plain(way.undoable.value), plain(way.redoable.value)]).toEqual([[['A', 'a']], [['B', "b'1"]]]);
-        await way.turn('undo');
-        await way.turn('redo');
+        await way.turn('undo', 'note');
+        await way.turn('redo', 'note');
         expect([plain(way.undoable.value), plain(way.redoable.value)]).toEqual([[['A', "a'2'3"]], [['B', "b'1"]]]);
     });
     it('takes what joined as one step, the last first', async () => {
@@ -41,14 +41,14 @@ describe('the way back', () => {
         expect([way.joined(true), way.joined(false)]).toEqual(['a', null]);
         way.went('name', 'named', true);
         way.went('more', 'more', true);
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect(turned.map((t) => t.split(' ')[0])).toEqual(['more', 'name', 'a']);
         expect(plain(way.redoable.value)).toEqual([['A', "more'1", "name'2", "a'3"]]);
     });
     it('ends what could be done again with a new change', async () => {
         const { way } = server();
         way.went('a', 'A', false);
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         way.went('b', 'B', false);
         expect([plain(way.undoable.value), plain(way.redoable.value)]).toEqual([[['B', 'b']], []]);
     });
@@ -57,11 +57,11 @@ describe('the way back', () => {
         way.went('a', 'A', false);
         way.went('b', 'more', true);
         state.refuse = 1;
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         const uid = way.undoable.value[0]!.back;
         expect(plain(way.undoable.value)).toEqual([['A', 'a', 'b']]);
         expect(uid).toBeTruthy();
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect(backs.slice(0, 2)).toEqual([uid, uid]);
         expect(new Set(backs).size).toBe(2);
         expect([plain(way.undoable.value), plain(way.redoable.value)]).toEqual([[], [['A', "b'1", "a'2"]]]);
@@ -71,32 +71,32 @@ describe('the way back', () => {
         way.went('a', 'A', false);
         way.went('b', 'more', true);
         state.never.add('a');
-        await way.turn('undo');
-        await way.turn('undo');
+        await way.turn('undo', 'note');
+        await way.turn('undo', 'note');
         expect(turned.map((t) => t.split(' ')[0])).toEqual(['b', 'a', 'a']);
         expect(plain(way.undoable.value)).toEqual([['A', 'a']]);
         state.never.clear();
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect(plain(way.redoable.value)).toEqual([['A', "b'1", "a'2"]]);
     });
     it('passes over what is gone, and has nothing to do again then', async () => {
         const { way, state } = server();
         way.went('a', 'A', false);
         state.gone.add('a');
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect([way.undoable.value, way.redoable.value]).toEqual([[], []]);
     });
     it('asks the server when its own list is at the end, and keeps it when nobody answers', async () => {
         const known = { undo: [{ changeSets: ['x'], headline: 'X' }], redo: [{ changeSets: ['y'], headline: 'Y' }] };
         const { way, state } = server(known);
-        await way.turn('undo');
+        await way.turn('undo', 'note');
         expect(state.reads).toBe(2); // before, and after the last one
         expect(plain(way.undoable.value)).toEqual([['X', 'x']]);
         const silent = server(null);
         silent.way.went('a', 'A', false);
         await silent.way.read();
         expect(plain(silent.way.undoable.value)).toEqual([['A', 'a']]);
-        await silent.way.turn('redo');
+        await silent.way.turn('redo', 'note');
         expect(silent.turned).toEqual([]);
     });
 });

@@ -12,7 +12,7 @@ interface Ground {
      * Takes a change set back under a uid of its own: the change set that does it, null in it when there was nothing to take back
      * any more; null when it failed.
      */
-    turn: (changeSet: string, back: string, headline: string) => Promise<{ changeSet: string | null } | null>;
+    turn: (changeSet: string, back: string, headline: string, note: string) => Promise<{ changeSet: string | null } | null>;
 }
 
 /** The way back and forth: steps of one or more change sets, the next one last. */
@@ -40,13 +40,13 @@ export function useSteps(ground: Ground) {
     const joined = (joins: boolean): string | null => (joins ? undoable.value.at(-1)?.changeSets[0] : null) ?? null;
 
     /** One step back or forth. Where it fails in the middle, the rest of the step stays, to be tried again under the same uids. */
-    async function turn(what: 'undo' | 'redo'): Promise<void> {
+    async function turn(what: 'undo' | 'redo', note: string): Promise<void> {
         const [from, to] = what === 'undo' ? [undoable, redoable] : [redoable, undoable];
         if (from.value.length === 0) await read(); // the server told the latest ones only
         const step = from.value.at(-1);
         if (!step) return;
         while (step.changeSets.length > 0) {
-            const answer = await ground.turn(step.changeSets.at(-1)!, step.back ??= newUid(), step.headline);
+            const answer = await ground.turn(step.changeSets.at(-1)!, step.back ??= newUid(), step.headline, note);
             if (answer === null) return;
             step.changeSets.pop();
             step.back = undefined;

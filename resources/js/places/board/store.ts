@@ -121,15 +121,13 @@ export const useBoard = defineStore('board', () => {
             const known = await ask(http.GET('/history/steps', { params: { query: { projects: of } } })).catch(() => null);
             return board.value !== of || version.value !== at || busy.value > 0 ? null : known; // the board went on meanwhile
         },
-        turn: async (changeSet, back, headline) => {
-            const answer = await carryOut(takingBack(changeSet, back, headline), () => turning);
+        turn: async (changeSet, back, headline, note) => {
+            const answer = await carryOut(takingBack(changeSet, back, headline), () => note);
             unsent.value = null; // the step stays where it is, so the same key tries again
             return answer ?? (gone.value ? { changeSet: null } : null);
         },
     });
     const { undoable, redoable } = way;
-    /** what is said when a step was turned */
-    let turning = '';
 
     const takingBack = (changeSet: string, back: string, headline: string): Unsent => ({ headline, waiting: t('board.unreachable'),
         send: ({ params, revisions: seen }) => ask(http.POST('/changes/{uid}/undo',
@@ -312,10 +310,7 @@ export const useBoard = defineStore('board', () => {
         }
     }
 
-    const turn = (what: 'undo' | 'redo', note: string) => draft.value ? turnDraft(what, note) : inTurn(() => {
-        turning = note;
-        return way.turn(what);
-    });
+    const turn = (what: 'undo' | 'redo', note: string) => (draft.value ? turnDraft(what, note) : inTurn(() => way.turn(what, note)));
     const undo = (note: string) => turn('undo', note);
     const redo = (note: string) => turn('redo', note);
 

@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { dragPointer } from '@/ui/pointerDrag';
-import { drawn, spans } from './calendar';
+import { spans } from '@/axis/workdays';
+import { drawn } from './calendar';
 
 /** The hours of one weekday: drawing over free hours makes them work, drawing over work frees it. The field beside it is typed. */
 const props = defineProps<{ periods: string; inherited: boolean; disabled: boolean }>();

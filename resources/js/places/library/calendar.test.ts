@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { BoardCalendar } from '@/axis/workdays';
-import { drawn, readDay, readDays, readPeriods, spans, sums, weekdayOf, withDays, written, yearOf } from './calendar';
+import { type BoardCalendar, spans } from '@/axis/workdays';
+import { drawn, readDay, readDays, readPeriods, sums, weekdayOf, withDays, written, yearOf } from './calendar';
 
 const office = '08:00-12:00 13:00-17:00';
 const calendar = (uid: string, more: Partial<BoardCalendar> = {}): BoardCalendar => ({ uid, key: uid, name: uid, base: null,

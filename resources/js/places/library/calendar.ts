@@ -1,5 +1,4 @@
-import type { BoardCalendar } from '@/axis/workdays';
-import { WorkDays } from '@/axis/workdays';
+import { type BoardCalendar, lineage, spans, WorkDays } from '@/axis/workdays';
 import { DAY, fromUtc, type Instant } from '@/time/instant';
 
 /** What is typed, pasted and drawn of calendars, and what they come to over a year. Plain functions; nothing is sent from here. */
@@ -9,12 +8,6 @@ type Span = readonly [number, number];
 
 const two = (n: number): string => String(n).padStart(2, '0');
 const clock = (minutes: number): string => `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
-
-/** Working periods of a day as minutes after midnight. */
-export function spans(periods: string): Span[] {
-    return [...periods.matchAll(/(\d\d):(\d\d)-(\d\d):(\d\d)/g)].map(([, a, b, c, d]) => [Number(a) * 60 + Number(b), Number(c) * 60
-        + Number(d)]);
-}
 
 export const written = (list: readonly Span[]): string => list.map(([from, to]) => `${clock(from)}-${clock(to)}`).join(' ');
 
@@ -113,9 +106,7 @@ export interface DayOfYear { day: number; works: boolean; special: string | null
 export function yearOf(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>, year: number): DayOfYear[][] {
     const days = new WorkDays(calendar, all);
     const names = new Map<string, string>();
-    const line: BoardCalendar[] = [];
-    for (let at: BoardCalendar | undefined = calendar; at && !line.includes(at); at = at.base ? all.get(at.base) : undefined) line.push(at);
-    for (const c of line.reverse()) for (const e of c.exceptions) names.set(e.date, e.name || e.date);
+    for (const c of lineage(calendar, all).reverse()) for (const e of c.exceptions) names.set(e.date, e.name || e.date);
     return Array.from({ length: 12 }, (_, month) => Array.from({ length: new Date(Date.UTC(year, month + 1, 0)).getUTCDate() }, (__, i) => {
         const iso = `${year}-${two(month + 1)}-${two(i + 1)}`;
         return { day: i + 1, works: days.works(fromUtc(year, month, i + 1)), special: names.get(iso) ?? names.get(iso.slice(5)) ?? null };
@@ -135,11 +126,6 @@ export function sums(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCale
 /** Periods of a weekday, from here or the nearest base that says it. */
 export function weekdayOf(calendar: BoardCalendar, all: ReadonlyMap<string, BoardCalendar>,
     day: number): { periods: string; from: BoardCalendar | null } {
-    const seen = new Set<string>();
-    for (let at: BoardCalendar | undefined = calendar; at && !seen.has(at.uid); at = at.base ? all.get(at.base) : undefined) {
-        seen.add(at.uid);
-        const periods = at.week[String(day)];
-        if (periods !== undefined) return { periods, from: at };
-    }
-    return { periods: '', from: null };
+    const from = lineage(calendar, all).find((c) => c.week[String(day)] !== undefined) ?? null;
+    return { periods: from?.week[String(day)] ?? '', from };
 }
