@@ -74,6 +74,7 @@ test('forty activities are built by keyboard alone, linked to two projects by dr
         await drawLink(page, 'CREW-RO-0050', named(2));
         await expect(ripple(page)).toContainText('Relief crew trained → Step 02 FS');
         await sight(page, row(page, named(ROWS)));
+        await page.getByRole('treegrid').hover({ position: { x: 120, y: 200 } });
         await page.mouse.wheel(0, 200);
         await drawLink(page, named(ROWS), 'TICK-SY-0010');
         await expect(ripple(page)).toContainText(`${named(ROWS)} → `);

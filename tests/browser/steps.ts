@@ -54,16 +54,16 @@ export async function find(page: Page, text: string): Promise<Locator> {
     return row(page, text);
 }
 
-/** Turns the wheel until a row is in sight; only those that are have elements. */
+/** Scrolls until a row is in sight; only those that are have elements. Nothing of it is under way any more when it is. */
 export async function sight(page: Page, wanted: Locator): Promise<Locator> {
-    await page.getByRole('treegrid').hover({ position: { x: 120, y: 200 } });
-    await page.mouse.wheel(0, -100_000);
+    const scroller = page.getByRole('treegrid').locator('.scroller');
+    const scrolled = (top: number): Promise<boolean> => scroller.evaluate(async (box, to) => {
+        box.scrollTop = to;
+        for (let i = 0; i < 2; i++) await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+        return box.scrollTop + box.clientHeight >= box.scrollHeight - 1;
+    }, top);
     await expect(async () => {
-        for (let i = 0; i < 12 && (await wanted.count()) === 0; i++) {
-            await page.mouse.wheel(0, 200);
-            await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
-        }
-        if ((await wanted.count()) === 0) await page.mouse.wheel(0, -100_000);
+        for (let top = 0, end = false; !end && (top === 0 || (await wanted.count()) === 0); top += 200) end = await scrolled(top);
         await expect(wanted).toBeVisible({ timeout: 300 });
     }).toPass();
     return wanted;
