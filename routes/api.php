@@ -83,6 +83,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
 
     Route::get('history', [HistoryController::class, 'index']);
     Route::get('history/steps', [HistoryController::class, 'steps']);
+    Route::get('history/deleted', [HistoryController::class, 'deleted']);
     Route::get('history/since', [HistoryController::class, 'since']);
 
     Route::get('notices', [NoticeController::class, 'index']);

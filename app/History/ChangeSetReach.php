@@ -69,8 +69,12 @@ final class ChangeSetReach
         $operations = self::operations($changeSet);
         $branches = DB::table('projects')->whereIn('id', TouchedProjects::of($operations))->distinct()->pluck('branch_id')->all();
         foreach ($operations as $o) {
-            $uids = $o->kind === EntityKind::Branch ? [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null]
-                : [$o->kind === EntityKind::Project && $o->verb === Verb::Create ? $o->after['branch'] ?? null : null];
+            $uids = match ($o->kind) {
+                EntityKind::Branch => [$o->uid, $o->before['parent'] ?? null, $o->after['parent'] ?? null],
+                // also one that is not there yet, or any more
+                EntityKind::Project => [$o->before['branch'] ?? null, $o->after['branch'] ?? null],
+                default => [],
+            };
             array_push($branches, ...DB::table('branches')->whereIn('uid', array_filter($uids, is_string(...)))->pluck('id')->all());
         }
         foreach ($branches as $branch) {
@@ -167,5 +171,26 @@ final class ChangeSetReach
         $hidden = [...$projects, ...($this->reach->seesAll() ? [] : $branches)];
 
         return array_fill_keys($hidden, true);
+    }
+
+    /**
+     * Those of the user's own change sets that touch what is there but out of reach by now: what was said of it is not said again.
+     *
+     * @param  list<string>  $changeSets  uids
+     * @return array<string, true>
+     */
+    public function hiddenNow(array $changeSets): array
+    {
+        if ($this->reach->seesAll() || $changeSets === []) {
+            return [];
+        }
+        $projects = DB::table('change_sets as s')->whereIn('s.uid', $changeSets)
+            ->join('change_set_projects as t', 't.change_set_id', '=', 's.id')->join('projects as p', 'p.uid', '=', 't.project_uid')
+            ->whereNotIn('p.id', array_values($this->reach->projects()))->pluck('s.uid')->all();
+        $branches = DB::table('change_sets as s')->whereIn('s.uid', $changeSets)
+            ->join('plan_changes as c', 'c.change_set_id', '=', 's.id')->where('c.kind', EntityKind::Branch->value)
+            ->join('branches as b', 'b.uid', '=', 'c.uid')->whereNotIn('b.id', $this->reach->branches())->pluck('s.uid')->all();
+
+        return array_fill_keys(array_filter([...$projects, ...$branches], is_string(...)), true);
     }
 }

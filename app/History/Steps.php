@@ -25,25 +25,26 @@ final class Steps
      */
     private const LATEST = [5000, 200];
 
+    /** own change sets that are looked through where no projects are named */
+    private const EVERYWHERE = 5000;
+
     /** own change sets that are looked through for them */
     private const PAGE = 200;
 
     private const PAGES = 10;
 
     /**
-     * @param  list<string>  $projects  uids of the projects that are open
+     * @param  list<string>|null  $projects  uids of the projects that are open; null for all that the user did anywhere
      * @return array{undo: list<Step>, redo: list<Step>} the next one last
      */
-    public static function of(User $user, array $projects): array
+    public static function of(User $user, ?array $projects): array
     {
         if ($projects === []) {
             return ['undo' => [], 'redo' => []];
         }
-        $most = max(self::LATEST[1], intdiv(self::LATEST[0], count($projects)));
-        $latest = '('.implode(') UNION (', array_fill(0, count($projects),
-            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.$most)).')';
+        [$latest, $bound] = self::latest($user, $projects);
         $own = static fn () => ChangeSet::query()->from('change_sets as s')
-            ->join(DB::raw("({$latest}) as p"), 'p.id', '=', 's.id')->addBinding($projects, 'join')->where('s.author_id', $user->id)
+            ->join(DB::raw("({$latest}) as p"), 'p.id', '=', 's.id')->addBinding($bound, 'join')->where('s.author_id', $user->id)
             ->whereIn('s.source', ['edit', 'progress', 'undo', 'import', 'draft', 'handover'])->whereNull('s.items')
             ->latest('s.applied_at')->latest('s.id');
         // taking back what somebody else did is an edit too; an edit ends what could be done again before it
@@ -69,6 +70,21 @@ final class Steps
         }
 
         return ['undo' => self::steps($undo), 'redo' => self::steps($redo)];
+    }
+
+    /**
+     * @param  non-empty-list<string>|null  $projects
+     * @return array{string, list<string|int>} a query for the ids of change sets, and its bindings
+     */
+    private static function latest(User $user, ?array $projects): array
+    {
+        if ($projects === null) {
+            return ['SELECT id FROM change_sets WHERE author_id = ? ORDER BY id DESC LIMIT '.self::EVERYWHERE, [$user->id]];
+        }
+        $most = max(self::LATEST[1], intdiv(self::LATEST[0], count($projects)));
+
+        return ['('.implode(') UNION (', array_fill(0, count($projects),
+            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.$most)).')', $projects];
     }
 
     /**

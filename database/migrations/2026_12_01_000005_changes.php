@@ -68,6 +68,7 @@ return new class extends Tables
                 KEY plan_changes_change_set_id_foreign (change_set_id),
                 KEY plan_changes_project_uid_revision_index (project_uid,revision),
                 KEY plan_changes_uid_change_set_id_index (uid,change_set_id),
+                KEY plan_changes_kind_verb_index (kind,verb,change_set_id),
                 CONSTRAINT plan_changes_change_set_id_foreign FOREIGN KEY (change_set_id) REFERENCES change_sets (id) ON DELETE CASCADE
                 SQL,
             'date_moves' => <<<'SQL'

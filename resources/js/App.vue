@@ -5,6 +5,7 @@ import { RouterView } from 'vue-router';
 import { useCommandKeys } from '@/ui/commands';
 import { usePlaceCommands } from '@/frame/placeCommands';
 import FirstPassword from '@/frame/FirstPassword.vue';
+import StepsBar from '@/frame/StepsBar.vue';
 import TopBar from '@/frame/TopBar.vue';
 import SignInAgain from '@/places/signin/SignInAgain.vue';
 import { sessionEnded, user } from '@/session';
@@ -13,6 +14,8 @@ import { overrides } from '@/ui/theme';
 
 useCommandKeys();
 usePlaceCommands();
+/** the board has a way back of its own, for its working set */
+const PLACES = new Set(['portfolio', 'exchange', 'library']);
 const theme = computed(() => (isDark.value ? darkTheme : null));
 const themeOverrides = computed(() => overrides(palette.value));
 </script>
@@ -25,6 +28,7 @@ const themeOverrides = computed(() => overrides(palette.value));
                 <template v-else>
                     <TopBar v-if="user" />
                     <main class="place"><RouterView /></main>
+                    <StepsBar v-if="user && PLACES.has(String($route.name))" />
                 </template>
                 <SignInAgain v-if="sessionEnded" />
             </div>

@@ -94,6 +94,8 @@ final class AccessTest extends TestCase
             ['GET', 'history?project=P', 'viewer', []],
             ['GET', 'history?project=P&object=A', 'viewer', []],
             ['GET', 'history/steps?projects=K', null, []],
+            ['GET', 'history/steps', null, []],
+            ['GET', 'history/deleted', null, []],
             ['GET', 'history/since?projects=K&since=visit', null, []],
             ['GET', 'notices', null, []],
             ['POST', 'handovers/J/proposal', null, ['agreed' => '2027-03-01T12:00']],

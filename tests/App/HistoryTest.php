@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Planning\PlanStore;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Time\Instant;
 
 /** What happened to rows and projects, since when, and the way back that survives a reload. */
@@ -201,6 +203,88 @@ final class HistoryTest extends TestCase
         self::assertSame([[], []], $this->steps(), 'only one’s own');
         $taken = $this->postJson("/api/v1/changes/{$third}/undo")->assertOk()->json('changeSet');
         self::assertSame([[[$taken]], []], $this->steps(), 'taking back what somebody else did is a step of one’s own');
+    }
+
+    public function test_the_way_back_of_all_places_is_that_of_every_kind(): void
+    {
+        foreach ($this->things() as $kind => $after) {
+            $made = $this->change([self::made($kind, "thing-{$kind}", $after)], ['reason' => "made {$kind}"])->assertOk()
+                ->json('changeSet');
+            $last = collect($this->getJson('/api/v1/history/steps')->assertOk()->json('undo'))->last();
+            self::assertSame([[$made], "made {$kind}"], [$last['changeSets'], $last['headline']]);
+            $back = $this->postJson("/api/v1/changes/{$made}/undo")->assertOk()->json('changeSet');
+            $steps = $this->getJson('/api/v1/history/steps')->json();
+            self::assertSame([$back], collect($steps['redo'])->last()['changeSets'], $kind);
+            self::assertNotContains([$made], array_column($steps['undo'], 'changeSets'));
+        }
+        $this->actingAs($this->person('chidi'));
+        self::assertSame(['undo' => [], 'redo' => []], $this->getJson('/api/v1/history/steps')->json(), 'only one’s own');
+    }
+
+    public function test_what_was_deleted_comes_back_for_thirty_days_each_kind_alone_and_all_in_one(): void
+    {
+        $things = $this->things();
+        foreach ([...array_map(static fn (string $k): array => [$k], array_keys($things)), array_keys($things)] as $kinds) {
+            $this->change(array_map(static fn (string $k): array => self::made($k, "thing-{$k}", $things[$k]), $kinds))->assertOk();
+            $deleted = $this->change(array_map(static fn (string $k): array => self::gone($k, "thing-{$k}"), array_reverse($kinds)))
+                ->assertOk()->json('changeSet');
+            $first = $this->getJson('/api/v1/history/deleted')->assertOk()->json('deleted.0');
+            self::assertSame([$deleted, 'Ilse Marbach', 0], [$first['changeSet'], $first['author'], $first['more']]);
+            self::assertEqualsCanonicalizing($kinds, array_column($first['things'], 'kind'));
+            foreach ($first['things'] as $thing) {
+                self::assertStringContainsString($things[$thing['kind']]['name'], $thing['label']);
+            }
+            $this->travel(29)->days();
+            self::assertSame($deleted, $this->getJson('/api/v1/history/deleted')->json('deleted.0.changeSet'));
+            $this->travel(2)->days();
+            self::assertSame([], $this->getJson('/api/v1/history/deleted')->json('deleted'));
+            $this->travelTo('2026-11-25 12:00:00');
+            $this->postJson("/api/v1/changes/{$deleted}/undo")->assertOk();
+            $plan = PlanStore::load(DB::table('projects')->pluck('id')->all())[0];
+            foreach ($kinds as $kind) {
+                self::assertNotNull($plan->find(EntityKind::from($kind), "thing-{$kind}"), $kind);
+            }
+            self::assertSame([], $this->getJson('/api/v1/history/deleted')->json('deleted'), 'it is there again');
+            $this->change(array_map(static fn (string $k): array => self::gone($k, "thing-{$k}"), array_reverse($kinds)))->assertOk();
+            DB::table('change_sets')->update(['applied_at' => '2026-01-01']); // this round is over
+        }
+    }
+
+    /** A whole project with what others refer to comes back as it was. */
+    public function test_a_deleted_project_comes_back_with_its_handovers_for_those_who_may_bring_it_and_nobody_else(): void
+    {
+        $rows = static fn (): array => [DB::table('activities')->join('projects as p', 'p.id', '=', 'project_id')->where('p.key', 'GRID')
+            ->orderBy('activities.uid')->pluck('activities.name', 'activities.uid')->all(), DB::table('links')->orderBy('uid')
+            ->pluck('lag', 'uid')->all(), DB::table('codings')->orderBy('uid')->pluck('uid')->all()];
+        $before = $rows();
+        $deleted = $this->change([self::gone('project', 'prj-GRID')])->assertOk()->json('changeSet');
+        self::assertNotEquals($before, $rows());
+        $branch = (string) DB::table('branches as b')->whereIn('uid', [$this->branch('Archive')])->value('name');
+        foreach ([[null, false], ['viewer', false], ['planner', false], ['approver', true], ['administrator', true]] as [$role, $may]) {
+            $this->actingAs($this->somebody($role));
+            self::assertSame($may ? [$deleted] : [], array_column($this->getJson('/api/v1/history/deleted')->json('deleted'),
+                'changeSet'), $role ?? 'nobody');
+            $this->actingAs($this->somebody($role, $branch));
+            self::assertSame([], $this->getJson('/api/v1/history/deleted')->json('deleted'), "{$role} elsewhere");
+            $this->postJson("/api/v1/changes/{$deleted}/undo")->assertNotFound();
+        }
+        $this->actingAs($this->somebody('administrator'));
+        $this->postJson("/api/v1/changes/{$deleted}/undo")->assertOk();
+        self::assertEquals($before, $rows());
+        $this->assertResultsAreTrue();
+    }
+
+    /** @return array<string, array<string, mixed>> a thing of each kind that can be brought back by itself */
+    private function things(): array
+    {
+        $office = DB::table('calendars')->where('key', 'OFFICE')->value('uid');
+
+        return ['branch' => ['name' => 'Passing works', 'parent' => $this->branch('Varnsund Ferries')],
+            'codeSet' => ['scope' => 'project', 'name' => 'Passing colours'],
+            'entry' => ['codeSet' => 'codeset-district', 'name' => 'Passing blue', 'position' => 99],
+            'calendar' => ['key' => 'PASS', 'name' => 'Passing week', 'base' => $office], 'levelScheme' => ['name' => 'Passing levels'],
+            'ownField' => ['name' => 'Passing size', 'scope' => 'project'], 'project' => ['key' => 'PASS', 'name' => 'Passing project',
+                'branch' => $this->branch('Varnsund Ferries'), 'calendar' => $office, 'start' => '2026-12-01T08:00']];
     }
 
     /** @return list<array<string, mixed>> */

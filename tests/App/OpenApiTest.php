@@ -51,6 +51,10 @@ final class OpenApiTest extends TestCase
         $this->assertFits('History', $this->getJson('/api/v1/history?project=prj-GRID'));
         $this->assertFits('History', $this->getJson('/api/v1/history?project=prj-GRID&object=act-grid-ca-0050'));
         $this->assertFits('Steps', $this->getJson('/api/v1/history/steps?projects=GRID'));
+        $this->assertFits('Steps', $this->getJson('/api/v1/history/steps'));
+        $this->change([self::made('codeSet', 'passing', ['scope' => 'project', 'name' => 'Passing'])])->assertOk();
+        $this->change([self::gone('codeSet', 'passing')])->assertOk();
+        $this->assertFits('Deleted', new TestResponse(response()->json($this->getJson('/api/v1/history/deleted')->json('deleted.0'))));
         $this->assertFits('SinceColumns', $this->getJson('/api/v1/history/since?projects=GRID&since=2026-01-01'));
         $this->assertFits('ChangeList', $this->getJson('/api/v1/changes'));
         $this->assertFits('Token', $this->postJson('/api/v1/tokens', ['name' => 'x', 'scopes' => ['feed']]));

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\History\ChangeSetReach;
+use App\History\Deleted;
 use App\History\History;
 use App\History\Since;
 use App\History\Steps;
@@ -41,7 +42,24 @@ final class HistoryController
 
     public function steps(Request $request): JsonResponse
     {
-        return new JsonResponse(Steps::of($this->reach->user, array_map(strval(...), array_keys($this->projects($request)))));
+        $steps = Steps::of($this->reach->user, $request->query('projects') === null ? null
+            : array_map(strval(...), array_keys($this->projects($request))));
+        $hidden = (new ChangeSetReach($this->reach))->hiddenNow(array_merge(...array_column([...$steps['undo'], ...$steps['redo']],
+            'changeSets')));
+        foreach ($steps as $way => $list) {
+            foreach ($list as $i => $step) {
+                if (array_intersect_key(array_flip($step['changeSets']), $hidden) !== []) {
+                    $steps[$way][$i]['headline'] = '';
+                }
+            }
+        }
+
+        return new JsonResponse($steps);
+    }
+
+    public function deleted(Deleted $deleted): JsonResponse
+    {
+        return new JsonResponse(['deleted' => $deleted->lately()]);
     }
 
     /** Since a moment, a change set (which counts too), or the user's last visit. */

@@ -54,6 +54,7 @@ export type Draft = Schemas['Draft'];
 export type DraftBoard = Schemas['DraftBoard'];
 export type History = Schemas['History'];
 export type Steps = Schemas['Steps'];
+export type Deleted = Schemas['Deleted'];
 export type SinceColumns = Schemas['SinceColumns'];
 export type Objects = Schemas['Objects'];
 export type RemarkFields = Schemas['RemarkFields'];
@@ -88,6 +89,13 @@ export function isUnknown(error: unknown): boolean {
 /** Milliseconds after which a change that nobody answered counts as not known. */
 const ANSWERED = 30_000;
 
+/** Those who want to know that something was written, whoever asked for it. */
+const writtenTo = new Set<(path: string) => void>();
+export function whenWritten(then: (path: string) => void): () => void {
+    writtenTo.add(then);
+    return () => writtenTo.delete(then);
+}
+
 /** Sends a request with what the server asks for; again when only the session had to be renewed. */
 async function send(request: Request): Promise<Response> {
     const attempt = (): Promise<Response> => {
@@ -107,6 +115,7 @@ async function send(request: Request): Promise<Response> {
             response = await attempt();
         }
         if (response.status === 401 && !request.url.endsWith('/api/v1/session') && (await signInAgain())) response = await attempt();
+        if (request.method !== 'GET' && response.ok) writtenTo.forEach((then) => then(new URL(request.url).pathname));
         return response;
     } catch {
         throw new ApiError({ type: 'urn:reihe:problem:offline', title: 'Offline', status: 0,

@@ -2638,12 +2638,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The user's own way back and forth in a working set, the next step last */
+        /** The user's own way back and forth in a working set, or without one of all that they did anywhere; the next step last */
         get: {
             parameters: {
-                query: {
-                    /** @description Project keys with commas between */
-                    projects: components["parameters"]["projects"];
+                query?: {
+                    /** @description Keys with commas between; left out for all places */
+                    projects?: string;
                 };
                 header?: never;
                 path?: never;
@@ -2658,6 +2658,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Steps"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/history/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was deleted in the last thirty days and the user may bring back, by undoing the change set, the latest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Deleted */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            deleted: components["schemas"]["Deleted"][];
+                        };
                     };
                 };
                 default: components["responses"]["Problem"];
@@ -6094,6 +6133,20 @@ export interface components {
         Step: {
             changeSets: string[];
             headline: string;
+        };
+        Deleted: {
+            changeSet: string;
+            author: string | null;
+            things: {
+                kind: string;
+                uid: string;
+                label: string | null;
+            }[];
+            /** @description Things of the same change set that are not named */
+            more: number;
+            operations: number;
+            /** Format: date-time */
+            deleted: string;
         };
         SinceColumns: {
             uid: string[];

@@ -8,7 +8,8 @@ export default {
         part: { calendars: 'Calendars', codes: 'Code sets', levels: 'Level codes', sources: 'Templates and fragments', fields: 'Own fields',
             users: 'Users and access' },
         copy: 'copy', copied: 'copied',
-        owner: { title: 'Belongs to', beyond: 'a branch you do not see',
+        step: { person: '{name} changed', role: '{name}: {role} on {branch}', noRole: 'no role' },
+        owner: { title: 'Belongs to', beyond: 'a branch you do not see', given: 'Given to {branch}',
             about: 'Administrators of this branch and of those above change it; below it is used.' },
         codes: {
             scope: { project: 'Of projects', activity: 'Of activities', resource: 'Of resources' }, for: 'For', add: 'add entry',
@@ -392,6 +393,13 @@ export default {
         show: 'show', undo: 'undo', redo: 'redo', later: '{name} ends {by} later', earlier: '{name} ends {by} earlier',
         held: 'Dragging a bar holds it: start no earlier than {date}.', showLess: 'show all',
     },
+    steps: {
+        last: 'Your last change: {what}', none: 'What you change can be undone here.', hidden: 'a change in what you cannot see any more',
+        undone: 'Undone: {what}', redone: 'Redone: {what}', noUndo: 'There is nothing to undo', noRedo: 'There is nothing to redo',
+        deleted: 'recently deleted', deletedTitle: 'Recently deleted', bring: 'Bring back', back: '{what} is back',
+        deletedAbout: 'Whatever was deleted in the last thirty days and you may bring back, with everything that went with it.',
+        deletedNone: 'Nothing was deleted in the last thirty days.', nameless: 'unnamed', more: 'and {n} more',
+    },
     edit: {
         name: '{name} renamed', duration: '{name}: {before} → {after}', move: '{name}: start no earlier than {date}',
         release: '{name}: constraint removed', link: 'linked {n} activities', linkOne: '{from} → {to} {type}',
@@ -722,7 +730,7 @@ export default {
         down: 'move row down', link: 'link the selected rows in order', unlink: 'unlink them', del: 'delete the selected rows',
         trace: 'trace: what drives the activity and what it drives', inspector: 'inspector', find: 'find a row', zoomIn: 'zoom in',
         zoomOut: 'zoom out', toStatus: 'to the status date', toBar: 'to the bar of the row', fitChosen: 'fit the selected rows',
-            fit: 'show everything', undo: 'undo', redo: 'redo', health: 'health', legend: 'legend',
+            fit: 'show everything', undo: 'undo', redo: 'redo', deleted: 'recently deleted', health: 'health', legend: 'legend',
         command: 'search and commands', openBoard: 'open the selected projects on the board', newProject: 'new project',
         newBranch: 'new branch', codeTable: 'codes from a table', pasteRows: 'paste rows', filter: 'view: groups, filter, colour',
             wbsChart: 'WBS chart',

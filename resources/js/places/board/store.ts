@@ -8,7 +8,7 @@ import { i18n } from '@/words';
 import { useDrafting } from './drafting';
 import { applyDelta, fromBoard, type Model } from './model';
 import { seenFields, seenOf, withSeen } from './seen';
-import { knowing, untilKnown } from './sending';
+import { knowing, untilKnown } from '@/api/untilKnown';
 import { useSteps } from './steps';
 
 /** One finished change as the ripple bar shows it. */

@@ -6,6 +6,7 @@ import { ask, http } from '@/api/client';
 import { useOwners, usePortfolio } from '@/api/queries';
 import { branchTree } from '@/codes/entries';
 import { useAttempt } from '@/ui/attempt';
+import { stepped } from '@/ui/localSteps';
 import TreeSelect from '@/ui/TreeSelect.vue';
 
 /** The branch that something shared belongs to, and the way to give it to another. */
@@ -16,9 +17,14 @@ const cache = useQueryClient();
 const list = useOwners();
 const portfolio = usePortfolio();
 const owner = computed(() => list.data.value?.owners.find((o) => o.kind === props.kind && o.uid === props.uid));
+const branchName = (uid: string) => portfolio.data.value?.branches.find((b) => b.uid === uid)?.name ?? '–';
 const { error, run } = useAttempt(() => cache.invalidateQueries({ queryKey: ['owners'] }));
 const give = (branch: string | null) => branch !== null && branch !== owner.value?.branch && void run(async () => {
-    await ask(http.PUT('/owners/{kind}/{uid}', { params: { path: { kind: props.kind, uid: props.uid } }, body: { branch } }));
+    const params = { path: { kind: props.kind, uid: props.uid } };
+    const send = (to: string) => ask(http.PUT('/owners/{kind}/{uid}', { params, body: { branch: to } }));
+    const was = owner.value?.branch;
+    await send(branch);
+    if (was) stepped(t('library.owner.given', { branch: branchName(branch) }), () => send(was), () => send(branch));
     emit('changed');
 });
 </script>

@@ -2,6 +2,7 @@
 import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { stepped } from '@/ui/localSteps';
 import { ask, type Branch, http, messageOf, type Person, type UserList } from '@/api/client';
 
 /** One person: roles on branches, active or not, first password, and what was done. */
@@ -31,8 +32,20 @@ async function run(work: () => Promise<unknown>): Promise<void> {
 }
 
 const who = computed(() => ({ path: { id: props.person.id } }));
-const change = (body: { name?: string; email?: string; active?: boolean }) => run(() => ask(http.PATCH('/users/{id}',
-    { params: who.value, body })));
+type Changed = { name?: string; email?: string; active?: boolean };
+/** Does it and remembers the way back, for the person it was done to. */
+function stepping<T>(headline: string, to: T, was: T, send: (value: T) => Promise<unknown>): Promise<void> {
+    return run(async () => {
+        await send(to);
+        stepped(headline, () => send(was), () => send(to));
+    });
+}
+function change(body: Changed): Promise<void> {
+    const { name, email, active } = props.person;
+    const params = who.value;
+    const was = Object.fromEntries(Object.keys(body).map((k) => [k, { name, email, active }[k as keyof Changed]])) as Changed;
+    return stepping(t('library.step.person', { name }), body, was, (value) => ask(http.PATCH('/users/{id}', { params, body: value })));
+}
 const rename = () => (name.value.trim() === ''
     || name.value.trim() === props.person.name ? undefined
     : void change({ name: name.value.trim() }));
@@ -40,8 +53,13 @@ const readdress = () => (email.value.trim() === ''
     || email.value.trim() === props.person.email ? undefined
     : void change({ email: email.value.trim() }));
 const activate = (active: boolean) => change({ active });
-const grant = (at: string, role: Role | null) =>
-    run(() => ask(http.PUT('/users/{id}/roles', { params: who.value, body: { branch: at, role } })));
+function grant(at: string, role: Role | null): Promise<void> {
+    const params = who.value;
+    const was = props.person.roles.find((r) => r.branch === at)?.role ?? null;
+    return stepping(t('library.step.role', { name: props.person.name, branch: nameOf(at),
+        role: role === null ? t('library.step.noRole') : t(`roles.${role}`) }), role, was,
+    (value) => ask(http.PUT('/users/{id}/roles', { params, body: { branch: at, role: value } })));
+}
 const reset = () => run(async () => emit('password', (await ask(http.POST('/users/{id}/password', { params: who.value }))).password));
 
 async function give(role: Role): Promise<void> {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ApiError, type Conflict, type Operation } from '@/api/client';
-import { knowing, untilKnown } from './sending';
+import { knowing, untilKnown } from './untilKnown';
 
 const problem = (status: number) => new ApiError({ type: 'x', title: 'x', status, detail: `answer ${status}` });
 
