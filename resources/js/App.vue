@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
 import { computed } from 'vue';
+import { useI18n } from 'vue-i18n';
 import { RouterView } from 'vue-router';
 import { useCommandKeys } from '@/ui/commands';
+import { useEscape } from '@/ui/escape';
 import { usePlaceCommands } from '@/frame/placeCommands';
 import FirstPassword from '@/frame/FirstPassword.vue';
 import StepsBar from '@/frame/StepsBar.vue';
@@ -12,10 +14,20 @@ import { sessionEnded, user } from '@/session';
 import { isDark, palette } from '@/ui/appearance';
 import { overrides } from '@/ui/theme';
 
+const { t } = useI18n();
+useEscape();
 useCommandKeys();
 usePlaceCommands();
 /** the board has a way back of its own, for its working set */
 const PLACES = new Set(['portfolio', 'exchange', 'library']);
+/** Where one can go at once instead of through everything before it; the first of them that is there. */
+const SKIPS = { rows: '[role=treegrid], [role=tree], main table, main', panel: 'aside.panel .content', strip: 'main .strip button' };
+function skip(to: keyof typeof SKIPS): void {
+    const there = SKIPS[to].split(', ').map((s) => document.querySelector<HTMLElement>(s)).find((e) => e !== null);
+    if (!there) return;
+    if (there.tabIndex < 0) there.tabIndex = -1;
+    there.focus();
+}
 const theme = computed(() => (isDark.value ? darkTheme : null));
 const themeOverrides = computed(() => overrides(palette.value));
 </script>
@@ -26,6 +38,10 @@ const themeOverrides = computed(() => overrides(palette.value));
             <div class="frame">
                 <FirstPassword v-if="user?.mustChange" />
                 <template v-else>
+                    <nav v-if="user" class="skips" :aria-label="t('app.skip.title')">
+                        <button v-for="to in (['rows', 'panel', 'strip'] as const)" :key="to" class="skip"
+                            @click="skip(to)">{{ t(`app.skip.${to}`) }}</button>
+                    </nav>
                     <TopBar v-if="user" />
                     <main class="place"><RouterView /></main>
                     <StepsBar v-if="user && PLACES.has(String($route.name))" />
@@ -35,3 +51,9 @@ const themeOverrides = computed(() => overrides(palette.value));
         </NMessageProvider>
     </NConfigProvider>
 </template>
+
+<style scoped>
+.skips { position: absolute; z-index: 60; left: 8px; top: 6px; display: flex; gap: 8px; }
+.skip:not(:focus) { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); padding: 0; border: 0; }
+.skip { padding: 6px 12px; border: 0; border-radius: 4px; background: var(--marigold); color: #1E2A32; font: inherit; }
+</style>

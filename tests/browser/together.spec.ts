@@ -118,7 +118,7 @@ test('a change whose answer is lost is sent again and applied once', async ({ pa
     expect((await told()).slice(0, -before || undefined)).toEqual(['applied', 'undone']); // once, and back once
 });
 
-test('what cannot be sent is kept, and sent when the server is back; a failed undo can be tried again', async ({ page }) => {
+test('an undo whose answer never came is sent until it does', async ({ page }) => {
     test.setTimeout(90_000);
     let cut = false;
     await page.route('**/api/v1/changes/**', (route) => (cut ? route.abort('connectionreset') : route.continue()));
@@ -128,22 +128,10 @@ test('what cannot be sent is kept, and sent when the server is back; a failed un
     await expect(ripple(page)).not.toContainText('Saving');
     cut = true;
     await page.keyboard.press('Control+z');
-    await expect(page.getByRole('alert')).toContainText('not known yet', { timeout: 30_000 });
+    await expect(page.getByRole('alert')).toContainText('kept and sent again');
     cut = false;
-    await page.getByRole('alert').getByRole('button', { name: 'close' }).click();
-    await row(page, 'GRID').getByRole('gridcell').first().click();
-    await page.keyboard.press('Control+z');
     await expect(cell(page, 'GRID-ST-0030', 2)).toContainText('6');
-    await page.route('**/api/v1/changes?*', (route) => route.abort('connectionreset'));
-    await type(page, 'GRID-ST-0030', 2, '8d');
-    await expect(page.getByRole('alert')).toContainText('not known yet', { timeout: 30_000 });
-    await page.unroute('**/api/v1/changes?*');
-    await page.keyboard.press('Escape');
-    await page.getByRole('alert').getByRole('button', { name: /again/i }).click();
-    await expect(cell(page, 'GRID-ST-0030', 2)).toHaveText('8');
-    await row(page, 'GRID').getByRole('gridcell').first().click();
-    await page.keyboard.press('Control+z');
-    await expect(cell(page, 'GRID-ST-0030', 2)).toContainText('6');
+    await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
 test('an edit typed while the session ends survives signing in again', async ({ page }) => {

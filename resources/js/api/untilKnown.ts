@@ -1,10 +1,10 @@
 import { type Conflict, isUnknown, type Operation } from '@/api/client';
 
-/** Milliseconds before a change whose answer is not known is sent again. */
-export const WAITS = [400, 1200, 3000, 6000];
+/** Milliseconds before a change whose answer is not known is sent again; the last one for ever. */
+export const WAITS = [400, 1200, 3000, 6000, 10_000];
 
 /**
- * Sends until it is known what became of it. Sending again is harmless, since a change has a uid; what stays unknown in the end is thrown.
+ * Sends until it is known what became of it, however long that takes. Sending again is harmless, since a change has a uid.
  *
  * @param waiting hears that the answer is waited for
  */
@@ -13,9 +13,9 @@ export async function untilKnown<T>(send: () => Promise<T>, waiting: () => void,
         try {
             return await send();
         } catch (e) {
-            if (!isUnknown(e) || attempt === waits.length) throw e;
+            if (!isUnknown(e)) throw e;
             waiting();
-            await new Promise((resolve) => setTimeout(resolve, waits[attempt]));
+            await new Promise((resolve) => setTimeout(resolve, waits[Math.min(attempt, waits.length - 1)]));
         }
     }
 }

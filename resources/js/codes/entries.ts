@@ -10,12 +10,19 @@ export function codedWith(object: Coded, set: Pick<CodeSet, 'uid'>): string[] {
     return object.codes.filter((c) => c.set === set.uid).map((c) => c.entry);
 }
 
+/** What objects have alike in a set, and whether any of them has something else. */
+export function codedAlike(objects: readonly Coded[], set: Pick<CodeSet, 'uid'>): { common: string[]; mixed: boolean } {
+    const of = objects.map((o) => codedWith(o, set));
+    const common = (of[0] ?? []).filter((e) => of.every((codes) => codes.includes(e)));
+    return { common, mixed: of.some((codes) => codes.length > common.length) };
+}
+
 /**
  * What codes objects with entries of a set, or with none; those that are so already are left alone. Where the objects have several
  * entries that differ, those that all had and that are not wanted any more go, and those that are wanted come.
  */
 export function codingOperations(objects: readonly Coded[], set: Pick<CodeSet, 'uid' | 'multiple'>, entries: string[]): Operation[] {
-    const all = objects.length === 0 ? [] : codedWith(objects[0]!, set).filter((e) => objects.every((o) => codedWith(o, set).includes(e)));
+    const { common: all } = codedAlike(objects, set);
     return objects.flatMap((o): Operation[] => {
         const now = o.codes.filter((c) => c.set === set.uid);
         const of = o.project === undefined ? { project: o.uid } : { project: o.project, activity: o.uid };

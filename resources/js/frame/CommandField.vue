@@ -19,7 +19,10 @@ const open = ref(false);
 const at = ref(0);
 const found = ref<SearchAnswer | null>(null);
 
+/** where the focus was, to go back to */
+let from: HTMLElement | null = null;
 useCommands([{ id: 'command', keys: ['Ctrl+k'], run: () => {
+    from = document.activeElement as HTMLElement | null;
     input.value?.focus();
     input.value?.select();
 } }]);
@@ -75,6 +78,7 @@ function run(choice: Choice | undefined): void {
     open.value = false;
     text.value = '';
     input.value?.blur();
+    from?.focus({ preventScroll: true });
     choice.run();
 }
 
@@ -85,6 +89,7 @@ function key(e: KeyboardEvent): void {
     else if (e.key === 'Escape') {
         open.value = false;
         input.value?.blur();
+        from?.focus({ preventScroll: true });
     } else return;
     e.preventDefault();
     e.stopPropagation();
@@ -95,9 +100,9 @@ function key(e: KeyboardEvent): void {
     <div ref="root" class="command">
         <input ref="input" v-model="text" role="combobox" aria-autocomplete="list" aria-controls="command-list" :aria-expanded="open"
             :aria-label="t('app.find')" :aria-activedescendant="open && choices[at] ? `command-${at}` : undefined"
-            :placeholder="t('app.find')" @focus="((open = true), readNames())" @keydown="key">
+            :placeholder="t('app.find')" @focus="((open = true), readNames())" @blur="open = false" @keydown="key">
         <span class="hint" aria-hidden="true">Ctrl K</span>
-        <ul v-show="open" id="command-list" role="listbox" :aria-label="t('command.commands')">
+        <ul v-show="open" id="command-list" tabindex="-1" role="listbox" :aria-label="t('command.commands')">
             <li v-for="(choice, i) in choices" :id="`command-${i}`" :key="choice.id" role="option" :aria-selected="i === at"
                 :class="{ at: i === at }" @mousedown.prevent="run(choice)" @mousemove="at = i">
                 <b>{{ choice.text }}</b> <span class="faint">{{ choice.detail }}</span>

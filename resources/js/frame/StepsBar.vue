@@ -24,7 +24,9 @@ const { error, busy, run } = useAttempt();
 /** what is looked at and not kept by change sets is none of it */
 const QUIET = /\/(board\/news|notices\/read|session|exchange|compose|views)\b/;
 onScopeDispose(whenWritten((path) => {
-    if (!QUIET.test(path) || path.endsWith('/compose/copy')) void query.refetch().then(() => (said.value ??= ''));
+    if (QUIET.test(path) && !path.endsWith('/compose/copy')) return;
+    if (!busy.value) said.value = null; // something else was done
+    void query.refetch();
 }));
 
 async function turn(way: 'undo' | 'redo'): Promise<void> {

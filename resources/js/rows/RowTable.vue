@@ -35,6 +35,8 @@ const props = defineProps<{
     understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
     /** saves a typed cell of the row as it was when typing began; false brings the typed text back */
     save?: (row: R, column: string, text: string) => Promise<boolean>;
+    /** under which name half-typed text outlives a reload */
+    kept?: string;
 }>();
 const emit = defineEmits<{
     /** what is chosen now, and whether it was drawn as a range */
@@ -76,6 +78,10 @@ const editor = useCellEditor(props, (id) => indexOf.value.get(id), (id, at) => {
     reveal(id);
 }, () => grid.value?.focus({ preventScroll: true }));
 const { editing, hint, begin: beginEdit, commit } = editor;
+const resumed = watch(() => props.rows.length > 0 && props.columns.length > 0, (there) => there && nextTick(() => {
+    resumed.stop();
+    editor.resume();
+}), { immediate: true, flush: 'post' });
 const range = computed(() => visibleRange(scrollTop.value, height.value, props.rowHeight, props.rows.length));
 const shown = computed(() => {
     const list = [];
@@ -209,7 +215,7 @@ useEventListener(grid, 'copy', (e: ClipboardEvent) => {
 useCommands([['move', ['ArrowUp', 'ArrowDown']], ['range', ['⇧ ↑', '⇧ ↓']], ['fold', ['ArrowLeft', 'ArrowRight']], ['edit', ['Enter']]]
     .map(([id, keys]) => ({ id: id as string, keys: keys as string[], run: () => undefined, listed: true })));
 
-defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), reveal, focus: () => grid.value?.focus(), axisWidth,
+defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), typed: editor.typed, reveal, focus: () => grid.value?.focus(), axisWidth,
     copyText,
     column: computed(() => props.columns[column.value]?.key ?? null), block });
 </script>
@@ -236,7 +242,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
             <canvas ref="head" class="head-canvas" aria-hidden="true" />
             <span class="splitter" @pointerdown.prevent="places.sizeAll($event)" />
         </div>
-        <div ref="scroller" class="scroller" role="rowgroup" tabindex="0" @focus="grid?.focus({ preventScroll: true })"
+        <div ref="scroller" class="scroller" role="rowgroup" tabindex="-1"
             @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
             <div class="spacer" role="presentation" :style="{ height: `${rows.length * rowHeight}px` }">
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
@@ -256,7 +262,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                                 :class="[{ at: l.id === current && at === column, frozen: places.isFrozen(at),
                                            block: selected.has(l.id) && places.inBlock(at),
                                            signed: c.tree && !!l.sign },
-                                         lookOf(c, row)]"
+                                         lookOf(c, row), { sent: editor.sentOf(l.id, c.key) !== undefined }]"
                                 :style="styleOf(c, at, l.depth)"
                                 :title="c.long ? c.text(row) : c.about?.(row)"
                                 @mousedown="press(l.id, at, $event)" @dblclick="beginEdit(l.id, c.key)">
@@ -272,8 +278,9 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
                                 <template v-if="!editor.isIn(l.id, c.key)">
                                     <button v-if="c.tree && l.open !== null" class="fold" tabindex="-1" aria-hidden="true"
                                         @mousedown.stop.prevent="emit('toggle', l.id)">{{ l.open ? '▾'
-                                            : '▸' }}</button><template v-if="!c.tree || !l.sign">{{ c.text(row) }}</template>
-                                    <template v-else><span class="called">{{ c.text(row) }}</span><span
+                                            : '▸' }}</button><template v-if="!c.tree || !l.sign">{{ editor.sentOf(l.id, c.key)
+                                        ?? c.text(row) }}</template>
+                                    <template v-else><span class="called">{{ editor.sentOf(l.id, c.key) ?? c.text(row) }}</span><span
                                         class="sign" :class="{ open: l.sign.strong }" :title="l.sign.title"
                                         :aria-label="l.sign.title" role="img">{{ l.sign.text }}</span></template>
                                 </template>
@@ -329,6 +336,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
 .row.above { box-shadow: inset 0 2px 0 var(--petrol); }
 .row.below { box-shadow: inset 0 -2px 0 var(--petrol); }
 .cell.signed { display: flex; align-items: center; }
+.cell.sent { color: var(--faint); font-style: italic; }
 .called { overflow: hidden; text-overflow: ellipsis; }
 .sign { flex: none; margin-left: 6px; padding: 0 4px; border-radius: 7px; background: var(--band); color: var(--faint); font-size: 11px;
     line-height: 15px; }

@@ -1,9 +1,12 @@
-import { computed, nextTick, ref } from 'vue';
+import { computed, nextTick, ref, shallowReactive, watch } from 'vue';
+import { keep as keepTyped, readKept } from '@/ui/kept';
 import type { Column } from './table';
 
 interface Given<R> {
     columns: Column<R>[];
     rows: R[];
+    /** under which name half-typed text outlives a reload; nothing where it does not */
+    kept?: string;
     understand?: (row: R, column: string, text: string) => { text: string; wrong: boolean } | null;
     save?: (row: R, column: string, text: string) => Promise<boolean>;
 }
@@ -32,6 +35,21 @@ export function useCellEditor<R>(props: Readonly<Given<R>>, at: (id: string) => 
         if (text === undefined) input.value?.select();
     }
 
+    watch(editing, (now) => props.kept !== undefined && keepTyped(`cell ${props.kept}`, now), { deep: true });
+
+    /** What was half-typed when the page was left, once its row is there again. */
+    function resume(): void {
+        const left = props.kept === undefined ? null : readKept<{ id: string; column: string; text: string }>(`cell ${props.kept}`);
+        if (left && editing.value === null && at(left.id) !== undefined) void begin(left.id, left.column, left.text);
+    }
+
+    /** What was typed while the cell was not there yet; Enter may have ended it. */
+    function typed(text: string, entered: boolean): void {
+        if (!editing.value) return;
+        editing.value = { ...editing.value, text };
+        if (entered) commit();
+    }
+
     function commit(): void {
         const done = editing.value;
         if (!done) return;
@@ -41,8 +59,14 @@ export function useCellEditor<R>(props: Readonly<Given<R>>, at: (id: string) => 
         leave();
     }
 
+    /** what was typed into cells and nobody has answered yet, by {@link cellOf} */
+    const sent = shallowReactive(new Map<string, string>());
+    const cellOf = (id: string, column: string) => `${id} ${column}`;
+
     async function keep(row: R, done: { id: string; column: string; text: string }): Promise<void> {
-        const saved = (await props.save?.(row, done.column, done.text)) ?? true;
+        const cell = cellOf(done.id, done.column);
+        sent.set(cell, done.text);
+        const saved = await Promise.resolve(props.save?.(row, done.column, done.text) ?? true).finally(() => sent.delete(cell));
         if (!saved && editing.value === null && at(done.id) !== undefined) await begin(done.id, done.column, done.text);
     }
 
@@ -69,5 +93,6 @@ export function useCellEditor<R>(props: Readonly<Given<R>>, at: (id: string) => 
     }
 
     const isIn = (id: string, column: string) => editing.value !== null && editing.value.id === id && editing.value.column === column;
-    return { editing, input, begin, commit, hint, key, isIn };
+    const sentOf = (id: string, column: string) => sent.get(cellOf(id, column));
+    return { editing, input, begin, commit, hint, key, isIn, sentOf, resume, typed };
 }

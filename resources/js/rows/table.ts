@@ -138,6 +138,8 @@ export interface RowTableHandle {
     beginEdit: (id: string, column: string) => Promise<void>;
     reveal: (id: string) => void;
     focus: () => void;
+    /** what was typed before the cell was there; Enter may have ended it */
+    typed: (text: string, entered: boolean) => void;
     axisWidth: number;
     /** key of the current column, and the block of columns that is chosen, by place */
     column: string | null;

@@ -4,6 +4,7 @@ import { NButton, NCheckbox, NInput, NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
+import { useKept } from '@/ui/kept';
 
 /** Named views of a place, or recipes for what goes out; one's own and shared ones. */
 const props = defineProps<{ place: 'portfolio' | 'board' | 'export'; definition: Record<string, unknown> }>();
@@ -15,7 +16,7 @@ const views = useQuery({ queryKey: ['views', props.place],
     queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
 const named = t(isRecipe ? 'selection.recipeName' : 'selection.viewName');
 const shown = ref(false);
-const name = ref('');
+const name = useKept('view', '');
 const shared = ref(false);
 const error = ref('');
 

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { nextTick, onBeforeUnmount, useTemplateRef } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { leaves } from '@/ui/escape';
 
 /** The inspector's frame: at the right, resizable, closed by Esc. */
 defineProps<{ title: string }>();
+const content = useTemplateRef<HTMLElement>('content');
 const emit = defineEmits<{ close: [] }>();
 const { t } = useI18n();
 const width = useLocalStorage('reihe.panel', 360);
@@ -11,6 +14,12 @@ const width = useLocalStorage('reihe.panel', 360);
 useEventListener('keydown', (e: KeyboardEvent) => {
     if (e.key === 'Escape' && !e.defaultPrevented
         && !(e.target as HTMLElement).closest('input, textarea, [role=treegrid], [role=dialog]')) emit('close');
+});
+
+/** The keys go on where one worked, when the panel that had them is closed. */
+onBeforeUnmount(() => {
+    const had = content.value?.closest('aside')?.contains(document.activeElement) ?? false;
+    if (had) void nextTick(() => document.querySelector<HTMLElement>('[role=treegrid]')?.focus({ preventScroll: true }));
 });
 
 function drag(e: PointerEvent): void {
@@ -25,10 +34,10 @@ function drag(e: PointerEvent): void {
 </script>
 
 <template>
-    <aside class="panel" :aria-label="title" :style="{ width: `${width}px` }" @keydown.esc.stop="emit('close')">
+    <aside class="panel" :aria-label="title" :style="{ width: `${width}px` }" @keydown.esc="leaves($event) && emit('close')">
         <span class="grip" @pointerdown.prevent="drag" />
         <header><h2>{{ title }}</h2><button class="verb" @click="emit('close')">{{ t('app.close') }}</button></header>
-        <div class="content" tabindex="0"><slot /></div>
+        <div ref="content" class="content" tabindex="0"><slot /></div>
     </aside>
 </template>
 

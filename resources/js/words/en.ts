@@ -1,7 +1,8 @@
 export default {
     app: { name: 'Reihe', find: 'Find or do …', signOut: 'Sign out',
         appearance: { auto: 'Appearance: system', light: 'Appearance: light', dark: 'Appearance: dark' }, user: 'User', places: 'Places',
-        keys: 'Keys', close: 'Close', retry: 'Try again', nothing: 'Nothing found.' },
+        keys: 'Keys', close: 'Close', retry: 'Try again', nothing: 'Nothing found.',
+        skip: { title: 'Shortcuts on this page', rows: 'To the rows', panel: 'To the details', strip: 'To the commands of this place' } },
     places: { portfolio: 'Portfolio', board: 'Board', exchange: 'Exchange', library: 'Library' },
     roles: { viewer: 'viewer', contributor: 'contributor', planner: 'planner', approver: 'approver', administrator: 'administrator' },
     library: {
@@ -117,7 +118,7 @@ export default {
                 reason: '{name} moved to {to}',
             new: 'gains access: {will}', gone: 'loses access, was {was}', changed: '{was} → {will}',
         },
-        ranking: {
+        ranking: { finished: 'finished',
             weights: 'Weights', none: 'No weights yet: give code sets and entries a weight at the right.', compare: 'compare two by two',
             about: 'Score: weight of the set × weight of the entry, summed, as a share of the most the weights allow. Equal scores share a '
                 + 'rank and stand in the order of their keys.',
@@ -323,7 +324,7 @@ export default {
     statusDates: { title: 'Status date', set: 'set', about: 'Unfinished work of {keys} is rescheduled after it.',
         date: 'Date, like fri or 2027-03-05', earlier: '{keys} already stand at a later status date.', look: 'What it does', apply: 'Set' },
     several: { worst: 'Least float', about: 'A value that you type is given to all of them, as one change.', mixed: 'mixed',
-        some: '{n} of {all} have it' },
+        some: '{n} of {all} have it', clear: 'clear for all of them' },
     since: {
         title: 'changed since', nothing: '–', visit: 'my last visit', today: 'this morning', week: 'a week ago', baseline: 'the baseline',
         changeSet: 'a change set', noDate: '“{text}” is not a date', only: 'only these', made: 'New', was: 'was {start} – {finish}',
@@ -343,7 +344,8 @@ export default {
     },
     board: {
         outside: 'Kept outside: its dates come from there and are not edited here', proposed: 'proposed',
-        unreachable: 'The server does not answer; trying again …', moreProjects: '{n} more', close: 'close',
+        unreachable: 'The server does not answer. What you typed is kept and sent again until it does.',
+        sentAgain: 'Sent again after the page was loaded anew', moreProjects: '{n} more', close: 'close',
         add: 'add projects', links: 'links', linksAll: 'all', linksDriving: 'driving', linksNone: 'none', rows: 'rows', compact: 'compact',
         normal: 'normal', roomy: 'roomy', legend: 'legend', health: 'health', count: '{projects} · {activities} · {state}',
         activities: '{n} activities', oneActivity: '1 activity',
@@ -359,7 +361,6 @@ export default {
         columnsOf: 'columns', columnSets: { plan: 'plan', progress: 'progress', baseline: 'baseline', float: 'float', codes: 'codes',
             links: 'links', own: 'own choice' },
         view: 'view', wbsChart: 'WBS chart', fragment: 'fragment', pasteRows: 'paste', asPlanned: 'as planned', sortBy: 'Sort by',
-        mixed: 'Some of the rows have other values.',
         activity: 'activity', wbs: 'WBS element', newActivity: 'New activity', newWbs: 'New WBS element', remove: 'remove {key}',
         showing: 'Only what moved is shown', tracing: 'Trace of {name}: what drives it and what it drives, in order',
         traceElsewhere: '{n} more in {keys}', openThem: 'open them too', traceHidden: '{n} in projects you cannot see',

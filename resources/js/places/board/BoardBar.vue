@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NPopover, NSelect } from 'naive-ui';
 import { computed, useTemplateRef, watch } from 'vue';
+import { typeAhead } from '@/ui/typeAhead';
 import { useI18n } from 'vue-i18n';
 import type { Scale } from '@/axis/scale';
 import OverviewBand from './OverviewBand.vue';
@@ -15,12 +16,26 @@ const { t } = useI18n();
 const board = useBoard();
 
 const finder = useTemplateRef<InstanceType<typeof NSelect>>('finder');
+/** what is typed before the field is there is looked for too */
+let ahead: ReturnType<typeof typeAhead> | null = null;
+watch(finding, (now) => {
+    ahead?.end();
+    ahead = now ? typeAhead() : null;
+});
 watch(finder, (select) => select && focusFinder(performance.now() + 2000));
 /** The popover can be typed into once it stands, however busy the page is. */
 function focusFinder(until: number): void {
     const input = (finder.value?.$el as HTMLElement | undefined)?.querySelector('input');
     finder.value?.focusInput();
     if (finder.value && document.activeElement !== input && performance.now() < until) requestAnimationFrame(() => focusFinder(until));
+    else if (ahead) {
+        const { text, entered } = ahead.end();
+        ahead = null;
+        if (!input || text === null) return;
+        input.value = text;
+        input.dispatchEvent(new Event('input', { bubbles: true }));
+        if (entered) setTimeout(() => input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })), 100);
+    }
 }
 const choices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const count = computed(() => {

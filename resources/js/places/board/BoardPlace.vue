@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
 import { useDocumentVisibility, watchDebounced, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { lastBoard } from '@/frame/lastBoard';
@@ -197,6 +197,13 @@ function paint(axis: AxisView): void {
 }
 
 const elsewhere = view.tracing.elsewhere;
+// the keys go on among the rows when what lay over them is closed
+watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn.value !== null) + Number(printing.shown.value),
+    async (now, before) => {
+    if (now >= before) return;
+    await nextTick();
+    setTimeout(() => table.value?.focus()); // after what the closed thing does with the focus itself
+});
 </script>
 
 <template>
@@ -248,7 +255,7 @@ const elsewhere = view.tracing.elsewhere;
             <RowTable v-else ref="table" v-model:scale="scale" :label="t('places.board')" :rows="rows" :columns="columns" :look="look"
                 :may-drag="board.proposal === null && !only && arranged.look.value.group.length === 0"
                 :row-height="rowHeight" :selected="selected" :version="board.version" :paint="paint" :frozen="arranged.look.value.frozen"
-                :widths="arranged.look.value.widths" :understand="editing.understand" :save="editing.save"
+                :widths="arranged.look.value.widths" :understand="editing.understand" :save="editing.save" kept="board"
                 @widths="(widths) => arranged.change({ widths })"
                 @reorder="reorder" @move="moved" @select="choose" @toggle="view.toggle" @axis-down="dragging.down"
                 @axis-move="dragging.move" @axis-up="dragging.up" @axis-cancel="dragging.cancel" @axis-leave="dragging.hover.value = -1">

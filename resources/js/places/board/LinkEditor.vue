@@ -2,6 +2,7 @@
 import { NInput, NSelect } from 'naive-ui';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { leaves } from '@/ui/escape';
 import { update } from '@/api/operations';
 import { dayLength, formatDuration, formatSpan, parseLag } from '@/time/duration';
 import { Calendars } from './model';
@@ -52,7 +53,7 @@ onMounted(() => void nextTick(() => box.value?.focus()));
 <template>
     <div v-if="link" ref="box" class="link-editor" role="dialog" tabindex="-1" :aria-label="t('board.link')"
         :style="place" @pointerdown.stop
-        @keydown.stop @keydown.esc.stop="emit('close')">
+        @keydown.stop @keydown.esc="leaves($event) && emit('close')">
         <div v-for="{ word, end: e } in ends" :key="word" class="end">
             <span class="faint">{{ word }}</span>
             <button v-if="e?.here" class="verb plain" @click="emit('go', e.uid)">{{ e.code }} {{ e.name }}</button>

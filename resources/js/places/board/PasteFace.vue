@@ -3,6 +3,8 @@ import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { leaves } from '@/ui/escape';
+import { useKept } from '@/ui/kept';
 import { ask, http, messageOf, type Pasted } from '@/api/client';
 import { rippleParts } from '@/words/rippleText';
 import type { useBoardLook } from './look';
@@ -19,7 +21,8 @@ const SHOWN = 300;
 const MEANINGS = ['ignore', 'row', 'code', 'name', 'outline', 'duration', 'start', 'finish', 'deadline', 'predecessors', 'successors',
     'progress', 'remaining', 'actualStart', 'actualFinish', 'cost', 'remark'] as const;
 
-const typed = ref(props.text);
+const typed = useKept('paste', '');
+if (props.text !== '') typed.value = props.text;
 watch(() => props.text, (now) => now !== '' && (typed.value = now));
 const settled = refDebounced(typed, 250);
 const columns = ref<string[] | null>(null);
@@ -79,14 +82,19 @@ function mean(at: number, meaning: string): void {
     columns.value = (columns.value ?? seen.value!.columns).map((m, i) => (i === at ? meaning : m === meaning && m !== 'ignore' ? 'ignore'
         : m));
 }
+/** Esc keeps what was typed for the next time; this does not. */
+function forget(): void {
+    typed.value = '';
+    emit('close');
+}
 async function apply(): Promise<void> {
     if (await board.compose(t('paste.done', { n: seen.value!.rows.length, place: place.value }), (params, changeSet) =>
-        ask(http.POST('/compose/paste', { params, body: { ...body.value, changeSet } })))) emit('close');
+        ask(http.POST('/compose/paste', { params, body: { ...body.value, changeSet } })))) forget();
 }
 </script>
 
 <template>
-    <section class="paste" :aria-label="t('paste.title')" @keydown.esc.stop="emit('close')">
+    <section class="paste" :aria-label="t('paste.title')" @keydown.esc="leaves($event) && emit('close')">
         <div class="top">
             <b>{{ t('paste.into', { place }) }}</b>
             <label>{{ t('paste.unit') }} <NSelect v-model:value="unit" size="tiny" class="unit" :aria-label="t('paste.unit')"
@@ -107,7 +115,7 @@ async function apply(): Promise<void> {
             <NButton type="primary" size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{
                 merge === null ? t('paste.apply', seen?.rows.length ?? 0) : t('paste.mergeApply') }}</NButton>
             <NButton v-if="typed.trim() !== ''" size="small" @click="emit('over', typed)">{{ t('paste.over') }}</NButton>
-            <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>
+            <NButton size="small" @click="forget">{{ t('health.cancel') }}</NButton>
         </div>
         <TableSource :headings="seen?.headings ?? []" :recipe="recipe" @text="(text) => (typed = text)" @use="use"
             @failed="(text) => (error = text)" />

@@ -25,7 +25,6 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
     </footer>
     <footer v-else-if="board.error" class="bar broken" role="alert">
         <span class="text">{{ board.error }}</span>
-        <button v-if="board.unsent" class="verb" @click="board.retry()">{{ t('app.retry') }}</button>
         <button class="verb" @click="board.error = null">{{ t('app.close') }}</button>
     </footer>
     <footer v-else class="bar" role="status" aria-live="polite">

@@ -2,6 +2,7 @@ import { useI18n } from 'vue-i18n';
 import { fit } from '@/axis/scale';
 import type { RowTableHandle } from '@/rows/table';
 import { type Command, useCommands } from '@/ui/commands';
+import { intoPanel } from '@/ui/panel';
 import type { ShallowRef } from 'vue';
 import type { useDragging } from './dragging';
 import type { useEditing } from './editing';
@@ -52,7 +53,10 @@ export function useBoardCommands(view: BoardView, editing: ReturnType<typeof use
         rows('unlink', ['u'], editing.unlink),
         rows('del', ['Delete'], editing.remove),
         rows('trace', ['t'], trace),
-        rows('inspector', ['i'], () => view.show('row'), always),
+        rows('inspector', ['i'], () => {
+            if (panel.value !== 'row') view.show('row');
+            return intoPanel();
+        }, always),
         rows('find', ['f'], find, always),
         rows('zoomIn', ['+'], () => view.zoom(1.4), always),
         rows('zoomOut', ['-'], () => view.zoom(1 / 1.4), always),

@@ -2,6 +2,7 @@ import { nextTick, ref, type ShallowRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, type Operation } from '@/api/client';
 import { update } from '@/api/operations';
+import { typeAhead } from '@/ui/typeAhead';
 import type { RowTableHandle } from '@/rows/table';
 import type { ComputedRef } from 'vue';
 import { type TypedCell, useCells } from './cells';
@@ -41,12 +42,17 @@ export function useEditing(view: BoardView, table: Readonly<ShallowRef<RowTableH
         const operation = kind === 'wbs' ? operations.createWbs(place, t('board.newWbs'))
             : operations.createActivity(place, t('board.newActivity'), perDayOf(calendars.value!, row));
         if (into && row.kind !== 'activity' && !row.open) view.toggle(row.id);
-        if (await board.commit([operation], t('edit.created', { name: String(operation.after!.name) }))) {
+        const ahead = typeAhead();
+        try {
+            if (!await board.commit([operation], t('edit.created', { name: String(operation.after!.name) }))) return;
             only.value = null;
             selected.value = new Set([operation.uid]);
             await nextTick();
             fresh = operation.uid;
             await table.value?.beginEdit(operation.uid, 'name');
+        } finally {
+            const { text, entered } = ahead.end();
+            if (fresh === operation.uid && text !== null) table.value?.typed(text, entered);
         }
     }
 

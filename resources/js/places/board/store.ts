@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, isUnknown, messageOf, type Operation, type ProgressAnswer,
+import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, messageOf, type Operation, type ProgressAnswer,
     type Report, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
@@ -10,6 +10,7 @@ import { applyDelta, fromBoard, type Model } from './model';
 import { seenFields, seenOf, withSeen } from './seen';
 import { knowing, untilKnown } from '@/api/untilKnown';
 import { useSteps } from './steps';
+import { arrived, departs, onTheirWay, type OnItsWay } from './unsent';
 
 /** One finished change as the ripple bar shows it. */
 export interface Done {
@@ -29,6 +30,8 @@ export interface Unsent<T extends ChangeAnswer = ChangeAnswer> {
     joins?: boolean;
     /** of the change set, which is that of the step in a draft */
     uid?: string;
+    /** what it is kept as until its answer is heard */
+    departs?: OnItsWay;
     /** where it is nothing but these, so that a clash can be settled with one's own values */
     operations?: Operation[];
     send: (more: Sent) => Promise<T>;
@@ -47,7 +50,6 @@ export const useBoard = defineStore('board', () => {
     const busy = ref(0);
     const error = ref<string | null>(null);
     const done = shallowRef<Done | null>(null);
-    const unsent = shallowRef<Unsent | null>(null);
     /** why news of others cannot be asked for just now */
     const deaf = ref('');
     const clash = shallowRef<{ conflicts: Conflict[]; request: Unsent } | null>(null);
@@ -97,6 +99,7 @@ export const useBoard = defineStore('board', () => {
             if (opened) takeDraft(opened);
             version.value++;
             void way.read();
+            if (proposed === null) sendAgain();
         } catch (e) {
             if (ticket !== loading) return;
             error.value = messageOf(e);
@@ -123,7 +126,6 @@ export const useBoard = defineStore('board', () => {
         },
         turn: async (changeSet, back, headline, note) => {
             const answer = await carryOut(takingBack(changeSet, back, headline), () => note);
-            unsent.value = null; // the step stays where it is, so the same key tries again
             return answer ?? (gone.value ? { changeSet: null } : null);
         },
     });
@@ -153,7 +155,7 @@ export const useBoard = defineStore('board', () => {
 
     /**
      * Sends a change. While its answer is not known (the line is cut, the server restarts) it is sent again under the same
-     * uid, which is harmless; what could not be sent in the end is kept for {@link retry}.
+     * uid, which is harmless, until it is.
      */
     async function send<T extends ChangeAnswer>(request: Unsent<T>): Promise<T> {
         return untilKnown(() => request.send({ params: { query: query() }, revisions: revisions() }),
@@ -167,22 +169,22 @@ export const useBoard = defineStore('board', () => {
         busy.value++;
         error.value = null;
         clash.value = null;
+        if (request.departs) departs(request.departs);
         try {
             const answer = await send<T>(request);
             error.value = null;
-            unsent.value = null;
             take(answer, request.headline, note(answer));
             return answer;
         } catch (e) {
             error.value = messageOf(e);
             gone.value = e instanceof ApiError && (e.problem.type === 'urn:reihe:problem:decided' || e.problem.status === 404);
-            if (isUnknown(e)) unsent.value = request as Unsent;
-            else if (e instanceof ApiError && e.problem.status === 409) {
+            if (e instanceof ApiError && e.problem.status === 409) {
                 await news(); // what others wrote stands on the board before it is asked: nobody settles what is under way
                 clash.value = e.problem.conflicts ? { conflicts: e.problem.conflicts, request: request as Unsent } : null;
             }
             return null;
         } finally {
+            if (request.departs) arrived(request.departs.uid);
             busy.value--;
         }
     }
@@ -254,20 +256,34 @@ export const useBoard = defineStore('board', () => {
     }
 
     function carryOutAll(operations: Operation[], headline: string, note: string | null, joins = false): Promise<boolean> {
-        const changeSet = newUid();
-        return change({ headline, joins, uid: changeSet, operations,
-            send: ({ params, revisions: seen }) => ask(http.POST('/changes', { params,
-            body: { operations, reason: headline, changeSet, step: way.joined(joins),
-                revisions: seen } })) }, () => note);
+        return change(sending({ uid: newUid(), headline, step: way.joined(joins), draft: draft.value?.uid ?? null, operations }, joins),
+            () => note);
+    }
+
+    /** The request that a change is sent as, now and again after a reload. */
+    function sending(going: OnItsWay, joins = false): Omit<Unsent, 'waiting'> {
+        const { uid, headline, step, draft: into, operations, reports } = going;
+        const more = { reason: headline, changeSet: uid, step };
+        const params = () => ({ query: { board: board.value, ...(into ? { draft: into } : {}) } });
+        return { headline, joins, uid, departs: going, ...(operations ? { operations } : {}),
+            send: ({ revisions: seen }) => (operations
+                ? ask(http.POST('/changes', { params: params(), body: { operations, ...more, revisions: seen } }))
+                : ask(http.POST('/progress', { params: params(), body: { reports: reports!, ...more, revisions: seen } }))) };
+    }
+
+    /** Sends what the page before this one typed and never heard of. */
+    let resent = false;
+    function sendAgain(): void {
+        if (resent) return;
+        resent = true;
+        for (const going of onTheirWay()) void change(sending(going), () => t('board.sentAgain'));
     }
 
     /** Reports progress; dates that nobody typed are said in the note. */
     function report(reports: Report[], headline: string, note: (answer: ProgressAnswer) => string | null, joins = false): Promise<boolean> {
         const told = reports.map((r) => ({ ...r, seen: seenOf(model.value, r.activity) ?? undefined }));
-        const changeSet = newUid();
-        return change<ProgressAnswer>({ headline, joins, uid: changeSet,
-            send: ({ params, revisions: at }) => ask(http.POST('/progress', { params,
-            body: { reports: told, reason: headline, changeSet, step: way.joined(joins), revisions: at } })) }, note);
+        const going = { uid: newUid(), headline, step: way.joined(joins), draft: draft.value?.uid ?? null, reports: told };
+        return change(sending(going, joins) as Omit<Unsent<ProgressAnswer>, 'waiting'>, note);
     }
 
     /** Has the server put a change set together (codes, a fragment, a table) and carries it out, with its way back. */
@@ -283,12 +299,6 @@ export const useBoard = defineStore('board', () => {
         const changeSet = newUid();
         return change({ headline, uid: changeSet, send: ({ params, revisions: at }) => ask(http.POST('/projects/{uid}/status-date',
             { params: { ...params, path: { uid: project } }, body: { statusDate, seen, changeSet, revisions: at } })) }, () => null);
-    }
-
-    /** Sends what could not be sent, again. */
-    function retry(): Promise<boolean> {
-        const request = unsent.value;
-        return request === null ? Promise.resolve(true) : change(request, () => null);
     }
 
     /** Settles a clash: with one's own values, knowing the others'; or by leaving things as they are. */
@@ -314,6 +324,6 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turn('undo', note);
     const redo = (note: string) => turn('redo', note);
 
-    return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, unsent, clash, undoable, redoable,
-        board, open, reload, news, deaf, commit, compose, report, moveStatus, retry, settle, dryRun, undo, redo, undoOne };
+    return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, clash, undoable, redoable,
+        board, open, reload, news, deaf, commit, compose, report, moveStatus, settle, dryRun, undo, redo, undoOne };
 });

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio, type Token } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
+import { useKept } from '@/ui/kept';
 
 /** Tokens that reporting tools and scripts sign in with: what for, limited to what, until when; used when and from where. */
 const props = defineProps<{ branches: Portfolio['branches']; sets: string[] }>();
@@ -12,7 +13,7 @@ const { t } = useI18n();
 const cache = useQueryClient();
 const tokens = useQuery({ queryKey: ['tokens'], queryFn: () => ask(http.GET('/tokens')) });
 
-const name = ref('');
+const name = useKept('token', '');
 const scopes = ref<('feed' | 'read' | 'write')[]>(['feed']);
 const branch = ref<string | null>(null);
 const only = ref<string[]>([]);

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type Exception, readDays, withDays } from './calendar';
 import HoursField from './HoursField.vue';
+import { useKept } from '@/ui/kept';
 
 /** Days that differ from the week: named, with hours, and added as lines. */
 const props = defineProps<{ days: Exception[]; disabled: boolean }>();
 const emit = defineEmits<{ save: [days: Exception[]]; wrong: [day: string, is: boolean] }>();
 const { t } = useI18n();
-const pasted = ref('');
+const pasted = useKept('calendar days', '');
 const understood = computed(() => readDays(pasted.value));
 function take(): void {
     emit('save', withDays(props.days, understood.value.days));

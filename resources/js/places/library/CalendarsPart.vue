@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { ask, http, messageOf, type Ripple } from '@/api/client';
 import { change, create, newUid, remove } from '@/api/operations';
 import type { BoardCalendar } from '@/axis/workdays';
+import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import { rippleParts } from '@/words/rippleText';
 import CalendarDays from './CalendarDays.vue';
@@ -88,7 +89,7 @@ const duplicate = () => run(async () => {
         name: t('calendar.copyOf', { name: here.value!.name || here.value!.key }) })], t('edit.created', { name: here.value!.name }));
     choose(uid);
 });
-const key = ref('');
+const key = useKept('calendar key', '');
 const derived = ref(false);
 const add = () => run(async () => {
     const uid = newUid();

@@ -11,6 +11,7 @@ import OutlineTree from '@/chart/OutlineTree.vue';
 import { movedBy, positionAfter } from '@/chart/order';
 import type { ChartNode } from '@/chart/tree';
 import TreeChart from '@/chart/TreeChart.vue';
+import { useKept } from '@/ui/kept';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
@@ -32,7 +33,7 @@ const chosen = ref<string | null>(null);
 const face = ref<'tree' | 'chart' | 'table'>('tree');
 const tree = useTemplateRef<{ rename: (id: string) => Promise<void>; focus: () => void }>('tree');
 const adding = ref(false);
-const name = ref('');
+const name = useKept('code set', '');
 const scope = ref<'project' | 'activity' | 'resource'>('project');
 const refresh = () => Promise.all([cache.invalidateQueries({ queryKey: ['codeSets'] }),
     cache.invalidateQueries({ queryKey: ['portfolio'] })]);

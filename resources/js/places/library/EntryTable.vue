@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type CodeSetList, type Composed, http, messageOf } from '@/api/client';
 import { newUid } from '@/api/operations';
+import { useKept } from '@/ui/kept';
 import RowsRead from '@/ui/RowsRead.vue';
 import { pastedRows } from '@/ui/table';
 
@@ -13,7 +14,7 @@ const props = defineProps<{ set: CodeSetList['codeSets'][number] }>();
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
 const COLUMNS = ['key', 'name', 'parent', 'description', 'weight', 'steward', 'retired'] as const;
-const text = ref('');
+const text = useKept('entry table', '');
 const read = ref<Composed | null>(null);
 const error = ref('');
 const copied = ref(false);

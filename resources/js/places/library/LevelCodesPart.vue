@@ -9,6 +9,7 @@ import { change, create, newUid, remove, update } from '@/api/operations';
 import OutlineTree from '@/chart/OutlineTree.vue';
 import { movedBy, positionAfter } from '@/chart/order';
 import type { ChartNode } from '@/chart/tree';
+import { useKept } from '@/ui/kept';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
@@ -33,7 +34,7 @@ const code = computed(() => codes.value.find((c) => c.uid === chosen.value) ?? n
 const mayEdit = computed(() => scheme.value?.mayEdit ?? false);
 const mayAdd = computed(() => list.data.value?.mayAdd ?? false);
 const tree = useTemplateRef<{ rename: (id: string) => Promise<void> }>('tree');
-const name = ref('');
+const name = useKept('level scheme', '');
 watch(() => scheme.value?.uid, () => (chosen.value = null));
 const choose = (uid: string) => void router.replace({ query: { part: 'levels', scheme: uid } });
 

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n';
 import type { OwnField } from '@/api/client';
 import { change, create, newUid, remove, update } from '@/api/operations';
 import { useBoardCodes, useOwners, usePortfolio } from '@/api/queries';
+import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import OwnerField from './OwnerField.vue';
 
@@ -21,7 +22,7 @@ const { error, run } = useAttempt(() => Promise.all(['portfolio', 'boardCodes', 
     .map((key) => cache.invalidateQueries({ queryKey: [key] }))));
 const TYPES = ['text', 'number', 'date', 'duration', 'choice', 'flag'] as const;
 const types = TYPES.map((value) => ({ label: t(`ownField.type.${value}`), value }));
-const name = ref('');
+const name = useKept('own field', '');
 const type = ref<OwnField['type']>('text');
 const scope = ref<'project' | 'activity'>('activity');
 const scopes = (['activity', 'project'] as const).map((value) => ({ label: t(`ownField.scope.${value}`), value }));

@@ -9,6 +9,7 @@ import { change, remove, update } from '@/api/operations';
 import { usePortfolio, useSources } from '@/api/queries';
 import { branchTree } from '@/codes/entries';
 import CopyForm from '@/copying/CopyForm.vue';
+import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
@@ -27,7 +28,7 @@ const details = useQuery({ queryKey: ['fragment', chosen], enabled: computed(() 
     queryFn: () => ask(http.GET('/fragments/{uid}', { params: { path: { uid: chosen.value! } } })) });
 const refresh = () => Promise.all(['sources', 'fragment', 'portfolio'].map((k) => cache.invalidateQueries({ queryKey: [k] })));
 const { error, busy, run } = useAttempt(refresh);
-const note = ref('');
+const note = useKept('version', '');
 const updating = ref<{ uid: string; key: string; operations: number; conflicts: { label: string; field: string | null }[] } | null>(null);
 const homeOf = (s: Source) => [...(portfolio.data.value?.projects ?? []), ...(sources.data.value?.sources
     ?? [])].find((p) => p.uid === s.home)?.key;

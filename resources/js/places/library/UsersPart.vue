@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { ask, http, messageOf, type Person } from '@/api/client';
 import { usePortfolio } from '@/api/queries';
 import { user } from '@/session';
+import { useKept } from '@/ui/kept';
 import SidePanel from '@/ui/SidePanel.vue';
 import PersonInspector from './PersonInspector.vue';
 
@@ -27,8 +28,8 @@ const history = computed(() => (users.data.value?.history ?? []).filter((item) =
 const choose = (id: number | null) => void router.replace({ query: { ...route.query, user: id === null ? undefined : String(id) } });
 
 const adding = ref(false);
-const name = ref('');
-const email = ref('');
+const name = useKept('user name', '');
+const email = useKept('user email', '');
 const error = ref('');
 /** shown once, beside the person it belongs to */
 const password = ref<{ id: number; text: string } | null>(null);

@@ -1,7 +1,8 @@
-import { reactive } from 'vue';
+import { reactive, watch } from 'vue';
 import type { Operation } from '@/api/client';
 import { update } from '@/api/operations';
 import type { BoardCalendar } from '@/axis/workdays';
+import { keep, readKept } from '@/ui/kept';
 
 /** What a calendar says itself. */
 export type Fields = Pick<BoardCalendar, 'key' | 'name' | 'base' | 'minutesPerDay' | 'week' | 'exceptions'>;
@@ -12,11 +13,12 @@ export const fieldsOf = (c: Fields): Fields => ({ key: c.key, name: c.name, base
 interface Edit { was: Fields; now: Fields }
 
 /**
- * What is typed of calendars and not saved yet, of each of them, until it is saved or dropped. It is told against what its author saw
+ * What is typed of calendars and not saved yet, of each of them, until it is saved or dropped, also when one leaves. It is told against what its author saw
  * when the typing began, so that the server can merge what others changed since.
  */
 export function useCalendarEdits() {
-    const edits = reactive(new Map<string, Edit>());
+    const edits = reactive(new Map<string, Edit>(readKept<[string, Edit][]>('calendars') ?? []));
+    watch(edits, () => keep('calendars', edits.size > 0 ? [...edits] : null));
 
     function set(calendar: BoardCalendar, more: Partial<Fields>): void {
         const edit = edits.get(calendar.uid);

@@ -5,13 +5,14 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type Composed, http, messageOf } from '@/api/client';
 import { newUid } from '@/api/operations';
+import { useKept } from '@/ui/kept';
 import RowsRead from '@/ui/RowsRead.vue';
 import { pastedRows } from '@/ui/table';
 
 /** Codes from a pasted table: key or KEY/CODE, code set, entry; what was understood stands beside each row before it counts. */
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
-const text = ref('');
+const text = useKept('code table', '');
 const make = ref(false);
 const read = ref<Composed | null>(null);
 const error = ref('');

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { leaves } from '@/ui/escape';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { change, update } from '@/api/operations';
 
@@ -44,7 +45,7 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-    <div class="warning" role="dialog" :aria-label="title" @keydown.esc.stop="emit('close')">
+    <div class="warning" role="dialog" :aria-label="title" @keydown.esc="leaves($event) && emit('close')">
         <b>{{ title }}</b>
         <span v-if="shift.isPending.value" class="faint">…</span>
         <span v-else-if="shift.error.value" class="error">{{ messageOf(shift.error.value) }}</span>

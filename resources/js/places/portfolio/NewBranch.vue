@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { messageOf, type Portfolio } from '@/api/client';
 import { change, create as make, newUid } from '@/api/operations';
+import { useKept } from '@/ui/kept';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { branchTree } from '@/codes/entries';
 
@@ -12,7 +13,7 @@ const emit = defineEmits<{ done: [uid: string] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
-const name = ref('');
+const name = useKept('branch name', '');
 const error = ref('');
 const uid = newUid(); // one branch, however often it is sent
 
@@ -21,6 +22,7 @@ async function create(): Promise<void> {
     try {
         await change([make('branch', uid, { parent: parent.value, name: name.value.trim() })],
             t('edit.created', { name: name.value.trim() }), `c${uid}`);
+        name.value = '';
         emit('done', uid);
     } catch (e) {
         error.value = messageOf(e);

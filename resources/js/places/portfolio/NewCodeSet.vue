@@ -4,12 +4,13 @@ import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { messageOf } from '@/api/client';
 import { change, create, newUid } from '@/api/operations';
+import { useKept } from '@/ui/kept';
 
 /** Makes a code set for projects where it is missed. */
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
 const making = ref(false);
-const name = ref('');
+const name = useKept('new code set', '');
 const error = ref('');
 
 async function make(): Promise<void> {

@@ -10,6 +10,7 @@ import { change, create as make, newUid } from '@/api/operations';
 import { formatDay, formatMoment, toIso } from '@/time/instant';
 import { today, typedMoment } from '@/time/typed';
 import CodePicker from '@/codes/CodePicker.vue';
+import { useKept } from '@/ui/kept';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from '@/copying/CopyOptions.vue';
 import { copyBody, type CopyChoice, usualCopy } from '@/copying/copying';
@@ -22,13 +23,13 @@ const emit = defineEmits<{ done: [uid: string, key: string]; made: [] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const taken = computed(() => new Set(props.data.projects.map((p) => p.key)));
-const name = ref('');
+const name = useKept('project name', '');
 const branch = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
-const key = ref('');
-const typedKey = ref(false);
+const key = useKept('project key', '');
+const typedKey = useKept('project key typed', false);
 const start = ref(toIso(today()).slice(0, 10));
-const deadline = ref('');
-const lead = ref('');
+const deadline = useKept('project deadline', '');
+const lead = useKept('project lead', '');
 const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?? props.data.calendars[0]?.uid ?? null);
 const sources = useSources();
 /** the project or template that it is made from; none for an empty one */
@@ -47,6 +48,8 @@ const own = ref<Record<string, string>>({});
 const error = ref('');
 const busy = ref(false);
 const uid = newUid(); // one project, however often it is sent
+/** nothing of it is half-typed any more */
+const forget = () => ([name.value, key.value, deadline.value, lead.value, typedKey.value] = ['', '', '', '', false]);
 
 watchDebounced(name, async (value) => {
     if (typedKey.value || value.trim() === '') return;
@@ -91,7 +94,9 @@ async function create(): Promise<void> {
                     fields: { ...(deadlineAt.value === null ? {} : { deadline: deadlineAt.value.written }),
                         ...(lead.value.trim() === '' ? {} : { lead: lead.value.trim() }) } as never,
                 } }));
-                emit('done', answer.projects![0]!, key.value);
+                const made = key.value;
+                forget();
+                emit('done', answer.projects![0]!, made);
                 return;
             }
             await change([
@@ -106,8 +111,10 @@ async function create(): Promise<void> {
                 64),
                 { project: uid, field, value })),
         ], t('edit.created', { name: name.value }), `c${uid}`);
-        emit('done', uid, key.value);
-        if (withRows.value) void router.push({ name: 'board', query: { projects: key.value, panel: 'rows' } });
+        const made = key.value;
+        forget();
+        emit('done', uid, made);
+        if (withRows.value) void router.push({ name: 'board', query: { projects: made, panel: 'rows' } });
     } catch (e) {
         error.value = messageOf(e);
     } finally {

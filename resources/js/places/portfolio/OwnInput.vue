@@ -6,8 +6,8 @@ import type { OwnField } from '@/api/client';
 import { formatDay, parseIso, toIso } from '@/time/instant';
 import { readDate } from '@/time/typed';
 
-/** The value of an own field, typed as what it holds. */
-const props = defineProps<{ field: OwnField; value: string; disabled?: boolean }>();
+/** The value of an own field, typed as what it holds; `mixed` when several things differ in it. */
+const props = defineProps<{ field: OwnField; value: string; disabled?: boolean; mixed?: boolean }>();
 const emit = defineEmits<{ save: [value: string] }>();
 const { t } = useI18n();
 const shown = (value: string) => (props.field.type === 'date' && parseIso(value) !== null ? formatDay(parseIso(value)!) : value);
@@ -30,14 +30,14 @@ function save(): void {
 </script>
 
 <template>
-    <NCheckbox v-if="field.type === 'flag'" :checked="value === 'true'" :disabled="disabled"
+    <NCheckbox v-if="field.type === 'flag'" :checked="value === 'true'" :indeterminate="mixed" :disabled="disabled"
         @update:checked="(v) => emit('save', v ? 'true' : '')">{{ field.name }}</NCheckbox>
     <div v-else class="field">
         <label :for="`own-${field.uid}`" :title="field.description">{{ field.name }}{{ field.required ? ' *' : '' }}</label>
         <NSelect v-if="field.type === 'choice'" size="small" clearable :value="value || null" :disabled="disabled" :aria-label="field.name"
-            placeholder="" :options="field.choices!.map((c) => ({ label: c.name!, value: c.name! }))"
+            :placeholder="mixed ? t('several.mixed') : ''" :options="field.choices!.map((c) => ({ label: c.name!, value: c.name! }))"
             @update:value="(v: string | null) => emit('save', v ?? '')" />
-        <NInput v-else v-model:value="text" size="small" placeholder="" :disabled="disabled" :status="typed === null ? 'error' : undefined"
+        <NInput v-else v-model:value="text" size="small" :placeholder="mixed ? t('several.mixed') : ''" :disabled="disabled" :status="typed === null ? 'error' : undefined"
             :input-props="{ id: `own-${field.uid}` }" @change="save" />
         <span v-if="typed === null"
             class="error hint">{{ t(field.type === 'date' ? 'board.needDate' : 'ownField.needNumber', { text }) }}</span>

@@ -13,7 +13,7 @@ const error = ref('');
 const valueOf = (p: PortfolioProject, field: string) => p.own.find((o) => o.field === field);
 const values = computed(() => new Map(props.fields.map((f) => {
     const all = new Set(props.projects.map((p) => valueOf(p, f.uid)?.value ?? ''));
-    return [f.uid, all.size === 1 ? [...all][0]! : ''];
+    return [f.uid, { value: all.size === 1 ? [...all][0]! : '', mixed: all.size > 1 }];
 })));
 
 async function save(field: OwnField, value: string): Promise<void> {
@@ -38,7 +38,8 @@ async function save(field: OwnField, value: string): Promise<void> {
 <template>
     <section class="own">
         <h3>{{ t('ownField.title') }}</h3>
-        <OwnInput v-for="f in fields" :key="`${f.uid} ${values.get(f.uid)}`" :field="f" :value="values.get(f.uid)!" :disabled="disabled"
+        <OwnInput v-for="f in fields" :key="`${f.uid} ${values.get(f.uid)!.value}`" :field="f" :value="values.get(f.uid)!.value"
+            :mixed="values.get(f.uid)!.mixed" :disabled="disabled"
             @save="(v) => save(f, v)" />
         <p v-if="error" class="error" role="alert">{{ error }}</p>
     </section>

@@ -8,6 +8,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { messageOf } from '@/api/client';
 import { usePortfolio } from '@/api/queries';
 import { useCommands } from '@/ui/commands';
+import { intoPanel } from '@/ui/panel';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import BranchInspector from './BranchInspector.vue';
@@ -73,7 +74,7 @@ useCommands([
     { id: 'newProject', keys: [], enabled: () => mayPlan.value, run: () => show('new-project') },
     { id: 'newBranch', keys: [], enabled: () => mayPlan.value, run: () => show('new-branch') },
     { id: 'codeTable', keys: [], enabled: () => mayPlan.value, run: () => show('table') },
-    { id: 'inspector', keys: ['i'], rows: true, run: () => show('chosen') },
+    { id: 'inspector', keys: ['i'], rows: true, run: () => ((panel.value = 'chosen'), intoPanel()) },
     { id: 'faceRows', keys: [], run: () => (face.value = 'rows') },
     { id: 'faceTree', keys: [], run: () => (face.value = 'tree') },
     { id: 'faceRanking', keys: [], run: () => (face.value = 'ranking') },

@@ -12,7 +12,7 @@ import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
 import OwnValues from './OwnValues.vue';
-import { branchTree, codedWith, codingOperations } from '@/codes/entries';
+import { branchTree, codedAlike, codingOperations } from '@/codes/entries';
 
 /** One project, or several: figures, codes, own fields, where it hangs; archive, delete. */
 const props = defineProps<{ data: Portfolio; projects: PortfolioProject[] }>();
@@ -59,9 +59,7 @@ const assign = (set: CodeSet, entries: string[]) => run(async () => {
     const operations = codingOperations(projects.value, set, entries);
     if (operations.length) await change(operations, t('edit.code', { name: keys.value }));
 });
-/** what all have alike; entries that only some have count as none */
-const common = (set: CodeSet) => codedWith(projects.value[0]!,
-    set).filter((e) => projects.value.every((p) => codedWith(p, set).includes(e)));
+const alike = computed(() => new Map(props.data.codeSets.map((set) => [set.uid, codedAlike(projects.value, set)])));
 const archive = (on: boolean) => run(() => change(projects.value.filter((p) => p.archived !== on).map((p) => update('project', p.uid,
     { archived: on }, { archived: p.archived })), t(on ? 'portfolio.archive.done' : 'portfolio.archive.back', { name: keys.value })));
 const destroy = () => run(() => change(projects.value.map((p) => remove('project', p.uid)), t('edit.deleted', { name: keys.value })),
@@ -78,7 +76,8 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
     <p v-if="archived" class="faint">{{ t('portfolio.archive.rests') }}</p>
     <section class="codes">
         <h3>{{ t('portfolio.codes.title') }}</h3>
-        <CodePicker v-for="set in data.codeSets" :key="set.uid" :set="set" :value="common(set)" :disabled="!mayPlan"
+        <CodePicker v-for="set in data.codeSets" :key="set.uid" :set="set" :value="alike.get(set.uid)!.common"
+            :mixed="alike.get(set.uid)!.mixed" :disabled="!mayPlan"
             @assign="(v) => assign(set, v)" @made="emit('changed')" />
         <NewCodeSet v-if="mayPlan" @done="emit('changed')" />
     </section>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NSlider } from 'naive-ui';
 import { useVirtualList } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { messageOf, type Operation, type Portfolio } from '@/api/client';
 import { change, update } from '@/api/operations';
@@ -17,13 +17,31 @@ const emit = defineEmits<{ select: [ids: ReadonlySet<string>]; changed: [] }>();
 const { t } = useI18n();
 type Project = Portfolio['projects'][number];
 const MOST = 10;
+/** pixels */
+const ROW = 70;
 const kept = computed(() => keptWeights(props.data.codeSets));
 const tried = ref<Weights>({});
 const weights = computed<Weights>(() => ({ ...kept.value, ...tried.value }));
 const before = computed(() => new Map(ranked(props.data.projects, props.data.codeSets, kept.value).map((r) => [r.project.uid, r])));
 const list = computed(() => ranked(props.data.projects, props.data.codeSets, weights.value));
 /** only what is in sight is drawn, so that sliders answer within a frame however many projects there are */
-const { list: sight, containerProps, wrapperProps } = useVirtualList(list, { itemHeight: 54, overscan: 6 });
+const { list: sight, containerProps, wrapperProps } = useVirtualList(list, { itemHeight: ROW, overscan: 6 });
+/** where the finished ones begin; -1 where there are none */
+const finishedFrom = computed(() => list.value.findIndex((r) => r.project.finished));
+/** one stop of the Tab key; arrows go on from there */
+const stop = computed(() => (list.value.find((r) => props.selected.has(r.project.uid)) ?? sight.value[0]?.data ?? null)?.project.uid);
+async function arrow(e: KeyboardEvent, at: number): Promise<void> {
+    const to = list.value[at + ({ ArrowDown: 1, ArrowUp: -1 }[e.key] ?? 0)];
+    if (!(e.key in { ArrowDown: 1, ArrowUp: 1 }) || !to) return;
+    e.preventDefault();
+    emit('select', new Set([to.project.uid]));
+    const box = containerProps.ref.value!;
+    const top = list.value.indexOf(to) * ROW;
+    if (top < box.scrollTop) box.scrollTop = top;
+    else if (top + 2 * ROW > box.scrollTop + box.clientHeight) box.scrollTop = top + 2 * ROW - box.clientHeight;
+    await nextTick();
+    requestAnimationFrame(() => document.getElementById(`rank-${to.project.uid}`)?.focus({ preventScroll: true }));
+}
 const changed = computed(() => Object.entries(tried.value).filter(([uid, w]) => kept.value[uid] !== w));
 const isSet = computed(() => list.value.some((r) => r.parts.length > 0));
 const open = ref<string | null>(null);
@@ -63,8 +81,10 @@ async function keep(): Promise<void> {
             <div v-bind="wrapperProps" role="list" :aria-label="t('portfolio.face.ranking')">
                 <TransitionGroup name="rank">
                     <div v-for="{ data: r, index } in sight" :key="r.project.uid" role="listitem" :aria-setsize="list.length"
-                        :aria-posinset="index + 1">
-                        <button class="project" :class="{ selected: selected.has(r.project.uid) }"
+                        :aria-posinset="index + 1" class="one" :class="{ over: r.project.finished, first: index === finishedFrom }"
+                        :data-title="index === finishedFrom ? t('ranking.finished') : undefined">
+                        <button :id="`rank-${r.project.uid}`" class="project" :class="{ selected: selected.has(r.project.uid) }"
+                            :tabindex="stop === r.project.uid ? 0 : -1" @keydown="arrow($event, index)"
                             @click="emit('select', new Set([r.project.uid]))">
                             <span class="rank tabular">{{ r.rank }}</span>
                             <span class="score tabular">{{ r.score.toFixed(2) }}</span>
@@ -117,7 +137,11 @@ async function keep(): Promise<void> {
 <style scoped>
 .ranking { flex: 1; min-width: 0; display: flex; min-height: 0; }
 .list { flex: 1; min-width: 0; overflow-y: auto; padding: 8px 16px 24px; }
-.project { display: grid; height: 54px; box-sizing: border-box; align-content: center; grid-template-columns: 28px 48px 120px minmax(0,
+.one { position: relative; height: 70px; }
+.one.first { border-top: 3px double var(--hairline); }
+.one.first::after { content: attr(data-title); position: absolute; right: 4px; top: 4px; color: var(--faint); font-size: 13px; }
+.over .bar { opacity: 0.5; }
+.project { display: grid; height: 100%; box-sizing: border-box; align-content: center; grid-template-columns: 28px 48px 120px minmax(0,
     1fr) auto; gap: 0 10px; align-items: center; width: 100%;
     text-align: left; border: 0; border-bottom: 1px solid var(--hairline); background: none; font: inherit; color: inherit;
         padding: 6px 4px;
@@ -129,7 +153,8 @@ async function keep(): Promise<void> {
 .bar span { display: block; height: 100%; }
 .name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .moved { color: var(--petrol); font-weight: 600; }
-.explain { grid-column: 4 / -1; font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.explain { grid-column: 3 / -1; font-size: 13px; line-height: 16px; overflow: hidden; display: -webkit-box; -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2; }
 .rank-move { transition: transform 0.18s; }
 .weights { width: 300px; flex: none; overflow-y: auto; border-left: 1px solid var(--hairline); padding: 12px 20px; display: flex;
     flex-direction: column; gap: 8px; }

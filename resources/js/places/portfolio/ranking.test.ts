@@ -18,3 +18,12 @@ describe('ranking', () => {
         expect(list.map((r) => [r.project.key, r.rank])).toEqual([['B', 1], ['A', 2], ['C', 2], ['D', 4]]);
     });
 });
+
+describe('finished projects', () => {
+    it('stand apart, ranked among themselves', () => {
+        const project = (key: string, finished: boolean, entry: string) => ({ key, finished, codes: [{ entry }] });
+        const list = ranked([project('A', true, 'e'), project('B', false, 'f'), project('C', false, 'e'), project('D', true, 'f')],
+            [{ uid: 's', entries: [{ uid: 'e' }, { uid: 'f' }] }] as never, { s: 1, e: 2, f: 1 });
+        expect(list.map((r) => [r.project.key, r.rank])).toEqual([['C', 1], ['B', 2], ['A', 1], ['D', 2]]);
+    });
+});

@@ -39,13 +39,19 @@ function total(all: readonly Part[]): number | null {
 
 export interface Ranked<P> { project: P; score: number; rank: number; parts: Part[] }
 
-/** Best first; equal scores (to a hundredth) share a rank, and stand in the order of their keys. */
-export function ranked<P extends { key: string; codes: { entry: string }[] }>(projects: readonly P[], sets: readonly CodeSet[],
+/**
+ * Best first; equal scores (to a hundredth) share a rank, and stand in the order of their keys. Finished projects come after all others,
+ * ranked among themselves: nothing is to be decided about them any more.
+ */
+export function ranked<P extends { key: string; finished?: boolean; codes: { entry: string }[] }>(projects: readonly P[], sets: readonly CodeSet[],
     weights: Weights): Ranked<P>[] {
     const list = projects.map((project) => {
         const all = parts(project.codes.map((c) => c.entry), sets, weights);
         return { project, score: Math.round((total(all) ?? 0) * 100) / 100, rank: 0, parts: all };
     }).sort((a, b) => b.score - a.score || (a.project.key < b.project.key ? -1 : 1));
-    list.forEach((r, i) => (r.rank = i > 0 && list[i - 1]!.score === r.score ? list[i - 1]!.rank : i + 1));
-    return list;
+    return [false, true].flatMap((over) => {
+        const some = list.filter((r) => (r.project.finished ?? false) === over);
+        some.forEach((r, i) => (r.rank = i > 0 && some[i - 1]!.score === r.score ? some[i - 1]!.rank : i + 1));
+        return some;
+    });
 }

@@ -10,6 +10,7 @@ import { formatMoment } from '@/time/instant';
 import { Calendars } from '../model';
 import { useBoard } from '../store';
 import { useStrips } from '../strips';
+import { useKept } from '@/ui/kept';
 
 /** Baselines of a project: take one, make one current, compare. */
 const props = defineProps<{ project: BoardProject; perDay: number; editable: boolean }>();
@@ -20,7 +21,7 @@ const strips = useStrips();
 const cache = useQueryClient();
 const answer = useBaselines(() => props.project.uid);
 const list = computed(() => answer.data.value?.baselines ?? []);
-const name = ref('');
+const name = useKept('baseline', '');
 const error = ref('');
 /** the new one is to be current; asked each time, never by itself */
 const asCurrent = ref(false);

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type CodeSet } from '@/api/client';
 import CodePicker from '@/codes/CodePicker.vue';
-import { type Coded, codedWith, codingOperations } from '@/codes/entries';
+import { type Coded, codedAlike, codingOperations } from '@/codes/entries';
 import { nameOf } from '../fields/fields';
 import type { useBoardLook } from '../look';
 import type { Row } from '../model';
@@ -19,9 +19,7 @@ const scope = computed(() => (props.rows[0]!.kind === 'project' ? 'project' : 'a
 const sets = computed(() => props.codes.sets.value.filter((s) => s.scope === scope.value));
 const objects = computed<Coded[]>(() => props.rows.map((r) => ({ uid: r.id, ...(r.kind === 'project' ? {} : { project: r.project.uid }),
     codes: props.codes.codings.value.get(r.id) ?? [] })));
-const common = (set: CodeSet) => (objects.value[0] ? codedWith(objects.value[0], set).filter((e) => objects.value.every((o) =>
-    codedWith(o, set).includes(e))) : []);
-const mixed = (set: CodeSet) => objects.value.some((o) => codedWith(o, set).length > common(set).length);
+const alike = computed(() => new Map(sets.value.map((set) => [set.uid, codedAlike(objects.value, set)])));
 
 async function assign(set: CodeSet, entries: string[]): Promise<void> {
     await board.commit(codingOperations(objects.value, set, entries),
@@ -35,10 +33,8 @@ const refresh = () => cache.invalidateQueries({ queryKey: ['boardCodes'] });
 <template>
     <section v-if="sets.length" class="codes" data-test="codes">
         <h3>{{ t('portfolio.codes.title') }}</h3>
-        <div v-for="set in sets" :key="set.uid">
-            <CodePicker :set="set" :value="common(set)" :disabled="!editable" @assign="(v) => assign(set, v)" @made="refresh" />
-            <span v-if="mixed(set)" class="faint">{{ t('board.mixed') }}</span>
-        </div>
+        <CodePicker v-for="set in sets" :key="set.uid" :set="set" :value="alike.get(set.uid)!.common" :mixed="alike.get(set.uid)!.mixed"
+            :disabled="!editable" @assign="(v) => assign(set, v)" @made="refresh" />
     </section>
 </template>
 

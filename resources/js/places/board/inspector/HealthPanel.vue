@@ -8,6 +8,7 @@ import { remove, update } from '@/api/operations';
 import { useHealth, useThresholds } from '@/api/queries';
 import { useBoard } from '../store';
 import { together } from './findings';
+import { useKept } from '@/ui/kept';
 
 /** Findings about one project of the working set; a click jumps to the activity. Administrators set the limits. */
 const project = defineModel<string>('project', { required: true });
@@ -56,7 +57,7 @@ function fixOf(f: Finding): { text: string; run: () => Promise<boolean> } | null
 
 /** the activity that is to be left as it is, with the reason that is typed for it */
 const waiving = ref<string | null>(null);
-const reason = ref('');
+const reason = useKept('waiver', '');
 async function waive(f: Finding, uid: string, why: string): Promise<void> {
     error.value = '';
     const of = board.model?.activities.get(uid)?.project;

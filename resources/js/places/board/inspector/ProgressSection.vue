@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import type { Report } from '@/api/client';
 import { formatDuration, formatWork, parseDuration } from '@/time/duration';
 import type { ChecklistItem, Row } from '../model';
@@ -9,6 +9,7 @@ import { assumedText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';
 import TypedField from './TypedField.vue';
+import { useKept } from '@/ui/kept';
 
 /** What was done: actual dates, percent by duration, work or checklist, what remains, suspension. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
@@ -44,7 +45,7 @@ function setActual(field: 'actualStart' | 'actualFinish', text: string): Promise
         ...(a.value.kind === 'task' ? { remaining: null } : { actualStart: null }) });
 }
 
-const item = ref('');
+const item = useKept(() => `checklist ${props.row.id}`, '');
 function setList(next: ChecklistItem[]): Promise<boolean> {
     return send(t('progress.checklist'), { checklist: next, physicalPercent: null });
 }

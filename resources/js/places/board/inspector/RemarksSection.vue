@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
 import { NButton, NCheckbox, NMention } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, type RemarkFields } from '@/api/client';
 import { newUid, update } from '@/api/operations';
 import { BRIEFLY, useRemarks } from '@/api/queries';
 import { formatMoment, parseIso } from '@/time/instant';
+import { useKept } from '@/ui/kept';
 import { vCalled } from '@/ui/called';
 import type { Row } from '../model';
 import { useBoard } from '../store';
@@ -15,7 +16,7 @@ import { useBoard } from '../store';
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const { t } = useI18n();
 const board = useBoard();
-const text = ref('');
+const text = useKept(() => `remark ${props.row.id}`, '');
 const todo = ref(false);
 const pinned = ref(false);
 const answer = useRemarks(() => props.row.id, () => board.version);
@@ -28,8 +29,6 @@ const last = computed(() => board.undoable.at(-1) ?? null);
 const people = useQuery({ queryKey: ['people', computed(() => props.row.project.uid)], retry: false, gcTime: BRIEFLY,
     queryFn: () => ask(http.GET('/projects/{uid}/people', { params: { path: { uid: props.row.project.uid } } })) });
 const names = computed(() => (people.data.value?.people ?? []).map((name) => ({ label: name, value: name })));
-
-watch(() => props.row.id, () => (text.value = ''));
 
 async function add(): Promise<void> {
     const said = text.value.trim();

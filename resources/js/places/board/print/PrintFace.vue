@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui';
 import { Context } from 'svgcanvas';
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { leaves } from '@/ui/escape';
 import { download } from '@/chart/picture';
 import { DAY, formatDay, type Instant, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
@@ -103,7 +104,7 @@ const ranges = computed(() => (['all', 'seen', 'typed'] as const).map((value) =>
 </script>
 
 <template>
-    <section class="print" :aria-label="t('print.title')" @keydown.esc.stop="emit('close')">
+    <section class="print" :aria-label="t('print.title')" @keydown.esc="leaves($event) && emit('close')">
         <div class="top">
             <NSelect v-model:value="paper" size="small" class="paper" :options="papers" :aria-label="t('print.paper')" />
             <NSelect :value="landscape ? 1 : 0" size="small" class="way" :options="ways" :aria-label="t('print.way')"

@@ -1,0 +1,260 @@
+import { expect, type Page, test } from '@playwright/test';
+import { band, cell, openBoard, ripple, row, sight, signIn, enter, type } from './steps';
+
+/** What a person does with their hands in a day: taking back, leaving, typing on, going from place to place by keyboard. */
+
+test.beforeEach(({ page }) => enter(page));
+
+const bar = (page: Page) => page.locator('footer.bar').last();
+const undo = (page: Page) => bar(page).getByRole('button', { name: 'undo', exact: true });
+
+test('what is done outside the board is undone there, by key and after a reload', async ({ page }) => {
+    await signIn(page);
+    await page.getByRole('button', { name: 'new branch' }).click();
+    await page.getByLabel('Name').fill('Passing works');
+    await page.getByRole('button', { name: 'Create branch' }).click();
+    await expect(bar(page)).toContainText('Passing works');
+    await page.reload();
+    await sight(page, band(page, 'Passing works'));
+    await page.getByRole('treegrid').focus();
+    await page.keyboard.press('Control+z');
+    await expect(bar(page)).toContainText('Undone: Passing works');
+    await expect(page.getByRole('gridcell', { name: /^Passing works/ })).toHaveCount(0);
+    await bar(page).getByRole('button', { name: 'redo', exact: true }).click();
+    await sight(page, band(page, 'Passing works'));
+    await undo(page).click();
+    await expect(page.getByRole('gridcell', { name: /^Passing works/ })).toHaveCount(0);
+    // the library, and access, of which no change set is kept
+    await page.goto('/library?part=codes');
+    await page.getByRole('button', { name: 'new code set' }).click();
+    await page.getByPlaceholder('Name of the code set').fill('Passing set');
+    await page.getByRole('button', { name: 'Create code set' }).click();
+    await expect(page.locator('main').getByText('Passing set').first()).toBeVisible();
+    await undo(page).click();
+    await expect(page.locator('main').getByText('Passing set')).toHaveCount(0);
+    await page.getByRole('tab', { name: 'Users and access' }).click();
+    await page.getByRole('button', { name: 'Wen Zhao' }).click();
+    const panel = page.getByRole('complementary');
+    await panel.locator('.role .n-select').first().click();
+    await page.locator('.n-base-select-option').filter({ hasText: /^planner$/ }).click();
+    await expect(bar(page)).toContainText('Your last change: Wen Zhao: planner');
+    await undo(page).click();
+    await expect(panel.locator('.role .n-select').first()).toContainText('viewer');
+});
+
+test('a deleted project comes back from where it was deleted, and from the list of what was', async ({ page }) => {
+    await signIn(page);
+    await (await sight(page, row(page, 'CREW'))).getByRole('gridcell').first().click();
+    for (const again of [false, true]) {
+        const panel = page.getByRole('complementary');
+        await panel.getByRole('button', { name: /^delete$/i }).click();
+        await page.locator('.n-popconfirm__action button').last().click();
+        await expect(row(page, 'CREW')).toHaveCount(0);
+        if (!again) await undo(page).click();
+        else {
+            await bar(page).getByRole('button', { name: 'recently deleted' }).click();
+            const list = page.getByRole('complementary', { name: 'Recently deleted' });
+            await expect(list.getByRole('listitem').first()).toContainText('CREW');
+            await list.getByRole('listitem').first().getByRole('button', { name: 'Bring back' }).click();
+            await expect(list.getByText('CREW')).toHaveCount(0);
+        }
+        await sight(page, row(page, 'CREW'));
+        if (!again) await row(page, 'CREW').getByRole('gridcell').first().click();
+    }
+});
+
+test('projects that differ in a code are mixed, and one entry for all of them ends that', async ({ page }) => {
+    await signIn(page);
+    await (await sight(page, row(page, 'GRID'))).getByRole('gridcell').first().click();
+    await (await sight(page, row(page, 'CREW'))).getByRole('gridcell').first().click({ modifiers: ['Control'] });
+    const panel = page.getByRole('complementary');
+    await expect(panel.getByText('mixed').first()).toBeVisible();
+    const count = await panel.getByText('mixed').count();
+    await panel.getByRole('button', { name: 'clear for all of them' }).first().click();
+    await expect(panel.getByText('mixed')).toHaveCount(count - 1);
+    await undo(page).click();
+    await expect(panel.getByText('mixed')).toHaveCount(count);
+});
+
+test('Esc closes the innermost thing only, and what is half-typed is there again', async ({ page }) => {
+    await signIn(page);
+    await page.getByRole('button', { name: 'new project' }).click();
+    const panel = page.getByRole('complementary');
+    await page.getByLabel('Name').fill('Half a project');
+    await panel.getByLabel('Made from').first().click();
+    await expect(page.locator('.n-base-select-menu')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.locator('.n-base-select-menu')).toBeHidden();
+    await expect(panel).toBeVisible();
+    await page.getByLabel('Name').press('Escape'); // the field
+    await expect(panel).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(panel).toHaveCount(0);
+    await page.reload();
+    await page.getByRole('button', { name: 'new project' }).click();
+    await expect(page.getByLabel('Name')).toHaveValue('Half a project');
+    await page.getByLabel('Name').fill('');
+
+    await openBoard(page, 'CREW');
+    await cell(page, 'CREW-RO-0020', 0).click();
+    await page.keyboard.press('i');
+    await page.getByRole('complementary').locator('[data-test=remarks] textarea').fill('Half a remark');
+    await cell(page, 'CREW-RO-0030', 0).click();
+    await expect(page.locator('[data-test=remarks] textarea')).toHaveValue('');
+    await cell(page, 'CREW-RO-0020', 0).click();
+    await expect(page.locator('[data-test=remarks] textarea')).toHaveValue('Half a remark');
+    await page.reload();
+    await cell(page, 'CREW-RO-0020', 0).click();
+    await page.keyboard.press('i');
+    await expect(page.locator('[data-test=remarks] textarea')).toHaveValue('Half a remark');
+    await page.locator('[data-test=remarks] textarea').fill('');
+    // a cell
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await cell(page, 'CREW-RO-0020', 1).dblclick();
+    await page.locator('input.editor').fill('Half a na');
+    await page.reload();
+    await expect(page.locator('input.editor')).toHaveValue('Half a na');
+    await page.locator('input.editor').press('Escape');
+    // pasted rows
+    await page.getByRole('button', { name: 'paste', exact: true }).click();
+    const face = page.getByRole('region', { name: 'Paste rows' });
+    await face.getByRole('textbox').first().fill('Half a table');
+    await page.keyboard.press('Escape');
+    await expect(face).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(face).toHaveCount(0);
+    await page.getByRole('button', { name: 'paste', exact: true }).click();
+    await expect(face.getByRole('textbox').first()).toHaveValue('Half a table');
+    await face.getByRole('button', { name: 'Cancel' }).click();
+});
+
+test('while the server is away what was typed is shown and sent until it answers, also by the page after a reload', async ({ page }) => {
+    await openBoard(page, 'CREW');
+    const was = await cell(page, 'CREW-RO-0020', 2).innerText();
+    let away = true;
+    await page.route('**/api/v1/changes?*', (route) => (away ? route.abort('connectionreset') : route.continue()));
+    await type(page, 'CREW-RO-0020', 2, '17d');
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17d');
+    await expect(page.getByRole('alert')).toContainText('kept and sent again');
+    await page.waitForTimeout(6000); // two more times
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17d');
+    away = false;
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17', { timeout: 30_000 });
+    away = true;
+    await type(page, 'CREW-RO-0020', 2, '19d');
+    await expect(page.getByRole('alert')).toContainText('kept and sent again');
+    await page.reload();
+    await expect(page.getByRole('alert')).toContainText('kept and sent again');
+    away = false;
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('19', { timeout: 30_000 });
+    await row(page, 'CREW').getByRole('gridcell').first().click();
+    for (const text of ['17', was]) {
+        await page.keyboard.press('Control+z');
+        await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText(text);
+    }
+});
+
+test('what is typed after a new row is its name from the first letter on', async ({ page }) => {
+    await openBoard(page, 'CREW');
+    await cell(page, 'CREW-RO-0020', 1).click();
+    await page.route('**/api/v1/changes?*', async (route) => {
+        await new Promise((done) => setTimeout(done, 600));
+        await route.continue();
+    });
+    await page.keyboard.press('n');
+    await page.keyboard.type('until done', { delay: 20 }); // u, n, t, i, l, d are commands
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('gridcell', { name: 'until done', exact: true })).toBeVisible();
+    await expect(ripple(page)).not.toContainText('Saving');
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('gridcell', { name: 'until done', exact: true })).toHaveCount(0);
+});
+
+/** Something that tells focused things apart. */
+const focused = (page: Page) => page.evaluate(() => {
+    const e = document.activeElement as HTMLElement | null;
+    if (!e || e === document.body) return null;
+    const path: string[] = [];
+    for (let at: Element | null = e; at && at !== document.body; at = at.parentElement) {
+        path.unshift(`${at.tagName}:${[...at.parentElement!.children].indexOf(at)}`);
+    }
+    return { path: path.join('/'), role: e.getAttribute('role') ?? e.tagName, text: (e.getAttribute('aria-label') ?? e.textContent ?? '').trim().slice(0, 40),
+        panel: e.closest('aside.panel') !== null, bar: e.closest('footer') !== null, top: e.closest('header') !== null };
+});
+
+const name = (at: Awaited<ReturnType<typeof focused>>) => `${at?.role}: ${at?.text}`;
+
+test('every place can be walked through forwards and back', async ({ page }) => {
+    test.setTimeout(240_000);
+    const places = ['/portfolio', '/portfolio?face=tree', '/portfolio?face=ranking', '/board?projects=CREW', '/exchange', '/exchange?part=feeds',
+        ...['calendars', 'codes', 'levels', 'sources', 'fields', 'users'].map((part) => `/library?part=${part}`)];
+    for (const place of places) {
+        await page.goto(place);
+        await page.waitForLoadState('networkidle');
+        if (place.startsWith('/board')) {
+            await cell(page, 'CREW-RO-0020', 1).click();
+            await page.keyboard.press('i');
+            expect((await focused(page))?.panel, 'i goes into the inspector').toBe(true);
+        }
+        await page.evaluate(() => document.querySelector<HTMLElement>('.skip')!.focus());
+        const forwards: NonNullable<Awaited<ReturnType<typeof focused>>>[] = [];
+        for (let i = 0; i < 250; i++, await page.keyboard.press('Tab')) {
+            const at = await focused(page);
+            if (at === null || at.path === forwards[0]?.path) break;
+            expect(at.path, `${place}: Tab stays on ${at.text}`).not.toBe(forwards.at(-1)?.path);
+            forwards.push(at);
+        }
+        expect(forwards[0]?.text, place).toBe('To the rows');
+        expect(forwards.some((f) => f.top), `${place}: the top bar`).toBe(true);
+        if (!place.startsWith('/board')) expect(forwards.some((f) => f.bar), `${place}: the bar below`).toBe(true);
+        else {
+            const grid = forwards.findIndex((f) => f.role === 'treegrid');
+            expect(grid).toBeGreaterThan(0);
+            expect(forwards.findIndex((f) => f.panel), 'the inspector comes after the table').toBeGreaterThan(grid);
+        }
+        // and back: what was walked last comes first
+        await page.evaluate(() => document.querySelector<HTMLElement>('.skip')!.focus());
+        for (let i = 0; i < forwards.length - 1; i++) await page.keyboard.press('Tab');
+        const back: string[] = [];
+        for (let i = 0; i < forwards.length; i++) {
+            back.push(name(await focused(page)));
+            await page.keyboard.press('Shift+Tab');
+        }
+        expect(back.reverse(), `${place}: back`).toEqual(forwards.map(name));
+    }
+});
+
+test('the focus stays where one works after find, paste, delete and the command field', async ({ page }) => {
+    await openBoard(page, 'CREW');
+    const inGrid = () => expect.poll(() => page.evaluate(() => document.activeElement?.closest('[role=treegrid]') !== null)).toBe(true);
+    await cell(page, 'CREW-RO-0020', 1).click();
+    await page.keyboard.press('f');
+    await page.keyboard.type('CREW-RO-0030');
+    await expect(page.locator('.n-base-select-option').first()).toBeVisible();
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'CREW-RO-0030')).toHaveAttribute('aria-selected', 'true');
+    await inGrid();
+    await page.keyboard.press('Control+k');
+    await expect(page.getByRole('listbox')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('listbox')).toBeHidden();
+    await inGrid();
+    await page.keyboard.press('Control+k');
+    await page.keyboard.press('Shift+Tab');
+    await expect(page.getByRole('listbox')).toBeHidden();
+    await cell(page, 'CREW-RO-0030', 1).click();
+    await page.getByRole('button', { name: 'paste', exact: true }).click();
+    await page.getByRole('region', { name: 'Paste rows' }).getByRole('textbox').first().fill('Name\tDuration\nPassing row\t2d\nSecond row\t3d');
+    await page.getByRole('button', { name: /^Make \d+ rows?$/ }).click();
+    await expect(page.getByRole('gridcell', { name: 'Second row', exact: true })).toBeVisible();
+    await inGrid();
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('gridcell', { name: 'Second row', exact: true })).toHaveCount(0);
+    await cell(page, 'CREW-RO-0030', 1).click();
+    await page.keyboard.press('Delete');
+    await expect(row(page, 'CREW-RO-0030')).toHaveCount(0);
+    await inGrid();
+    await page.keyboard.press('Control+z');
+    await expect(row(page, 'CREW-RO-0030')).toBeVisible();
+});
