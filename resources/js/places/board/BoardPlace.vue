@@ -115,6 +115,15 @@ function dropped(e: DragEvent): void {
     e.preventDefault();
     selected.value = new Set([id]);
 }
+/** What was made is chosen and in sight. */
+async function showMade(uids: string[]): Promise<void> {
+    await nextTick();
+    const made = rows.value.filter((r) => uids.includes(r.id));
+    if (made.length === 0) return;
+    selected.value = new Set(made.map((r) => r.id));
+    await nextTick();
+    setTimeout(() => table.value?.reveal(made[0]!.id));
+}
 function draw(): void {
     drawn.value = drawn.value ? null : (current.value?.project.uid ?? [...board.model!.projects.keys()][0] ?? null);
 }
@@ -246,7 +255,7 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
         <div class="middle" @dragover="dragOver" @drop="dropped">
             <WbsFace v-if="drawn !== null && board.model.projects.has(drawn)" :project="drawn" :codes="arranged" @close="drawn = null"
                 @project="(uid) => (drawn = uid)" />
-            <PasteFace v-else-if="pasted !== null" :text="pasted" :at="pasteAt!" :codes="arranged" @close="pasted = null"
+            <PasteFace v-else-if="pasted !== null" :text="pasted" :at="pasteAt!" :codes="arranged" @close="pasted = null" @made="showMade"
                 @over="(text: string) => ((pasted = null), editing.pasteOver(text, columnKeysShown))" />
             <PrintFace v-else-if="printing.shown.value && printing.matter.value" v-bind="printing.span.value" :name="board.keys.join(' ')"
                 :matter="printing.matter.value" :open="printing.openAll.value" :milestones="printing.milestones.value"

@@ -14,7 +14,7 @@ import { useBoard } from './store';
 
 /** A table or list from elsewhere: what was understood, cell by cell, and what it would do, before it becomes rows. */
 const props = defineProps<{ text: string; at: Row; codes: ReturnType<typeof useBoardLook> }>();
-const emit = defineEmits<{ close: []; over: [text: string] }>();
+const emit = defineEmits<{ close: []; over: [text: string]; made: [uids: string[]] }>();
 const { t } = useI18n();
 const board = useBoard();
 const SHOWN = 300;
@@ -88,8 +88,13 @@ function forget(): void {
     emit('close');
 }
 async function apply(): Promise<void> {
+    const rows = () => [...board.model!.wbs.keys(), ...board.model!.activities.keys()];
+    const before = new Set(rows());
     if (await board.compose(t('paste.done', { n: seen.value!.rows.length, place: place.value }), (params, changeSet) =>
-        ask(http.POST('/compose/paste', { params, body: { ...body.value, changeSet } })))) forget();
+        ask(http.POST('/compose/paste', { params, body: { ...body.value, changeSet } })))) {
+        emit('made', rows().filter((uid) => !before.has(uid)));
+        forget();
+    }
 }
 </script>
 
