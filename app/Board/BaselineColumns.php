@@ -8,6 +8,7 @@ use App\Database\Rows;
 use App\Planning\PlanStore;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
+use Reihe\Core\Schedule\Schedule;
 
 /**
  * Rows of a working set beside the current baselines of their projects, as columns: dates then, and the variances of now
@@ -48,6 +49,26 @@ final class BaselineColumns
     public static function none(): array
     {
         return array_fill_keys(self::NAMES, []);
+    }
+
+    /**
+     * Other dates of activities, as a baseline to compare with; variances in working minutes.
+     *
+     * @param  array<array-key, array{int, int}>  $dates  activity uid => start and finish as they are otherwise
+     * @return array<string, list<mixed>>
+     */
+    public static function beside(array $dates, Schedule $schedule): array
+    {
+        $rows = [];
+        foreach ($dates as $uid => [$start, $finish]) {
+            $uid = (string) $uid;
+            $is = $schedule->activity($uid);
+            $axis = $schedule->axis($uid);
+            $rows[] = [$uid, $start, $finish, $axis->between($start, $finish), $axis->between($start, $is->earlyStart),
+                $axis->between($finish, $is->earlyFinish), $axis->between($is->earlyStart, $is->earlyFinish) - $axis->between($start, $finish)];
+        }
+
+        return BoardTable::of(self::NAMES, $rows);
     }
 
     /** @return array<string, list<mixed>> */

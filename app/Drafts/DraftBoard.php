@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Drafts;
 
 use App\Access\Reach;
-use App\Board\BoardTable;
+use App\Board\BaselineColumns;
 use App\Board\PlanRows;
 use App\Board\Projection;
 use App\Database\Rows;
@@ -62,20 +62,14 @@ final class DraftBoard
     {
         $wanted = array_flip($shown);
         [$live, $after] = [$draft->live, $draft->after];
-        $rows = [];
+        $dates = [];
         foreach ($after->plan->activities as $uid => $activity) {
-            $at = $live->network->node[$uid] ?? null;
-            if ($at === null || ! isset($wanted[$activity->project])) {
-                continue;
+            if (isset($live->network->node[$uid], $wanted[$activity->project])) {
+                $was = $live->activity($uid);
+                $dates[$uid] = [$was->earlyStart, $was->earlyFinish];
             }
-            $was = $live->activity($uid);
-            $is = $after->activity($uid);
-            $axis = $after->axis($uid);
-            $rows[] = [$uid, $was->earlyStart, $was->earlyFinish, $axis->between($was->earlyStart, $was->earlyFinish),
-                $axis->between($was->earlyStart, $is->earlyStart), $axis->between($was->earlyFinish, $is->earlyFinish),
-                $axis->between($is->earlyStart, $is->earlyFinish) - $axis->between($was->earlyStart, $was->earlyFinish)];
         }
 
-        return BoardTable::of(['uid', 'start', 'finish', 'duration', 'startVariance', 'finishVariance', 'durationVariance'], $rows);
+        return BaselineColumns::beside($dates, $after);
     }
 }

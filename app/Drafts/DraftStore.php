@@ -143,7 +143,7 @@ final readonly class DraftStore
 
         return StoredChangeSet::query()->create(['uid' => (string) Str::ulid(), 'author_id' => $this->reach->user->id, 'source' => 'draft',
             'state' => 'proposed', 'reason' => $draft->name, 'operations' => $plan->added, 'operation_count' => count($plan->added),
-            'ripple' => $plan->ripple()->toArray(), 'created_at' => now()]);
+            'ripple' => $plan->ripple()->toArray(), 'created_at' => now(), 'draft_uid' => $draft->uid]);
     }
 
     /**

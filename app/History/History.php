@@ -26,7 +26,7 @@ final class History
     /** operations of a change set that are told one by one in the history of a project */
     private const TOLD = 8;
 
-    public function __construct(private readonly ChangeSetReach $sets, private readonly Labels $labels)
+    public function __construct(private readonly ChangeSetReach $sets, private readonly Said $said)
     {
     }
 
@@ -137,80 +137,13 @@ final class History
             $shown[] = Operation::fromArray($operation);
         }
 
-        return $object === null ? ['items' => $this->items($shown), 'more' => ($rows[0]->of ?? 0) - count($rows)]
-            : ['items' => $this->items(array_values(array_filter($shown,
+        return $object === null ? ['items' => $this->said->of($shown), 'more' => ($rows[0]->of ?? 0) - count($rows)]
+            : ['items' => $this->said->of(array_values(array_filter($shown,
                 static fn (Operation $o): bool => self::concerns($o, $object)))), 'more' => 0];
     }
 
     private static function concerns(Operation $o, string $object): bool
     {
         return $o->uid === $object || in_array($object, [...array_values($o->before ?? []), ...array_values($o->after ?? [])], true);
-    }
-
-    /**
-     * @param  list<Operation>  $operations
-     * @return list<array<string, mixed>>
-     */
-    private function items(array $operations): array
-    {
-        $wanted = [];
-        foreach ($operations as $o) {
-            $wanted[$o->kind->value][$o->uid] = true;
-            foreach ($o->kind->entry()->references as $r) {
-                foreach ([$o->before, $o->after] as $side) {
-                    if (is_string($side[$r->field] ?? null)) {
-                        $wanted[$r->to->value][$side[$r->field]] = true;
-                    }
-                }
-            }
-        }
-        foreach ($wanted as $kind => $uids) {
-            $this->labels->expect(EntityKind::from($kind), $uids);
-        }
-
-        return array_map($this->item(...), $operations);
-    }
-
-    /** @return array<string, mixed> */
-    private function item(Operation $o): array
-    {
-        $fields = [];
-        foreach ($o->verb === Verb::Update ? array_keys(($o->before ?? []) + ($o->after ?? [])) : [] as $name) {
-            $fields[] = ['field' => (string) $name, 'before' => $this->value($o->kind, (string) $name, $o->before[$name] ?? null),
-                'after' => $this->value($o->kind, (string) $name, $o->after[$name] ?? null)];
-        }
-
-        return ['verb' => $o->verb->value, 'kind' => $o->kind->value, 'uid' => $o->uid, 'label' => $this->label($o), 'fields' => $fields];
-    }
-
-    /** What an operation is about: as it was called then, else as it is called now, else through what it refers to. */
-    private function label(Operation $o): ?string
-    {
-        $fields = $o->verb === Verb::Update ? [] : ($o->after ?? []) + ($o->before ?? []);
-        $own = Labels::called($o->kind, $fields) ?? $this->labels->of($o->kind, $o->uid);
-        if ($own !== null) {
-            return $own;
-        }
-        $through = [];
-        foreach ($o->kind->entry()->references as $r) {
-            $uid = $fields[$r->field] ?? null;
-            if (is_string($uid) && $r->to !== EntityKind::Project) {
-                $through[] = $this->labels->of($r->to, $uid) ?? '…';
-            }
-        }
-
-        return $through === [] ? null : implode(' → ', $through);
-    }
-
-    /** A value as a person reads it: objects by what they are called; nothing for those out of reach. */
-    private function value(EntityKind $kind, string $field, mixed $value): mixed
-    {
-        foreach ($kind->entry()->references as $r) {
-            if ($r->field === $field) {
-                return is_string($value) ? $this->labels->of($r->to, $value) : null;
-            }
-        }
-
-        return $value;
     }
 }

@@ -29,6 +29,11 @@ final class Labels
         return $this->known[$kind->value][$uid] ?? null;
     }
 
+    public function learn(EntityKind $kind, string $uid, string $label): void
+    {
+        $this->known[$kind->value][$uid] ??= $label;
+    }
+
     /** @param  array<string, true>  $uids */
     public function expect(EntityKind $kind, array $uids): void
     {

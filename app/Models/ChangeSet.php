@@ -25,6 +25,7 @@ use Reihe\Core\Change\Proposal;
  * @property string|null $items  states of a proposal's items, see {@see Proposal::of()}
  * @property int|null $part_of_id
  * @property string|null $step  uid of the change set together with which it is undone
+ * @property string|null $draft_uid  the draft that was proposed
  * @property string|null $exchanged_with  where a file came from
  * @property array<string, array<array-key, string|array{string, string, array<string, mixed>|null}>>|null $identities  kind => uid here
  *     => what the source calls it; or uid, what it calls it and what it says of it

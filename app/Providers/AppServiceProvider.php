@@ -7,6 +7,7 @@ namespace App\Providers;
 use App\Access\FeedScope;
 use App\Access\Reach;
 use App\Baselines\Imported;
+use App\Drafts\Carried;
 use App\Drafts\OneDraft;
 use App\History\DateMoves;
 use App\Http\Middleware\OwnPages;
@@ -53,7 +54,7 @@ final class AppServiceProvider extends ServiceProvider
         });
         // what follows from a change, in this order
         $this->app->singleton(Followers::class, static fn (): Followers => new Followers([new News, new DateMoves, new Notices,
-            new Identities, new OwnersKept, new Imported, new Decisions]));
+            new Identities, new OwnersKept, new Imported, new Decisions, new Carried]));
         $this->app->bind(Planning::class, static function (Application $app): Planning {
             $reach = $app->make(Reach::class);
             $draft = request()->query('draft'); // what is changed on the board of a draft goes into it

@@ -29,6 +29,7 @@ return new class extends Tables
                 exchanged_with varchar(190) DEFAULT NULL,
                 identities longtext DEFAULT NULL,
                 step varchar(64) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
+                draft_uid varchar(64) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
                 applied_at datetime(6) DEFAULT NULL,
                 baselines longtext DEFAULT NULL,
                 preview longtext DEFAULT NULL,

@@ -105,6 +105,32 @@ final class DraftsTest extends TestCase
         $this->assertResultsAreTrue();
     }
 
+    /** A draft holds what is not the plan yet: what was carried out of its proposal, whole or item by item, goes from it, nothing else. */
+    public function test_what_was_carried_out_is_no_longer_in_the_draft(): void
+    {
+        $this->into([self::update('activity', self::GIVER, ['duration' => 60 * 480, 'name' => 'Late cable']),
+            self::made('activity', 'act-new', ['project' => 'prj-GRID', 'name' => 'Survey', 'duration' => 480])],
+            ['changeSet' => 'step-one'])->assertOk();
+        $this->into([self::update('activity', self::TAKER, ['name' => 'Waits']), self::gone('activity', 'act-ostv-cm-0020')],
+            ['changeSet' => 'step-two'])->assertOk();
+        $kinds = fn (): array => array_map(static fn (array $step): array => array_map(static fn (array $o): array => [$o['verb'],
+            $o['uid'], array_keys($o['after'] ?? [])], $step['operations']), json_decode((string) DB::table('drafts')->where('uid',
+                $this->uid)->value('steps'), true));
+        $proposal = $this->postJson("/api/v1/drafts/{$this->uid}/propose")->assertCreated()->json('changeSet');
+        $items = $this->getJson("/api/v1/changes/{$proposal}/board")->assertOk()->json('items');
+        $at = array_column($items, 'at', 'uid');
+        $this->into([self::update('activity', self::GIVER, ['name' => 'Later still'])], ['changeSet' => 'step-three'])->assertOk();
+        $this->postJson("/api/v1/changes/{$proposal}/decide", ['accept' => [$at['act-new'], $at[self::TAKER]]])->assertOk();
+        self::assertSame([[['update', self::GIVER, ['duration', 'name']]], [['delete', 'act-ostv-cm-0020', []]],
+            [['update', self::GIVER, ['name']]]], array_map(static fn (array $step): array => array_values(array_filter($step,
+                static fn (array $o): bool => $o[0] !== 'delete' || $o[1] === 'act-ostv-cm-0020')), $kinds()));
+        $this->board();
+        $this->postJson("/api/v1/changes/{$proposal}/apply")->assertOk();
+        self::assertSame([[['update', self::GIVER, ['name']]]], $kinds(), 'only what came after the proposal');
+        self::assertContains('Later still', $this->board()->json('board.activities.name'));
+        $this->assertResultsAreTrue();
+    }
+
     public function test_it_is_seen_by_others_only_when_shared_and_altered_only_by_those_who_may_plan_it(): void
     {
         $this->into([self::update('activity', self::GIVER, ['name' => 'Secret cable'])], ['reason' => 'Secret cable'])->assertOk();

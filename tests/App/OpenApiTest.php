@@ -65,6 +65,8 @@ final class OpenApiTest extends TestCase
             $this->post('/api/v1/exchange/import',
                 ['branch' => $this->branch('Archive'), 'file' => UploadedFile::fake()->createWithContent('a.xml', $file)],
                 ['Accept' => 'application/json']));
+        $proposed = (string) $this->getJson('/api/v1/changes?state=proposed')->json('changes.0.uid');
+        $this->assertFits('ProposalBoard', $this->getJson("/api/v1/changes/{$proposed}/board"));
         $this->assertFits('Problem', $this->change([self::update('activity', 'none', [])]));
         $this->assertFits('Problem', $this->getJson('/api/v1/nowhere'));
     }

@@ -44,6 +44,48 @@ final class ProposalsTest extends TestCase
         self::assertEquals($before, $this->everything());
     }
 
+    public function test_a_proposal_tells_what_it_changes_beside_what_is_there_and_any_part_of_it_can_be_tried(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $draft = $this->postJson('/api/v1/drafts', ['name' => 'Two ways'])->json('uid');
+        [$giver, $taker] = ['act-grid-ca-0050', 'act-ostv-cm-0010'];
+        $was = (int) DB::table('activities')->where('uid', $giver)->value('duration');
+        $this->change([self::update('activity', $giver, ['duration' => 60 * 480]), self::made('activity', 'act-new',
+            ['project' => 'prj-GRID', 'name' => 'Survey', 'duration' => 480]), self::made('link', 'link-new', ['from' => 'act-new',
+                'to' => $giver, 'type' => 'FS', 'lag' => 0])], [], "GRID,OSTV&draft={$draft}")->assertOk();
+        $uid = $this->postJson("/api/v1/drafts/{$draft}/propose")->assertCreated()->json('changeSet');
+        $this->actingAs($this->person('chidi'));
+        $live = $this->getJson('/api/v1/board?projects=GRID,OSTV')->json('activities');
+        $answer = $this->getJson("/api/v1/changes/{$uid}/board")->assertOk();
+        self::assertSame(['Two ways', 'Ilse Marbach'], [$answer->json('proposal.reason'), $answer->json('proposal.author')]);
+        $items = array_column($answer->json('items'), null, 'uid');
+        self::assertSame([['field' => 'duration', 'before' => $was, 'after' => 60 * 480]], $items[$giver]['fields']);
+        self::assertSame([$giver, 'act-new', $giver], [$items[$giver]['row'], $items['act-new']['row'], $items['link-new']['row']]);
+        self::assertStringContainsString('Survey', $items['link-new']['label'], 'by what it would be called');
+        // the dates of now stand beside those that would be, in projects that are touched
+        $variances = $answer->json('board.variances');
+        self::assertNotEmpty($variances['uid']);
+        foreach ($variances['uid'] as $i => $activity) {
+            $at = array_search($activity, $live['uid'], true);
+            self::assertIsInt($at);
+            self::assertSame([$live['start'][$at], $live['finish'][$at]], [$variances['start'][$i], $variances['finish'][$i]]);
+        }
+        self::assertGreaterThan(count($variances['uid']), $answer->json('ripple.movedActivities'), 'and those of others are counted');
+
+        // a part: what it needs comes along, nothing else
+        foreach ([[[$items['act-new']['at']], ['act-new']], [[$items['link-new']['at']], ['act-new', 'link-new']], [[], []]] as [$at,
+            $tried]) {
+            $part = $this->getJson("/api/v1/changes/{$uid}/board?items=".implode(',', $at))->assertOk();
+            self::assertEqualsCanonicalizing($tried, array_column(array_filter($part->json('items'),
+                static fn (array $i): bool => $i['tried']), 'uid'));
+            self::assertCount(3, $part->json('items'));
+            self::assertSame($tried !== [], in_array('act-new', $part->json('board.activities.uid'), true));
+        }
+        $this->getJson("/api/v1/changes/{$uid}/board?items=x")->assertUnprocessable();
+        $this->getJson("/api/v1/changes/{$uid}/board?items=99")->assertOk()->assertJsonPath('ripple.movedActivities', 0);
+        self::assertSame($live, $this->getJson('/api/v1/board?projects=GRID,OSTV')->json('activities'), 'nothing is written');
+    }
+
     public function test_the_rest_can_be_applied_or_rejected(): void
     {
         $this->actingAs($this->person('ilse'));

@@ -5,12 +5,10 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
-use App\Board\BaselineColumns;
-use App\Board\PlanRows;
-use App\Board\Projection;
 use App\Drafts\ChangeAnswer;
 use App\Exchange\ImportPreview;
 use App\History\ChangeSetReach;
+use App\History\ProposalView;
 use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
@@ -20,7 +18,6 @@ use App\Planning\Planning;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
-use LogicException;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 
@@ -119,31 +116,20 @@ final class ChangeController
             ? ImportPreview::again($changeSet, $this->reach) : null]);
     }
 
-    /** What is left of a proposal on a board, as it would be: nothing is written. */
-    public function board(ChangeSet $changeSet): JsonResponse
+    /** What is left of a proposal, or items of it, on a board as it would be: nothing is written. */
+    public function board(Request $request, ChangeSet $changeSet, ProposalView $view): JsonResponse
     {
         $this->sets->decidable($changeSet);
         if ($changeSet->state !== 'proposed') {
             throw new Decided($changeSet);
         }
-        $proposal = $changeSet->proposal();
-        $open = array_map(static fn (int $at): Operation => $proposal->operations[$at], $proposal->open());
-        if (count($open) > self::MOST_OPERATIONS) {
-            throw ValidationException::withMessages(
-                ['changeSet' => 'This proposal is too large to be shown on a board before it is applied.']);
+        $items = $request->query('items');
+        if ($items !== null && (! is_string($items) || preg_match('/^(\d{1,6}(,\d{1,6})*)?$/D', $items) !== 1)) {
+            throw ValidationException::withMessages(['items' => 'Must be positions with commas between.']);
         }
-        $outcome = $this->planning->dryRun(new ChangeRequest($open, source: $changeSet->source));
-        $schedule = $outcome->schedule ?? throw new LogicException('a dry run has a schedule');
-        $shown = [];
-        foreach ($outcome->operations as $o) {
-            $project = $schedule->plan->ownerOf($o->kind, $o->uid);
-            if ($project !== null && (isset($this->reach->projects()[$project]) || ! isset($outcome->known[$project]))) {
-                $shown[$project] = true;
-            }
-        }
-        $rows = new PlanRows($schedule, array_map(strval(...), array_keys($shown)), $this->reach, $outcome->known);
 
-        return new JsonResponse((new Projection($rows, $this->reach, editable: false))->all() + ['variances' => BaselineColumns::none()]);
+        return new JsonResponse($view->of($changeSet, $items === null ? null
+            : array_map(intval(...), array_filter(explode(',', $items), static fn (string $at): bool => $at !== ''))));
     }
 
     /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */

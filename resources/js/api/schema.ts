@@ -3474,10 +3474,13 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** What is left of a proposal on a board, as it would be; nothing is written */
+        /** What is left of a proposal on a board, as it would be, beside the dates of now; nothing is written */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Positions of items that are to be tried, with commas between; what they need comes along. All of them where it is left out */
+                    items?: string;
+                };
                 header?: never;
                 path: {
                     uid: string;
@@ -3492,7 +3495,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Board"];
+                        "application/json": components["schemas"]["ProposalBoard"];
                     };
                 };
                 default: components["responses"]["Problem"];
@@ -6089,6 +6092,32 @@ export interface components {
             }[];
             undone: number;
             revision: number;
+        };
+        ProposalBoard: {
+            board: components["schemas"]["Board"];
+            ripple: components["schemas"]["Ripple"];
+            proposal: components["schemas"]["ListedChange"];
+            items: components["schemas"]["ProposalItem"][];
+            /** @description Open items beyond those that are told */
+            more: number;
+        };
+        ProposalItem: {
+            /** @description Its position in the proposal */
+            at: number;
+            /** @description Uid of the row of the board on which it shows */
+            row: string | null;
+            /** @description On the board as it is shown */
+            tried: boolean;
+            /** @enum {unknown} */
+            verb: "create" | "update" | "delete";
+            kind: string;
+            uid: string;
+            label: string | null;
+            fields: {
+                field: string;
+                before: unknown;
+                after: unknown;
+            }[];
         };
         DraftBoard: {
             draft: components["schemas"]["Draft"];
