@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { band, enter, find, openBoard, read, row, sight, signIn } from './steps';
+import { band, enter, find, more, openBoard, read, row, sight, signIn } from './steps';
 
 /** Names that no other run has used. */
 const fresh = (name: string) => `${name} ${Date.now().toString(36).slice(-5)}`;
@@ -234,7 +234,7 @@ test('a fragment is put in twice, and the undo takes it out', async ({ page }) =
     await enter(page);
     await openBoard(page, 'TRES');
     await row(page, 'Commissioning').first().getByRole('gridcell').first().click();
-    await page.getByRole('button', { name: 'fragment' }).click();
+    await more(page, 'fragment');
     const panel = page.getByRole('complementary');
     await pickFrom(page, 'Fragment', 'F-TRIAL');
     await panel.getByLabel('Times').fill('2');

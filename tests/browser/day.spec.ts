@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { cell, enter, find, onBar, openBoard, row, signIn } from './steps';
+import { cell, enter, find, more, onBar, openBoard, ripple, row, signIn } from './steps';
 
 /** A day on the board: cells, rows, history, drafts, paper. */
 const bar = (page: Page) => page.locator('footer');
@@ -175,6 +175,32 @@ test('two ways out are tried in two drafts, compared, and one is proposed', asyn
     await expect(page.getByText('Nothing in it yet')).toBeVisible();
     await page.getByRole('button', { name: 'redo', exact: true }).click();
     await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('20');
+    // what is ticked is what is compared
+    await page.locator('[data-test=draft] li').first().getByRole('checkbox').click();
+    await expect(compared.getByText('Nothing else moved.')).toBeVisible();
+    await page.locator('[data-test=draft] li').first().getByRole('checkbox').click();
+    await page.getByRole('button', { name: 'Propose for review' }).click();
+    await expect(page.getByText('Proposal.')).toBeVisible();
+    // the proposal says who, what with both values, and what it would do
+    await expect(page.locator('.proposal')).toContainText('Second ship by Ilse Marbach');
+    const items = page.locator('[data-test=items] li');
+    await expect(items.first()).toContainText('duration: 12 d → 20 d');
+    await expect(row(page, 'GRID-CA-0050')).toContainText('→ 20 d');
+    await expect(ripple(page)).toContainText('With 1 item');
+    await items.first().getByRole('checkbox').click();
+    await expect(ripple(page)).toContainText('Nothing ticked');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(live!);
+    await page.getByRole('button', { name: 'tick all' }).click();
+    await page.getByRole('button', { name: 'Accept 1 item' }).click();
+    await expect(page).toHaveURL(/\/board\?/);
+    await expect(ripple(page)).toContainText('Second ship: 1 item applied');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('20');
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(live!);
+    // the draft no longer holds what was applied
+    await page.getByRole('button', { name: 'drafts' }).click();
+    await expect(page.locator('[data-test=drafts] .one').filter({ hasText: 'Second ship' })).toContainText('empty');
+    await page.locator('[data-test=drafts]').getByRole('button', { name: 'Wait for the first' }).click();
     await page.getByRole('button', { name: 'Propose for review' }).click();
     await expect(page.getByText('Proposal.')).toBeVisible();
     await page.getByRole('button', { name: 'Discard' }).click();
@@ -215,7 +241,7 @@ test('two fingers zoom the axis on a touch screen and drag nothing', async ({ br
 test('a board is printed: every page has heads and legend, and the pages are vectors', async ({ page }) => {
     await enter(page);
     await openBoard(page, 'TERN', 'GRID');
-    await page.getByRole('button', { name: 'print', exact: true }).click();
+    await more(page, 'print');
     await page.getByLabel('Paper', { exact: true }).click();
     await page.locator('.n-base-select-option').filter({ hasText: 'A4' }).click();
     const sheets = page.locator('.sheet svg');

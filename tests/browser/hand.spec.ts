@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { band, cell, openBoard, ripple, row, sight, signIn, enter, type } from './steps';
+import { band, cell, openBoard, read, ripple, row, sight, signIn, enter, type } from './steps';
 
 /** What a person does with their hands in a day: taking back, leaving, typing on, going from place to place by keyboard. */
 
@@ -257,4 +257,54 @@ test('the focus stays where one works after find, paste, delete and the command 
     await inGrid();
     await page.keyboard.press('Control+z');
     await expect(row(page, 'CREW-RO-0030')).toBeVisible();
+});
+
+/** Names on the page that are shorter than forty characters and cut all the same. */
+const cut = (page: Page) => page.evaluate(() => [...document.querySelectorAll<HTMLElement>('body *')].filter((e) => {
+    const text = (e.textContent ?? '').trim();
+    const style = getComputedStyle(e);
+    return e.children.length === 0 && text !== '' && text.length < 40 && style.textOverflow === 'ellipsis' && style.overflow !== 'visible'
+        && e.scrollWidth > e.clientWidth + 1 && e.getClientRects().length > 0 && !e.closest('.n-base-selection, .n-input, aside h2');
+}).map((e) => `${e.className}: ${(e.textContent ?? '').trim()}`));
+
+test('no name shorter than forty letters is cut at 1280', async ({ page }) => {
+    test.setTimeout(240_000);
+    await signIn(page);
+    const keys = (await read<{ projects: { key: string }[] }>(page, '/api/v1/portfolio')).projects.map((p) => p.key).sort();
+    const found = new Set<string>();
+    for (const place of ['/portfolio', '/portfolio?face=tree', '/portfolio?face=ranking', '/exchange', '/exchange?part=feeds',
+        ...['calendars', 'codes', 'levels', 'sources', 'fields', 'users'].map((part) => `/library?part=${part}`),
+        ...keys.map((key) => `/board?projects=${key}`)]) {
+        await page.goto(place);
+        await page.waitForLoadState('networkidle');
+        const scroller = page.locator('[role=treegrid] .scroller');
+        for (let top = 0, end = false; !end; top += 500) {
+            for (const text of await cut(page)) found.add(`${place} ${text}`);
+            end = (await scroller.count()) === 0 || await scroller.evaluate(async (box, to) => {
+                box.scrollTop = to;
+                await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+                return box.scrollTop + box.clientHeight >= box.scrollHeight - 1 && to >= box.scrollTop;
+            }, top);
+        }
+    }
+    expect([...found]).toEqual([]);
+});
+
+test('at 700 pixels and at 200 % the axis keeps its room and commands stand in one menu', async ({ page }) => {
+    for (const [width, height] of [[700, 800], [640, 400]] as const) {
+        await page.setViewportSize({ width, height });
+        await openBoard(page, 'GRID');
+        expect((await page.locator('.axis canvas').boundingBox())!.width).toBeGreaterThan(width * 0.33);
+        await page.getByRole('button', { name: /^more/ }).click();
+        for (const what of ['+ activity', 'drafts', 'paste', 'WBS chart', 'print']) {
+            await expect(page.locator('.n-dropdown-option').getByText(what, { exact: true })).toBeVisible();
+        }
+        await page.keyboard.press('Escape');
+        for (const place of ['/portfolio', '/board?projects=GRID', '/exchange', '/library?part=calendars']) {
+            await page.goto(place);
+            await page.waitForLoadState('networkidle');
+            expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth), place).toBe(true);
+            expect(await page.evaluate(() => document.querySelector('header.bar')!.scrollWidth <= window.innerWidth), place).toBe(true);
+        }
+    }
 });

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import ICAL from 'ical.js';
-import { band, enter, openBoard, row, sight, signIn } from './steps';
+import { band, enter, more, openBoard, row, sight, signIn } from './steps';
 
 test('a wrong password is refused in words', async ({ page }) => {
     await page.goto('/');
@@ -214,7 +214,7 @@ test('axe finds no serious fault, light or dark', async ({ page }) => {
         await check();
     }
     await openBoard(page, 'GRID', 'OSTV');
-    await page.getByRole('button', { name: 'WBS chart' }).click();
+    await more(page, 'WBS chart');
     await expect(page.getByRole('tree')).toBeVisible();
     await check();
     await openBoard(page, 'GRID', 'OSTV');
@@ -248,7 +248,7 @@ test('axe finds no serious fault, light or dark', async ({ page }) => {
     await page.keyboard.press('i');
     await expect(page.locator('[data-test=several]')).toBeVisible();
     await check('[role=treegrid]');
-    await page.getByRole('button', { name: 'print', exact: true }).click();
+    await more(page, 'print');
     await expect(page.locator('.sheet').first()).toBeVisible();
     await check();
     await page.goto('/exchange');

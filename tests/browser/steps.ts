@@ -119,3 +119,9 @@ export async function read<T>(page: Page, path: string): Promise<T> {
     expect(answer.ok(), `${path}: ${answer.status()}`).toBeTruthy();
     return (await answer.json()) as T;
 }
+
+/** Chooses what the board's strip keeps under *more*. */
+export async function more(page: Page, what: string): Promise<void> {
+    await page.getByRole('button', { name: /^more/ }).click();
+    await page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${what}$`) }).click();
+}

@@ -71,7 +71,9 @@ final class DraftController
     /** Projects as the draft has them, its steps, and what differs from the live plan. */
     public function board(Request $request, string $uid): JsonResponse
     {
-        return new JsonResponse($this->projected($request, $this->store->find($uid)));
+        $steps = $request->query('steps');
+
+        return new JsonResponse($this->projected($request, $this->store->find($uid), is_string($steps) ? explode(',', $steps) : null));
     }
 
     public function undo(Request $request, string $uid): JsonResponse
@@ -106,10 +108,10 @@ final class DraftController
     }
 
     /** @return array<string, mixed> */
-    private function projected(Request $request, Draft $draft): array
+    private function projected(Request $request, Draft $draft, ?array $steps = null): array
     {
         $ids = $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects')))));
-        $plan = DraftPlan::of($draft->operations(), [], $ids, null);
+        $plan = DraftPlan::of($draft->operations($steps), [], $ids, null);
 
         return ['draft' => $this->shown($draft), 'board' => DraftBoard::of($plan, $ids, $this->reach),
             'comparison' => DraftBoard::comparison($plan, $this->reach)];

@@ -51,6 +51,7 @@ export type Operation = Schemas['Operation'];
 export type Job = Schemas['Job'];
 export type Notices = Schemas['Notices'];
 export type Draft = Schemas['Draft'];
+export type ProposalBoard = Schemas['ProposalBoard'];
 export type DraftBoard = Schemas['DraftBoard'];
 export type History = Schemas['History'];
 export type Steps = Schemas['Steps'];

@@ -3092,6 +3092,8 @@ export interface paths {
                 query: {
                     /** @description Project keys with commas between */
                     projects: components["parameters"]["projects"];
+                    /** @description Uids of steps with commas between: only with them; all where it is left out */
+                    steps?: string;
                 };
                 header?: never;
                 path: {

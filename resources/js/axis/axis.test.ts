@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { DAY, parseDate, toIso } from '@/time/instant';
 import { elbow } from './marks';
 import { Pinch } from './pinch';
-import { fit, floorTo, next, ticks, toInstant, toX, units, zoomAt } from './scale';
+import { fit, floorTo, keptInSight, next, ticks, toInstant, toX, units, zoomAt } from './scale';
 import { type BoardCalendar, WorkDays } from './workdays';
 
 const march = parseDate('2026-03-01')!;
@@ -78,5 +78,21 @@ describe('two fingers', () => {
         expect(pinch.move(9, 500)).toBeNull();
         pinch.up(9);
         expect(pinch.holds).toBe(false);
+    });
+});
+
+describe('an axis that gets narrower', () => {
+    const scale = { left: 1000, perPixel: 10 };
+    it('keeps the chosen bar in sight, else the status date', () => {
+        const x = (s: typeof scale, at: number) => (at - s.left) / s.perPixel;
+        const moved = keptInSight(scale, 700, 300, [1000 + 500 * 10, 1000 + 100 * 10]);
+        expect(x(moved, 1000 + 500 * 10)).toBeCloseTo(210);
+        expect(x(keptInSight(scale, 700, 300, [99_999, 1000 + 400 * 10]), 1000 + 400 * 10)).toBeCloseTo(210);
+    });
+    it('stays as it is where that is in sight, or was not before, or there is nothing', () => {
+        expect(keptInSight(scale, 700, 300, [1000 + 100 * 10])).toBe(scale);
+        expect(keptInSight(scale, 700, 300, [99_999, 0])).toBe(scale);
+        expect(keptInSight(scale, 700, 300, [])).toBe(scale);
+        expect(keptInSight(scale, 300, 700, [1000 + 200 * 10])).toBe(scale);
     });
 });

@@ -8,7 +8,10 @@ export const TURN = Math.PI * 2;
 
 export const BAR = 14;
 
-/** A task: tinted bar with its done part in the full tone; an estimate fades at the end. */
+/**
+ * A task: tinted bar with its done part and its outline in the full tone, which stands out from the paper where the tint does not; an
+ * estimate fades at the end.
+ */
 export function bar(c: Ctx, x1: number, x2: number, middle: number, tone: Tone, done: number, estimate: boolean): void {
     const width = Math.max(2, x2 - x1);
     const top = middle - BAR / 2;
@@ -29,6 +32,18 @@ export function bar(c: Ctx, x1: number, x2: number, middle: number, tone: Tone, 
         c.fillRect(x1, top, width * Math.min(1, done), BAR);
     }
     c.restore();
+    if (width < 3) return;
+    let line: string | CanvasGradient = tone.full;
+    if (estimate) {
+        line = c.createLinearGradient(x1, 0, x1 + width, 0);
+        line.addColorStop(Math.max(0, 1 - 36 / width), tone.full);
+        line.addColorStop(1, `${tone.full}22`);
+    }
+    c.strokeStyle = line;
+    c.lineWidth = 1;
+    c.beginPath();
+    c.roundRect(x1 + 0.5, top + 0.5, width - 1, BAR - 1, Math.min(2.5, (width - 1) / 2));
+    c.stroke();
 }
 
 /** An activity kept outside: dashed outline, nothing in it is ours. */

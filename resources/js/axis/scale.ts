@@ -76,3 +76,15 @@ export function ticks(scale: Scale, width: number, unit: Unit): Instant[] {
     for (let at = floorTo(unit, scale.left); at <= end && list.length < 2000; at = next(unit, at)) list.push(at);
     return list;
 }
+
+/**
+ * The scale after the axis got another width: of the moments that one looks at, the first that was in sight stays so.
+ *
+ * @param moments the more important first
+ */
+export function keptInSight(scale: Scale, before: number, width: number, moments: readonly number[]): Scale {
+    const x = (at: number) => (at - scale.left) / scale.perPixel;
+    const kept = moments.find((at) => x(at) >= 0 && x(at) <= before);
+    if (kept === undefined || x(kept) <= width * 0.9) return scale;
+    return { ...scale, left: kept - width * 0.7 * scale.perPixel };
+}

@@ -113,7 +113,8 @@ function key(e: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.command { position: relative; align-self: center; width: 260px; }
+.command { position: relative; align-self: center; width: 260px; min-width: 90px; }
+@media (max-width: 820px) { .hint { display: none; } }
 input { width: 100%; height: 28px; padding: 0 60px 0 10px; border: 1px solid transparent; border-radius: 4px; background: #33424C;
     color: #F7F6F2; font: inherit; }
 input::placeholder { color: #B6C1C7; }

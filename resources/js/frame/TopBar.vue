@@ -48,7 +48,7 @@ async function choose(key: string): Promise<void> {
         <JobsField />
         <BellField />
         <NDropdown trigger="click" :options="menu" @select="choose">
-            <button class="user" :aria-label="t('app.user')"><span class="dot" />{{ user?.name }}</button>
+            <button class="user" :aria-label="t('app.user')"><span class="dot" /><span class="who">{{ user?.name }}</span></button>
         </NDropdown>
         <OwnPassword v-model:open="changing" />
     </header>
@@ -66,5 +66,12 @@ nav { display: flex; flex: 1; }
 .to:focus-visible, .user:focus-visible { outline-color: #E8B53A; outline-offset: -3px; }
 .user { display: flex; align-items: center; gap: 8px; background: none; border: 0; color: inherit; font: inherit; cursor: pointer;
     padding: 0 8px; }
-.dot { width: 8px; height: 8px; border-radius: 50%; background: #D99A00; }
+.who { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 160px; }
+@media (max-width: 820px) {
+    .wordmark { margin-right: 4px; }
+    .to { padding: 0 8px; }
+    .who { max-width: 60px; }
+    .bar { padding: 0 8px; gap: 4px; }
+}
+.dot { flex: none; width: 8px; height: 8px; border-radius: 50%; background: #D99A00; }
 </style>

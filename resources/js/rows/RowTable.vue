@@ -6,10 +6,12 @@ import { drawHead, HEAD } from '@/axis/head';
 import type { Scale } from '@/axis/scale';
 import { useCommands } from '@/ui/commands';
 import { palette } from '@/ui/appearance';
+import { FONT } from '@/ui/theme';
 import { DATES } from '@/words';
 import { dragPointer } from '@/ui/pointerDrag';
 import { useAxisPointer } from './axisPointer';
 import { useCellEditor } from './cellEditor';
+import { widthFor } from './fitting';
 import { useColumnPlaces } from './columnPlaces';
 import { type AxisPoint, type AxisView, choose, type Column, moveOf, placeOf, type RowLook, type RowPlace, visibleRange } from './table';
 
@@ -65,11 +67,26 @@ const axis = useTemplateRef<HTMLElement>('axis');
 const { height } = useElementSize(scroller);
 const { width: axisWidth } = useElementSize(axis);
 const scrollTop = ref(0);
-const places = useColumnPlaces(props, (widths) => emit('widths', widths));
+const looks = computed(() => props.rows.map((row) => props.look(row)));
+const { width: room } = useElementSize(grid);
+/** widths of columns whose texts are to be read whole: they grow with what comes, and do not jump back */
+const fitted = ref<Record<string, number>>({});
+const signs = computed(() => looks.value.reduce((n, l) => n + (l.sign ? 1 : 0), 0));
+watch(() => [props.rows.length, signs.value, props.columns.map((c) => c.key).join(' ')] as const, () => {
+    const c = document.createElement('canvas').getContext('2d')!;
+    for (const column of props.columns) {
+        if (column.fits === undefined) continue;
+        const texts = props.rows.map((row, i) => ({ text: column.text(row),
+            before: 18 + (column.tree ? 16 + looks.value[i]!.depth * 14 + (looks.value[i]!.sign ? 26 + 8 * looks.value[i]!.sign!.text.length : 0) : 0) }));
+        c.font = `${props.columns.some((one) => one.bold) ? 600 : 400} 14px ${FONT}`;
+        const wide = Math.min(column.fits, Math.ceil(widthFor(texts, (text) => c.measureText(text).width)));
+        if (wide > (fitted.value[column.key] ?? column.width)) fitted.value = { ...fitted.value, [column.key]: wide };
+    }
+}, { immediate: true });
+const places = useColumnPlaces(props, (widths) => emit('widths', widths), () => room.value, () => fitted.value);
 const { column, block } = places;
 const current = ref<string | null>(null);
 const anchor = ref<string | null>(null);
-const looks = computed(() => props.rows.map((row) => props.look(row)));
 const ids = computed(() => looks.value.map((l) => l.id));
 const indexOf = computed(() => new Map(ids.value.map((id, i) => [id, i])));
 const editor = useCellEditor(props, (id) => indexOf.value.get(id), (id, at) => {
@@ -215,7 +232,7 @@ useEventListener(grid, 'copy', (e: ClipboardEvent) => {
 useCommands([['move', ['ArrowUp', 'ArrowDown']], ['range', ['⇧ ↑', '⇧ ↓']], ['fold', ['ArrowLeft', 'ArrowRight']], ['edit', ['Enter']]]
     .map(([id, keys]) => ({ id: id as string, keys: keys as string[], run: () => undefined, listed: true })));
 
-defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), typed: editor.typed, reveal, focus: () => grid.value?.focus(), axisWidth,
+defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), typed: editor.typed, leftWidth: places.leftWidth, reveal, focus: () => grid.value?.focus(), axisWidth,
     copyText,
     column: computed(() => props.columns[column.value]?.key ?? null), block });
 </script>

@@ -5,6 +5,9 @@ import type { Column } from './table';
 /** What the columns at the left take of the width before somebody drags their edge, where some of them are frozen, in CSS pixels. */
 const LEFT = 600;
 
+/** The share of the width that columns take at most before somebody drags their edge: the axis has a use for the rest. */
+const SHARE = 0.62;
+
 interface Given<R> {
     columns: Column<R>[];
     /** how many columns at the left stay while the others move along */
@@ -13,13 +16,20 @@ interface Given<R> {
     widths?: Record<string, number>;
 }
 
-/** Where the columns of a row table lie: their widths, which stay, how far the others moved along, and which of them are chosen. */
-export function useColumnPlaces<R>(props: Readonly<Given<R>>, keep: (widths: Record<string, number>) => void) {
+/**
+ * Where the columns of a row table lie: their widths, which stay, how far the others moved along, and which of them are chosen.
+ *
+ * @param room width of the whole table, 0 while it is not known
+ * @param fitted widths that columns have a use for, by key
+ */
+export function useColumnPlaces<R>(props: Readonly<Given<R>>, keep: (widths: Record<string, number>) => void,
+    room: () => number = () => 0, fitted: () => Readonly<Record<string, number>> = () => ({})) {
     const sized = ref<Record<string, number>>({});
-    const widthOf = (c: Column<R>) => sized.value[c.key] ?? props.widths?.[c.key] ?? c.width;
+    const widthOf = (c: Column<R>) => sized.value[c.key] ?? props.widths?.[c.key] ?? Math.max(c.width, fitted()[c.key] ?? 0);
     const natural = computed(() => props.columns.reduce((sum, c) => sum + widthOf(c), 6));
     const chosen = ref<number | null>(null);
-    const leftWidth = computed(() => Math.min(chosen.value ?? (props.frozen ? LEFT : Infinity), natural.value));
+    const leftWidth = computed(() => Math.min(chosen.value ?? Math.min(props.frozen ? LEFT : Infinity,
+        room() > 0 ? Math.round(room() * SHARE) : Infinity), natural.value));
     const frozen = computed(() => Math.min(props.frozen ?? 0, props.columns.length));
     const along = ref(0);
     const most = computed(() => Math.max(0, natural.value - leftWidth.value));

@@ -24,6 +24,8 @@ export interface Column<R> {
     key: string;
     title: string;
     width: number;
+    /** up to how many pixels it grows so that its texts can be read whole; it does not where nothing is said */
+    fits?: number;
     align?: 'right';
     /** rows can be sorted by it: a click on its head asks for that */
     sortable?: boolean;
@@ -141,6 +143,7 @@ export interface RowTableHandle {
     /** what was typed before the cell was there; Enter may have ended it */
     typed: (text: string, entered: boolean) => void;
     axisWidth: number;
+    leftWidth: number;
     /** key of the current column, and the block of columns that is chosen, by place */
     column: string | null;
     block: readonly [number, number];

@@ -44,6 +44,7 @@ function drag(e: PointerEvent): void {
 <style scoped>
 .panel { position: relative; flex: none; display: flex; flex-direction: column; border-left: 1px solid var(--hairline);
     background: var(--paper); min-height: 0; }
+@media (max-width: 820px) { .panel { max-width: 52vw; } }
 .grip { position: absolute; left: -4px; top: 0; width: 8px; height: 100%; cursor: col-resize; z-index: 3; }
 header { display: flex; justify-content: space-between; align-items: baseline; gap: 12px; padding: 12px 16px 6px; }
 h2 { overflow: hidden; text-overflow: ellipsis; }

@@ -9,7 +9,7 @@ export interface Palette {
 
 export const light: Palette = {
     paper: '#F7F6F2', raised: '#FFFFFF', ink: '#1E2A32', faint: '#5A6770', hairline: '#DEDDD6', band: '#EEEDE7',
-    petrol: '#0F5C6E', onPetrol: '#FFFFFF', marigold: '#D99A00', brick: '#AE3F2B', moss: '#4B7A3C', veil: 'rgba(30,42,50,0.055)',
+    petrol: '#0F5C6E', onPetrol: '#FFFFFF', marigold: '#D99A00', brick: '#AE3F2B', moss: '#446F36', veil: 'rgba(30,42,50,0.055)',
     hatch: 'rgba(30,42,50,0.055)', selection: '#E0EAEB', slate: '#7B878E',
 };
 

@@ -2,13 +2,14 @@
 import { NPopover, NSelect } from 'naive-ui';
 import { computed, useTemplateRef, watch } from 'vue';
 import { typeAhead } from '@/ui/typeAhead';
+import { narrow } from '@/ui/narrow';
 import { useI18n } from 'vue-i18n';
 import type { Scale } from '@/axis/scale';
 import OverviewBand from './OverviewBand.vue';
 import { useBoard } from './store';
 
 /** What is open, adding and finding rows, and the overview of the whole horizon. */
-defineProps<{ editable: boolean; axisWidth: number }>();
+defineProps<{ editable: boolean; axisWidth: number; leftWidth: number }>();
 const emit = defineEmits<{ add: [kind: 'activity' | 'wbs']; go: [uid: string] }>();
 const scale = defineModel<Scale>('scale', { required: true });
 const finding = defineModel<boolean>('finding', { required: true });
@@ -48,10 +49,10 @@ const count = computed(() => {
 
 <template>
     <div class="second">
-        <div class="left">
-            <span class="faint count">{{ count }}</span>
-            <button class="verb" :disabled="!editable" @click="emit('add', 'activity')">+ {{ t('board.activity') }}</button>
-            <button class="verb" :disabled="!editable" @click="emit('add', 'wbs')">+ {{ t('board.wbs') }}</button>
+        <div class="left" :style="{ width: `${leftWidth}px` }">
+            <span class="faint count" :title="count">{{ count }}</span>
+            <button v-if="!narrow" class="verb" :disabled="!editable" @click="emit('add', 'activity')">+ {{ t('board.activity') }}</button>
+            <button v-if="!narrow" class="verb" :disabled="!editable" @click="emit('add', 'wbs')">+ {{ t('board.wbs') }}</button>
             <NPopover v-model:show="finding" trigger="click" placement="bottom-start">
                 <template #trigger><button class="verb">{{ t('keys.find') }}</button></template>
                 <NSelect v-if="finding" ref="finder" class="find" size="small" filterable placeholder="" :value="null" :options="choices"
@@ -67,7 +68,7 @@ const count = computed(() => {
 
 <style scoped>
 .second { display: flex; flex: none; border-bottom: 1px solid var(--hairline); }
-.left { display: flex; align-items: center; gap: 14px; padding: 0 12px 0 16px; width: 542px; flex: none; overflow: hidden;
+.left { display: flex; align-items: center; gap: 14px; padding: 0 12px 0 16px; box-sizing: border-box; flex: none; overflow: hidden;
     white-space: nowrap; }
 .right { flex: 1; min-width: 0; }
 .count { overflow: hidden; text-overflow: ellipsis; flex: 1; }

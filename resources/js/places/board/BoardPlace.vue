@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui';
+import { NButton, NDropdown } from 'naive-ui';
 import { useDocumentVisibility, watchDebounced, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { lastBoard } from '@/frame/lastBoard';
 import RowTable from '@/rows/RowTable.vue';
-import type { AxisView, RowTableHandle } from '@/rows/table';
+import { keptInSight } from '@/axis/scale';
+import type { AxisView, Column, RowTableHandle } from '@/rows/table';
+import { narrow } from '@/ui/narrow';
 import { useCommands } from '@/ui/commands';
 import BoardBar from './BoardBar.vue';
 import BoardSide from './BoardSide.vue';
@@ -25,6 +27,7 @@ import PasteFace from './PasteFace.vue';
 import PrintFace from './print/PrintFace.vue';
 import { usePrint } from './print/usePrint';
 import ProposalBar from './ProposalBar.vue';
+import { rowTexts } from './proposalText';
 import RippleBar from './RippleBar.vue';
 import type { Where } from './rowMoves';
 import { useBoard } from './store';
@@ -35,7 +38,7 @@ import WbsFace from './WbsFace.vue';
 import WorkingSet from './WorkingSet.vue';
 
 /** Where schedules are made and understood: the rows of a working set on a time axis, or a proposal as it would be. */
-const { t } = useI18n();
+const { t, te } = useI18n();
 const route = useRoute();
 const router = useRouter();
 const board = useBoard();
@@ -51,8 +54,21 @@ const context = computed<FieldContext | null>(() => (board.model && calendars.va
     calendars: calendars.value, codeSets: arranged.sets.value, codings: arranged.codings.value, ownFields: arranged.ownFields.value,
     own: arranged.own.value, why: (uid) => view.tracing.why(uid) } : null));
 const fields = computed<ReadonlyMap<string, BoardField>>(() => (context.value ? allFields(context.value) : new Map()));
+/** what a proposal does to each row, with both values */
+const proposedColumn = computed<Column<Row>[]>(() => {
+    if (!board.proposed || !board.model || !calendars.value) return [];
+    const texts = rowTexts(board.proposed, t, te, (uid) => calendars.value!.dayOf(uid));
+    return [{ key: 'proposed', title: t('proposal.column'), width: 230, long: true, text: (row) => texts.get(row.id) ?? '' }];
+});
 const columns = computed(() => (!context.value ? [] : only.value?.what === 'trace' ? traceColumns(context.value, fields.value)
-    : boardColumns(arranged.look.value.preset, arranged.look.value.columns, fields.value)));
+    : withProposed(boardColumns(arranged.look.value.preset, arranged.look.value.columns, fields.value))));
+/** beside the name: it is what one came for */
+function withProposed(list: Column<Row>[]): Column<Row>[] {
+    const at = 1 + list.findIndex((c) => c.key === 'name');
+    return [...list.slice(0, at), ...proposedColumn.value, ...list.slice(at)];
+}
+const deciding = useTemplateRef<InstanceType<typeof ProposalBar>>('deciding');
+watch(() => board.proposed?.proposal.uid, (uid) => uid !== undefined && (panel.value = 'proposal'));
 const columnKeysShown = computed(() => columns.value.map((c) => c.key));
 const look = (row: Row) => ({ ...view.look(row), dim: editing.cut.value.has(row.id) });
 function reorder(column: string, before: string | null): void {
@@ -200,12 +216,36 @@ function print(): void {
     drawn.value = pasted.value = null;
     printing.shown.value = !printing.shown.value;
 }
+/** what is not used every hour; all of it is in the command field too */
+const MORE = { activity: () => editing.add('activity', false), wbsElement: () => editing.add('wbs', false),
+    drafts: () => view.show('drafts'), health: view.examine, view: () => (lookOpen.value = !lookOpen.value), paste: () => paste(''),
+    wbs: draw, fragment: () => view.show('fragment'), print, legend: () => view.show('legend'), keys: () => view.show('keys') };
+const more = computed(() => [
+    ...(narrow.value ? [
+        { key: 'activity', label: `+ ${t('board.activity')}`, disabled: !mayPaste.value },
+        { key: 'wbsElement', label: `+ ${t('board.wbs')}`, disabled: !mayPaste.value },
+        { key: 'drafts', label: t('draft.word'), disabled: board.proposal !== null },
+        { key: 'health', label: t('board.health'), disabled: board.proposal !== null },
+        { key: 'view', label: t('board.view'), disabled: board.proposal !== null },
+        { key: 'paste', label: t('board.pasteRows'), disabled: !mayPaste.value },
+    ] : []),
+    { key: 'wbs', label: t('board.wbsChart'), disabled: !board.model },
+    { key: 'fragment', label: t('board.fragment'), disabled: board.proposal !== null },
+    { key: 'print', label: t('print.word'), disabled: !board.model },
+    { key: 'legend', label: t('board.legend') }, { key: 'keys', label: t('app.keys') },
+]);
 function paint(axis: AxisView): void {
     painted = axis;
     if (scene.value) paintBoard(axis, { ...scene.value, drag: dragging.drag.value, hover: dragging.hover.value });
 }
 
 const elsewhere = view.tracing.elsewhere;
+// a narrower axis keeps in sight what one looks at: everything where that was so, else the chosen bar, else the status date
+watch(() => table.value?.axisWidth ?? 0, (width, before) => {
+    if (before <= 0 || width <= 0) return;
+    if (view.zoomText() === undefined) view.fitAll();
+    else scale.value = keptInSight(scale.value, before, width, view.looksAt());
+});
 // the keys go on among the rows when what lay over them is closed
 watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn.value !== null) + Number(printing.shown.value),
     async (now, before) => {
@@ -221,26 +261,26 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
         <WorkingSet :tones="tones" @open="setKeys" />
         <span class="grow" />
         <ColumnChoice :look="arranged.look.value" :fields="fields" @change="arranged.change" />
-        <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null" :aria-pressed="panel === 'drafts'"
-            @click="view.show('drafts')">{{ t('draft.word') }}</button>
-        <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null"
-            @click="view.examine">{{ t('board.health') }}</button>
-        <button class="verb" :aria-pressed="lookOpen" :disabled="board.proposal !== null"
-            @click="lookOpen = !lookOpen">{{ t('board.view') }}
-        </button>
-        <button class="verb" :aria-pressed="drawn !== null" :disabled="!board.model" @click="draw">{{ t('board.wbsChart') }}</button>
-        <button class="verb" :disabled="!mayPaste"
-            @click="pasted === null ? paste('') : (pasted = null)">{{ t('board.pasteRows') }}</button>
-        <button class="verb" :disabled="board.proposal !== null" @click="view.show('fragment')">{{ t('board.fragment') }}</button>
-        <button class="verb" :disabled="!board.model" :aria-pressed="printing.shown.value" @click="print">{{ t('print.word') }}</button>
-        <button class="verb" @click="view.show('legend')">{{ t('board.legend') }}</button>
-        <button class="verb" @click="view.show('keys')">{{ t('app.keys') }}</button>
+        <template v-if="!narrow">
+            <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null" :aria-pressed="panel === 'drafts'"
+                @click="view.show('drafts')">{{ t('draft.word') }}</button>
+            <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null"
+                @click="view.examine">{{ t('board.health') }}</button>
+            <button class="verb" :aria-pressed="lookOpen" :disabled="board.proposal !== null"
+                @click="lookOpen = !lookOpen">{{ t('board.view') }}
+            </button>
+            <button class="verb" :disabled="!mayPaste" :title="mayPaste ? undefined : t('board.pasteWhere')"
+                @click="pasted === null ? paste('') : (pasted = null)">{{ t('board.pasteRows') }}</button>
+        </template>
+        <NDropdown trigger="click" placement="bottom-end" :options="more" @select="(key: string) => MORE[key as keyof typeof MORE]()">
+            <button class="verb" aria-haspopup="menu">{{ t('board.more') }} ▾</button>
+        </NDropdown>
     </div>
-    <ProposalBar v-if="board.proposal && board.model" />
+    <ProposalBar v-if="board.proposal && board.model" ref="deciding" :listing="panel === 'proposal'" @list="view.show('proposal')" />
     <DraftBar :comparing="panel === 'drafts'" @compare="view.show('drafts')" />
     <template v-if="board.model && board.keys.length > 0">
         <BoardBar v-model:scale="scale" v-model:finding="finding" :editable="mayPlan(current ?? rows[0] ?? null)"
-            :axis-width="table?.axisWidth ?? 600" @add="(kind) => editing.add(kind, false)" @go="view.goTo" />
+            :axis-width="table?.axisWidth ?? 600" :left-width="table?.leftWidth ?? 542" @add="(kind) => editing.add(kind, false)" @go="view.goTo" />
         <TourStrip v-if="board.proposal === null" :view="view" />
         <LookBar v-if="lookOpen && board.proposal === null" v-model:links="showLinks" v-model:row-height="rowHeight"
             :arranged="arranged" :fields="fields" />
@@ -274,7 +314,8 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
                         @go="view.goTo" />
                 </template>
             </RowTable>
-            <BoardSide :view="view" :context="{ fields, fill: editing.fill, remove: editing.remove, trace }" />
+            <BoardSide :view="view" :context="{ fields, fill: editing.fill, remove: editing.remove, trace }"
+                @decided="(answer, n) => deciding?.decided(answer, n)" />
         </div>
         <RippleBar :showing="only?.what === 'moved'" :preview="dragging.preview.value" @show="view.showMoved" />
     </template>

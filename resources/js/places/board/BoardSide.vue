@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
+import type { ChangeAnswer, Job } from '@/api/client';
 import StatusDateForm from '@/progress/StatusDateForm.vue';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
@@ -10,6 +11,7 @@ import DraftsPanel from './DraftsPanel.vue';
 import { type BoardField, nameOf } from './fields/fields';
 import FragmentPanel from './inspector/FragmentPanel.vue';
 import HealthPanel from './inspector/HealthPanel.vue';
+import ProposalPanel from './inspector/ProposalPanel.vue';
 import SeveralInspector from './inspector/SeveralInspector.vue';
 import MarksLegend from './MarksLegend.vue';
 import { useBoard } from './store';
@@ -19,6 +21,7 @@ import type { BoardView } from './view';
 const props = defineProps<{ view: BoardView; context: { fields: ReadonlyMap<string,
     BoardField>; remove: () => unknown; trace: () => unknown;
     fill: (cells: readonly TypedCell[], headline: string) => Promise<boolean> } }>();
+const emit = defineEmits<{ decided: [answer: ChangeAnswer | Job | { state?: string }, n: number] }>();
 const { t } = useI18n();
 const board = useBoard();
 const view = props.view;
@@ -36,6 +39,9 @@ const datable = computed(() => [...(board.model?.projects.values() ?? [])].filte
         <FragmentPanel :chosen="chosen" />
     </SidePanel>
     <SidePanel v-else-if="panel === 'drafts'" :title="t('draft.all')" @close="panel = null"><DraftsPanel /></SidePanel>
+    <SidePanel v-else-if="panel === 'proposal' && board.proposed" :title="t('proposal.itemsTitle')" @close="panel = null">
+        <ProposalPanel @go="view.goTo" @decided="(answer, n) => emit('decided', answer, n)" />
+    </SidePanel>
     <SidePanel v-else-if="panel === 'status'" :title="t('statusDates.title')" @close="panel = null">
         <StatusDateForm :projects="datable"
             :carry-out="(headline, call) => board.compose(headline, call)" @done="panel = null" />

@@ -4,7 +4,7 @@ import { NButton, NCheckbox, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { ask, type Draft, http } from '@/api/client';
+import { ask, type Draft, http, messageOf } from '@/api/client';
 import { BRIEFLY } from '@/api/queries';
 import { signedSpan } from '@/time/duration';
 import { formatShort, parseIso } from '@/time/instant';
@@ -24,16 +24,6 @@ const list = useQuery({ queryKey: ['drafts', computed(() => board.draft?.steps.l
 const drafts = computed(() => list.data.value?.drafts ?? []);
 const { error, run } = useAttempt(() => cache.invalidateQueries({ queryKey: ['drafts'] }));
 
-const compared = useQuery({ queryKey: ['draft', computed(() => board.draft?.uid ?? ''), computed(() => board.version)], retry: false,
-    gcTime: BRIEFLY,
-    enabled: computed(() => board.draft !== null), placeholderData: (before: unknown) => before as never,
-    queryFn: () => ask(http.GET('/drafts/{uid}/board', { params: { path: { uid: board.draft!.uid }, query: { projects: '' } } })) });
-const projects = computed(() => compared.data.value?.comparison.projects ?? []);
-const says = computed(() => (compared.data.value ? rippleParts(compared.data.value.comparison, t).map((p) => p.text).join(' · ') : ''));
-const day = (iso: string | null) => (iso === null ? '–' : formatShort(parseIso(iso)!));
-const days = (minutes: number | null, perDay: number) => (minutes === null ? ''
-    : signedSpan(minutes, perDay));
-
 /** steps that are to be proposed; all of them until one is left out */
 const left = ref(new Set<string>());
 watch(() => board.draft?.uid, () => (left.value = new Set()));
@@ -43,6 +33,18 @@ function choose(uid: string, on: boolean): void {
     left.value = next;
 }
 const wanted = computed(() => (board.draft?.steps ?? []).filter((s) => !left.value.has(s.uid)).map((s) => s.uid));
+/** null for all of them */
+const ticked = computed(() => (left.value.size ? wanted.value.join(',') : undefined));
+
+const compared = useQuery({ queryKey: ['draft', computed(() => board.draft?.uid ?? ''), computed(() => board.version), ticked], retry: false,
+    gcTime: BRIEFLY,
+    enabled: computed(() => board.draft !== null), placeholderData: (before: unknown) => before as never,
+    queryFn: () => ask(http.GET('/drafts/{uid}/board', { params: { path: { uid: board.draft!.uid }, query: { projects: '', steps: ticked.value } } })) });
+const projects = computed(() => compared.data.value?.comparison.projects ?? []);
+const says = computed(() => (compared.data.value ? rippleParts(compared.data.value.comparison, t).map((p) => p.text).join(' · ') : ''));
+const day = (iso: string | null) => (iso === null ? '–' : formatShort(parseIso(iso)!));
+const days = (minutes: number | null, perDay: number) => (minutes === null ? ''
+    : signedSpan(minutes, perDay));
 
 const go = (uid: string | undefined) => router.push({ query: { ...route.query, draft: uid } });
 const make = () => run(async () => {
@@ -74,7 +76,8 @@ const propose = () => run(async () => {
 <template>
     <section v-if="board.draft" data-test="draft">
         <h3>{{ t('draft.against') }}</h3>
-        <p>{{ says }}</p>
+        <p v-if="compared.error.value" class="error" role="alert">{{ messageOf(compared.error.value) }}</p>
+        <p v-else>{{ says }}</p>
         <table v-if="projects.length" class="tabular">
             <thead><tr><th>{{ t('draft.project') }}</th><th>{{ t('draft.live') }}</th><th>{{ t('draft.here') }}</th><th>±</th>
                 <th>{{ t('draft.margin') }}</th></tr></thead>

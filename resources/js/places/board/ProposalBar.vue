@@ -4,11 +4,14 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { ask, http, messageOf } from '@/api/client';
+import { ask, type ChangeAnswer, http, type Job, messageOf } from '@/api/client';
+import { formatMoment, parseIso } from '@/time/instant';
 import { useJobs } from '@/frame/jobs';
 import { useBoard } from './store';
 
 /** A proposal on the board, as it would be: nothing is written until somebody says yes. */
+defineProps<{ listing: boolean }>();
+const emit = defineEmits<{ list: [] }>();
 const { t } = useI18n();
 const router = useRouter();
 const cache = useQueryClient();
@@ -26,25 +29,43 @@ async function decide(work: () => Promise<unknown>): Promise<void> {
         busy.value = false;
     }
 }
-const apply = () => decide(async () => {
-    const answer = await ask(http.POST('/changes/{uid}/apply', { params: { path: { uid: board.proposal! } } }));
+/** Says what was done where one goes on: on the board of the projects, or among the proposals. */
+async function decided(answer: ChangeAnswer | Job | { state?: string }, n: number): Promise<void> {
+    await cache.invalidateQueries();
     if ('what' in answer) {
         started(answer);
         return void (await router.push({ name: 'exchange' })); // where it is waited for
     }
-    await cache.invalidateQueries({ queryKey: ['portfolio'] });
-    await router.push({ name: 'board', query: { projects: board.board } });
+    const { uid, reason } = board.proposed!.proposal;
+    const left = (await ask(http.GET('/changes/{uid}', { params: { path: { uid } } }))).state === 'proposed';
+    const ripple = 'ripple' in answer ? answer.ripple : null;
+    if (left) {
+        await board.tryItems(null);
+        if (ripple && board.done) board.done = { ...board.done, note: t('proposal.applied', { name: reason }, n) };
+    } else if (ripple) {
+        board.announce(t('proposal.applied', { name: reason }, n), ripple);
+        await router.push({ name: 'board', query: { projects: board.board } });
+    } else await router.push({ name: 'exchange' });
+}
+defineExpose({ decided });
+const apply = () => decide(async () => {
+    const n = board.proposed!.items.length + board.proposed!.more;
+    await decided(await ask(http.POST('/changes/{uid}/apply', { params: { path: { uid: board.proposal! } } })), n);
 });
 const reject = () => decide(async () => {
     await ask(http.POST('/changes/{uid}/reject', { params: { path: { uid: board.proposal! } } }));
     await router.push({ name: 'exchange' });
 });
+const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
 </script>
 
 <template>
     <div class="proposal" role="status">
-        <span class="text"><b>{{ t('proposal.title') }}</b> {{ t('proposal.about') }}</span>
-        <NButton size="small" type="primary" :loading="busy" @click="apply">{{ t('proposal.apply') }}</NButton>
+        <span class="text"><b>{{ t('proposal.title') }}</b> <template v-if="board.proposed"><bdi>{{ board.proposed.proposal.reason
+            || t('exchange.unnamed') }}</bdi> <span class="faint">{{ t('proposal.by', { name: board.proposed.proposal.author ?? '–',
+                                                                                    when: when(board.proposed.proposal.created) }) }}</span></template> {{ t('proposal.about') }}</span>
+        <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', board.proposed?.items.length ?? 0) }}</button>
+        <NButton size="small" type="primary" :loading="busy" @click="apply">{{ t('proposal.applyAll') }}</NButton>
         <button class="verb" :disabled="busy" @click="reject">{{ t('proposal.reject') }}</button>
         <RouterLink class="verb" :to="{ name: 'exchange' }">{{ t('proposal.back') }}</RouterLink>
     </div>

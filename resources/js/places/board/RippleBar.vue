@@ -41,9 +41,9 @@ const parts = computed(() => (props.preview ? (props.preview.ripple ? ripplePart
             class="others"><b>{{ board.others.names.join(', ') }}</b> {{ t('ripple.others', board.others.moved.size) }}
             <button class="verb" @click="board.others = null">{{ t('ripple.seen') }}</button></span>
         <span v-if="board.busy" class="faint">{{ t('board.saving') }}</span>
+        <button v-if="!preview && board.done && board.done.moved.size > 0" class="verb"
+            @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
         <template v-if="!preview && !board.proposal">
-            <button v-if="board.done && board.done.moved.size > 0" class="verb"
-                @click="$emit('show')">{{ showing ? t('ripple.showLess') : t('ripple.show') }}</button>
             <button class="verb" :disabled="board.undoable.length === 0" :title="board.undoable.at(-1)?.headline"
                 @click="board.undo(t('board.undone'))">{{ t('ripple.undo') }}</button>
             <button class="verb" :disabled="board.redoable.length === 0" :title="board.redoable.at(-1)?.headline"

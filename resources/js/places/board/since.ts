@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, type Ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { ask, http, type SinceColumns } from '@/api/client';
+import { ask, http, type ProposalBoard, type SinceColumns } from '@/api/client';
 import { BRIEFLY } from '@/api/queries';
 import { formatShort, type Instant } from '@/time/instant';
 import { fieldName } from '@/words/conflictText';
@@ -39,6 +39,28 @@ export function changedSinceBaseline(model: Model): Map<string, Changed> {
     return changed;
 }
 
+/** What a proposal would change, row by row, beside what is there now. */
+export function changedByProposal(model: Model, answer: ProposalBoard): Map<string, Changed> {
+    const changed = new Map<string, Changed>();
+    const of = (uid: string): Changed => {
+        const known = changed.get(uid) ?? { made: false, start: null, finish: null, fields: [], by: '' };
+        changed.set(uid, known);
+        return known;
+    };
+    for (const v of model.variances.values()) {
+        if (v.startVariance !== 0 || v.finishVariance !== 0) Object.assign(of(v.uid), { start: v.start, finish: v.finish });
+    }
+    for (const item of answer.items) {
+        if (!item.tried || item.row === null) continue;
+        const row = of(item.row);
+        if (item.row === item.uid) {
+            row.made ||= item.verb === 'create';
+            row.fields.push(...item.fields.map((f) => f.field));
+        } else row.fields.push(item.kind);
+    }
+    return changed;
+}
+
 /** What changed on the board since a moment, a change set, the last visit or the baseline; null when nobody asks. */
 export function useSince(since: Ref<string>) {
     const { t, te } = useI18n();
@@ -49,6 +71,7 @@ export function useSince(since: Ref<string>) {
             { params: { query: { projects: board.board, since: since.value } } })),
         placeholderData: (before: SinceColumns | undefined) => before });
     const changed = computed<Map<string, Changed> | null>(() => {
+        if (board.model && board.proposed) return changedByProposal(board.model, board.proposed);
         if (!board.model || since.value === '' || board.proposal !== null) return null;
         if (since.value === 'baseline') return changedSinceBaseline(board.model);
         return answer.data.value ? changedSince(board.model, answer.data.value) : null;
@@ -57,7 +80,7 @@ export function useSince(since: Ref<string>) {
         .reduce((sum, n) => sum + n, 0));
     /** in words: new, which fields, where it was, and who */
     const sayChanged = (c: Changed) => [c.made ? t('since.made') : '',
-        c.made ? '' : c.fields.map((f) => (f === 'link' ? t('history.kinds.link') : fieldName(f, t, te))).join(', '),
+        c.made ? '' : c.fields.map((f) => (te(`history.kinds.${f}`) ? t(`history.kinds.${f}`) : fieldName(f, t, te))).join(', '),
         c.start === null || c.made ? '' : t('since.was', { start: formatShort(c.start), finish: formatShort(c.finish ?? c.start) }), c.by]
         .filter((s) => s !== '').join(' · ');
     return { changed, removed, sayChanged, error: answer.error };

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, messageOf, type Operation, type ProgressAnswer,
+import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, messageOf, type Operation, type ProgressAnswer, type ProposalBoard,
     type Report, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
@@ -44,6 +44,12 @@ export const useBoard = defineStore('board', () => {
     const keys = ref<string[]>([]);
     /** uid of the proposal that is shown as it would be; null for what is stored */
     const proposal = ref<string | null>(null);
+    /** what the proposal says of itself, and its items */
+    const proposed = shallowRef<ProposalBoard | null>(null);
+    /** items that are tried on the board; null for all of them */
+    const tried = ref<number[] | null>(null);
+    /** what is to be said on the board that opens next */
+    let announced: Done | null = null;
     /** what others did since one's own last change: who, and which activities lie elsewhere */
     const others = shallowRef<{ names: string[]; moved: Set<string> } | null>(null);
     const version = ref(0);
@@ -69,17 +75,19 @@ export const useBoard = defineStore('board', () => {
     });
 
     /** Opens projects, or what a proposal or a draft would make of them. */
-    async function open(next: string[], proposed: string | null = null, drafted: string | null = null): Promise<void> {
+    async function open(next: string[], offered: string | null = null, drafted: string | null = null): Promise<void> {
         const ticket = ++loading;
         keys.value = next;
-        proposal.value = proposed;
+        proposal.value = offered;
         done.value = others.value = null;
         error.value = null;
         stale.value = null;
+        if (proposed.value?.proposal.uid !== offered) [proposed.value, tried.value] = [null, null];
         if (drafted === null) draft.value = null;
         const key = drafted !== null ? ['board', 'draft', drafted, next.join(',')]
-            : proposed === null ? ['board', next.join(',')] : ['board', 'proposal', proposed];
+            : offered === null ? ['board', next.join(',')] : ['board', 'proposal', offered];
         let opened: Draft | null = null;
+        let answer: ProposalBoard | null = null;
         try {
             const data = await cache.fetchQuery({ queryKey: key, staleTime: 0, retry: false, structuralSharing: false, gcTime: 60_000,
                 queryFn: async () => {
@@ -89,17 +97,23 @@ export const useBoard = defineStore('board', () => {
                     opened = answer.draft;
                     return fromBoard(answer.board);
                 } });
-            async function read(): Promise<Model> { return fromBoard(await ask(proposed === null
-                    ? http.GET('/board', { params: { query: { projects: next.join(',') } } })
-                    : http.GET('/changes/{uid}/board', { params: { path: { uid: proposed } } }))); }
+            async function read(): Promise<Model> {
+                if (offered === null) return fromBoard(await ask(http.GET('/board', { params: { query: { projects: next.join(',') } } })));
+                answer = await ask(http.GET('/changes/{uid}/board', { params: { path: { uid: offered },
+                    query: { items: tried.value?.join(',') } } }));
+                return fromBoard(answer.board);
+            }
             if (ticket !== loading) return;
             shown.value = key;
             const known = [...data.projects.values()].map((p) => p.key);
-            keys.value = proposed === null ? next.filter((k) => known.includes(k)) : known;
+            keys.value = offered === null ? next.filter((k) => known.includes(k)) : known;
             if (opened) takeDraft(opened);
+            if (answer) takeProposal(answer, data);
+            else if (announced) done.value = announced;
+            announced = null;
             version.value++;
             void way.read();
-            if (proposed === null) sendAgain();
+            if (offered === null) sendAgain();
         } catch (e) {
             if (ticket !== loading) return;
             error.value = messageOf(e);
@@ -107,6 +121,24 @@ export const useBoard = defineStore('board', () => {
                 conflicts: e.problem.conflicts, hidden: e.problem.hidden ?? 0 };
         }
     }
+
+    /** What a proposal would do stands below as after a change. */
+    function takeProposal(answer: ProposalBoard, data: Model): void {
+        proposed.value = answer;
+        const moved = [...data.variances.values()].filter((v) => v.startVariance !== 0 || v.finishVariance !== 0).map((v) => v.uid);
+        done.value = { headline: t('proposal.would', answer.items.filter((i) => i.tried).length + answer.more), ripple: answer.ripple,
+            moved: new Set(moved), note: null };
+    }
+
+    /** Shows what only some items of the proposal would do; null for all of them. */
+    async function tryItems(items: number[] | null): Promise<void> {
+        tried.value = items;
+        await open([], proposal.value);
+    }
+
+    const announce = (headline: string, ripple: Ripple): void => {
+        announced = { headline, ripple, moved: new Set(), note: null };
+    };
 
     // edits are sent one after the other
     let queue: Promise<unknown> = Promise.resolve();
@@ -324,6 +356,6 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turn('undo', note);
     const redo = (note: string) => turn('redo', note);
 
-    return { draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, clash, undoable, redoable,
+    return { proposed, tried, tryItems, announce, draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, clash, undoable, redoable,
         board, open, reload, news, deaf, commit, compose, report, moveStatus, settle, dryRun, undo, redo, undoOne };
 });

@@ -10,7 +10,7 @@ import { arrangedRows, BAND, buildRows, Calendars, listRows, type Row } from './
 import { useBoard } from './store';
 import { type Only, useTrace } from './trace';
 
-export type Panel = 'row' | 'keys' | 'legend' | 'health' | 'fragment' | 'status' | 'drafts' | null;
+export type Panel = 'row' | 'keys' | 'legend' | 'health' | 'fragment' | 'status' | 'drafts' | 'proposal' | null;
 
 export type BoardView = ReturnType<typeof useBoardView>;
 
@@ -97,6 +97,11 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
         const of = row.kind === 'project' ? row.project : row.kind === 'wbs' ? row.wbs : row.activity;
         return of.start === null || of.finish === null ? null : [of.start, of.finish];
     };
+    /** Moments that one looks at, the more important first: start and finish of the chosen bar, the status date. */
+    function looksAt(): number[] {
+        const status = (current.value?.project ?? [...(board.model?.projects.values() ?? [])].find((p) => p.statusDate !== null))?.statusDate;
+        return [...(current.value ? (spanOf(current.value) ?? []) : []), ...(status == null ? [] : [status])];
+    }
     function toStatus(): void {
         const at = current.value?.project.statusDate
             ?? [...(board.model?.projects.values() ?? [])].find((p) => p.statusDate !== null)?.statusDate;
@@ -143,20 +148,32 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
 
     function goTo(uid: string): void {
         const activity = board.model?.activities.get(uid);
-        if (!activity) return;
+        if (!activity) return goToGroup(uid);
         const open = new Set(closed.value);
         open.delete(activity.project);
         for (let at = activity.wbs; at !== null; at = board.model!.wbs.get(at)?.parent ?? null) open.delete(at);
         closed.value = open;
         if (only.value && !rows.value.some((r) => r.id === uid)) only.value = null;
         selected.value = new Set([uid]);
-        if (panel.value !== 'health') panel.value = 'row';
+        if (panel.value !== 'health' && panel.value !== 'proposal') panel.value = 'row';
         void nextTick(() => {
             table.value?.reveal(uid);
             const width = table.value?.axisWidth || 600;
             const x = (activity.start - scale.value.left) / scale.value.perPixel;
             if (x < 0 || x > width - 60) scale.value = { ...scale.value, left: activity.start - width * 0.3 * scale.value.perPixel };
         });
+    }
+
+    /** A WBS element or a project. */
+    function goToGroup(uid: string): void {
+        if (!board.model?.wbs.has(uid) && !board.model?.projects.has(uid)) return;
+        const open = new Set(closed.value);
+        for (let at = board.model.wbs.get(uid)?.parent ?? null; at !== null; at = board.model.wbs.get(at)?.parent ?? null) open.delete(at);
+        open.delete(board.model.wbs.get(uid)?.project ?? '');
+        closed.value = open;
+        selected.value = new Set([uid]);
+        if (panel.value !== 'proposal') panel.value = 'row';
+        void nextTick(() => table.value?.reveal(uid));
     }
 
     function examine(): void {
@@ -169,5 +186,5 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
     }
 
     return { arranged, scale, closed, selected, ranged, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current,
-        mayPlan, look, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen, zoom, toggle, show, goTo, examine, showMoved };
+        mayPlan, look, looksAt, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen, zoom, toggle, show, goTo, examine, showMoved };
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui';
+import { NButton, NDropdown } from 'naive-ui';
 import { useQueryClient } from '@tanstack/vue-query';
 import { useLocalStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
@@ -8,6 +8,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { messageOf } from '@/api/client';
 import { usePortfolio } from '@/api/queries';
 import { useCommands } from '@/ui/commands';
+import { narrow } from '@/ui/narrow';
 import { intoPanel } from '@/ui/panel';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
@@ -67,6 +68,9 @@ async function created(uid: string): Promise<void> {
     panel.value = 'chosen';
 }
 
+const more = computed(() => [...(mayPlan.value ? [{ key: 'new-project' as const, label: t('portfolio.newProject') },
+    { key: 'new-branch' as const, label: t('portfolio.newBranch') }, { key: 'table' as const, label: t('portfolio.codeTable') }] : []),
+{ key: 'keys' as const, label: t('app.keys') }]);
 const show = (what: typeof panel.value) => (panel.value = panel.value === what ? null : what);
 useCommands([
     { id: 'openBoard', keys: ['Enter'], rows: true, enabled: () => chosen.value.length > 0 && face.value !== 'tree',
@@ -95,12 +99,13 @@ useCommands([
             <span class="faint">{{ t('portfolio.selected', { n: chosen.length }) }}</span>
             <NButton type="primary" size="small" @click="openBoard()">{{ t('portfolio.open', { n: chosen.length }) }}</NButton>
         </template>
-        <template v-if="mayPlan">
-            <button class="verb" @click="show('new-project')">{{ t('portfolio.newProject') }}</button>
-            <button class="verb" @click="show('new-branch')">{{ t('portfolio.newBranch') }}</button>
-            <button class="verb" @click="show('table')">{{ t('portfolio.codeTable') }}</button>
+        <NDropdown v-if="narrow" trigger="click" placement="bottom-end" :options="more"
+            @select="(key: 'new-project' | 'new-branch' | 'table' | 'keys') => show(key)">
+            <button class="verb" aria-haspopup="menu">{{ t('board.more') }} ▾</button>
+        </NDropdown>
+        <template v-else>
+            <button v-for="one in more" :key="one.key" class="verb" @click="show(one.key)">{{ one.label }}</button>
         </template>
-        <button class="verb" @click="show('keys')">{{ t('app.keys') }}</button>
     </div>
     <ViewBar v-if="data" :data="data" :look="look" :grouped="face === 'rows'" @change="change" />
     <div v-if="card && data && data.projects.length" class="card"><b>{{ t('card.title') }}</b> {{ t('portfolio.try') }} <button class="verb"

@@ -2,7 +2,7 @@
 import { computed, ref, shallowRef, toRef, useTemplateRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Portfolio, PortfolioProject } from '@/api/client';
-import { fit, type Scale } from '@/axis/scale';
+import { fit, keptInSight, type Scale } from '@/axis/scale';
 import RowTable from '@/rows/RowTable.vue';
 import type { AxisPoint, AxisView, Column, RowLook, RowTableHandle } from '@/rows/table';
 import { DAY } from '@/time/instant';
@@ -22,7 +22,7 @@ const emit = defineEmits<{ select: [ids: ReadonlySet<string>]; change: [more: Pa
 const { t } = useI18n();
 const table = useTemplateRef<RowTableHandle>('table');
 const { wording } = useWording(toRef(() => props.data));
-const scale = ref<Scale>({ left: 14_000_000, perPixel: 500 });
+const scale = shallowRef<Scale>({ left: 14_000_000, perPixel: 500 });
 const closed = ref(new Set<string>());
 
 const rows = computed(() => portfolioRows(props.data, closed.value, (band) => bandWords(band, wording))
@@ -40,7 +40,7 @@ function toneOf(p: PortfolioProject): Tone {
 }
 const tones = computed(() => new Map(props.data.projects.map((p) => [p.uid, toneOf(p)])));
 const columns = computed<Column<PortfolioRow>[]>(() => [
-    { key: 'name', title: t('portfolio.columns.name'), width: 250, tree: true, sortable: true,
+    { key: 'name', title: t('portfolio.columns.name'), width: 250, fits: 380, tree: true, sortable: true,
         text: (r) => (r.kind === 'band' ? `${r.band.name}  ·  ${r.band.count}` : r.project.name), bold: (r) => r.kind === 'band',
         tone: (r) => (r.kind === 'project' && r.project.archived ? 'faint' : null), long: true },
     ...props.look.columns.map((c) => figureColumn(c, props.data, wording)),
@@ -48,18 +48,19 @@ const columns = computed<Column<PortfolioRow>[]>(() => [
 const version = ref(0);
 watch([rows, tones], () => version.value++);
 
-let fitted = false;
+/** the axis as it was when everything was shown last */
+let fitted: Scale | null = null;
 function fitAll(): void {
     const dated = props.data.projects.filter((p) => p.start !== null);
     if (!dated.length) return;
-    scale.value = fit(Math.min(...dated.map((p) => p.start!)),
+    scale.value = fitted = fit(Math.min(...dated.map((p) => p.start!)),
         Math.max(...dated.map((p) => Math.max(p.finish!, p.deadline ?? 0))) + 20 * DAY, table.value?.axisWidth || 700);
 }
-watch(() => table.value?.axisWidth, (w) => {
-    if (w && !fitted) {
-        fitted = true;
-        fitAll();
-    }
+watch(() => table.value?.axisWidth ?? 0, (width, before) => {
+    if (width <= 0) return;
+    if (fitted === null || scale.value === fitted) return fitAll();
+    const chosen = props.data.projects.filter((p) => props.selected.has(p.uid));
+    scale.value = keptInSight(scale.value, before, width, chosen.flatMap((p) => (p.start === null ? [] : [p.start, p.finish!])));
 });
 
 const sight = shallowRef<readonly PortfolioProject[]>([]);

@@ -38,13 +38,14 @@ export function columnKeys(preset: string, chosen: readonly string[], all: Reado
 export function boardColumns(preset: string, chosen: readonly string[], all: ReadonlyMap<string, BoardField>): BoardField[] {
     return columnKeys(preset, chosen, all).map((key) => {
         const field = all.get(key)!;
-        return key === 'name' && chosen.length === 0 && NAME_WIDTH[preset] ? { ...field, width: NAME_WIDTH[preset] } : field;
+        return key === 'name' && chosen.length === 0 && NAME_WIDTH[preset] ? { ...field, width: NAME_WIDTH[preset], fits: undefined }
+            : field;
     });
 }
 
 /** Columns of a trace: why each step lies where it lies. */
 export function traceColumns(context: FieldContext, all: ReadonlyMap<string, BoardField>): BoardField[] {
     const { t, why } = context;
-    return [all.get('code')!, { ...all.get('name')!, width: 160, tree: false }, { key: 'why', title: t('board.columns.why'), width: 252,
+    return [all.get('code')!, { ...all.get('name')!, width: 160, fits: undefined, tree: false }, { key: 'why', title: t('board.columns.why'), width: 252,
         text: (r) => (r.kind === 'activity' ? (why?.(r.id) ?? '') : ''), tone: () => 'faint', long: true }];
 }

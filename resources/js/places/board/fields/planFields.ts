@@ -18,12 +18,12 @@ export function planFields(context: FieldContext): BoardField[] {
     const task = (r: ActivityRow, text: string) => (r.activity.kind === 'task' ? text : null);
 
     return [
-        { key: 'code', title: t('board.columns.code'), width: 124,
+        { key: 'code', title: t('board.columns.code'), width: 124, fits: 170,
             text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code),
             tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project',
             edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code),
             read: (r, text) => set(r, { code: text.trim() }) },
-        { key: 'name', title: t('board.columns.name'), width: 214, tree: true, text: nameOf, edit: (r) => (mayPlan(r) ? nameOf(r) : null),
+        { key: 'name', title: t('board.columns.name'), width: 214, fits: 340, tree: true, text: nameOf, edit: (r) => (mayPlan(r) ? nameOf(r) : null),
             read: (r, text) => ({ operations: [{ verb: 'update', kind: r.kind, uid: r.id, after: { name: text.trim() } }],
                 headline: t('edit.name', { name: text.trim() }) }) },
         typed('kind', 110, (r) => t(`inspector.kinds.${r.activity.kind}`), (r) => t(`inspector.kinds.${r.activity.kind}`), (r, text) => {
