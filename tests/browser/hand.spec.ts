@@ -137,7 +137,7 @@ test('while the server is away what was typed is shown and sent until it answers
     await type(page, 'CREW-RO-0020', 2, '17d');
     await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17d');
     await expect(page.getByRole('alert')).toContainText('kept and sent again');
-    await page.waitForTimeout(6000); // two more times
+    await page.waitForTimeout(2000); // once more
     await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17d');
     away = false;
     await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('17', { timeout: 30_000 });
@@ -213,14 +213,10 @@ test('every place can be walked through forwards and back', async ({ page }) => 
             expect(grid).toBeGreaterThan(0);
             expect(forwards.findIndex((f) => f.panel), 'the inspector comes after the table').toBeGreaterThan(grid);
         }
-        // and back: what was walked last comes first
-        await page.evaluate(() => document.querySelector<HTMLElement>('.skip')!.focus());
-        for (let i = 0; i < forwards.length - 1; i++) await page.keyboard.press('Tab');
+        // and back from the last of them
+        await page.keyboard.press('Shift+Tab');
         const back: string[] = [];
-        for (let i = 0; i < forwards.length; i++) {
-            back.push(name(await focused(page)));
-            await page.keyboard.press('Shift+Tab');
-        }
+        for (let i = 0; i < forwards.length; i++, await page.keyboard.press('Shift+Tab')) back.push(name(await focused(page)));
         expect(back.reverse(), `${place}: back`).toEqual(forwards.map(name));
     }
 });
@@ -274,7 +270,7 @@ test('no name shorter than forty letters is cut at 1280', async ({ page }) => {
     const found = new Set<string>();
     for (const place of ['/portfolio', '/portfolio?face=tree', '/portfolio?face=ranking', '/exchange', '/exchange?part=feeds',
         ...['calendars', 'codes', 'levels', 'sources', 'fields', 'users'].map((part) => `/library?part=${part}`),
-        ...keys.map((key) => `/board?projects=${key}`)]) {
+        `/board?projects=${keys.join(',')}`]) {
         await page.goto(place);
         await page.waitForLoadState('networkidle');
         const scroller = page.locator('[role=treegrid] .scroller');

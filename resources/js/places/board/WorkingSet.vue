@@ -19,8 +19,10 @@ const addable = computed(() => (portfolio.data.value?.projects ?? []).filter((p)
 const chips = useTemplateRef<HTMLElement>('chips');
 const { width } = useElementSize(chips);
 const open = computed(() => board.keys.flatMap((k) => [...(board.model?.projects.values() ?? [])].filter((p) => p.key === k)));
+/** whole names, or none: keys alone are shorter, and their names show where the pointer rests */
+const named = computed(() => open.value.reduce((sum, p) => sum + 64 + 8.2 * p.key.length + 7.2 * p.name.length, 0) <= width.value);
 const fitting = computed(() => {
-    const n = Math.max(1, Math.floor(width.value / 132));
+    const n = named.value ? open.value.length : Math.max(1, Math.floor(width.value / 106));
     return open.value.length <= n ? open.value.length : Math.max(1, n - 1);
 });
 const close = (key: string) => emit('open', board.keys.filter((k) => k !== key));
@@ -29,8 +31,8 @@ const close = (key: string) => emit('open', board.keys.filter((k) => k !== key))
 <template>
     <div ref="chips" class="chips">
         <span v-for="project in open.slice(0, fitting)" :key="project.uid" class="chip" :class="{ outside: project.kept === 'outside' }"
-            :style="{ '--tone': tones.get(project.uid)?.full }" :title="project.kept === 'outside' ? t('board.outside') : undefined">
-            <span class="dot" /><b>{{ project.key }}</b><span class="name">{{ project.name }}</span><button v-if="!board.proposal"
+            :style="{ '--tone': tones.get(project.uid)?.full }" :title="[named ? '' : project.name, project.kept === 'outside' ? t('board.outside') : ''].filter(Boolean).join(' · ') || undefined">
+            <span class="dot" /><b>{{ project.key }}</b><span v-if="named" class="name">{{ project.name }}</span><button v-if="!board.proposal"
                 :aria-label="t('board.remove', { key: project.key })" @click="close(project.key)">×</button>
         </span>
         <NPopover v-if="open.length > fitting" trigger="click" placement="bottom-start" scrollable style="max-height: 420px">
