@@ -72,7 +72,7 @@ export default {
         againHint: 'Your session ended. What you typed is kept and is saved after you sign in.', email: 'E-mail', password: 'Password',
         submit: 'Sign in', demo: 'Demo users', demoHint: 'Varnsund Ferries is invented. Choose a person to look at it with their rights.' },
     command: { commands: 'Commands' },
-    typed: { first: '{date}, first working minute', last: '{date}, last working minute' },
+    typed: { cannotChange: '“{text}” does not go with {now}. Type +2d, -1w or +20% to change what is there.', first: '{date}, first working minute', last: '{date}, last working minute' },
     span: { days: 'In days of {day}', hours: 'In hours: its calendar is out of your reach', label: 'One day is' },
     card: { title: 'Try this', dismiss: 'Do not show again' },
     portfolio: {

@@ -1,8 +1,8 @@
-import type { ComputedRef } from 'vue';
+import { computed, type ComputedRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Operation, Report } from '@/api/client';
-import { type BoardField, nameOf, type Wish } from './fields/fields';
-import type { Model, Row } from './model';
+import { absolute, type BoardField, nameOf, type Wish } from './fields/fields';
+import { Calendars, type Model, type Row } from './model';
 import { useBoard } from './store';
 import { assumedText } from './whyText';
 
@@ -30,10 +30,15 @@ export function joined(operations: readonly Operation[]): Operation[] {
 export function useCells(fields: ComputedRef<ReadonlyMap<string, BoardField>>) {
     const { t } = useI18n();
     const board = useBoard();
+    const calendars = computed(() => (board.model ? new Calendars(board.model) : null));
 
     function wish({ row, column, text }: TypedCell): Wish {
         const field = fields.value.get(column);
-        return field?.read && field.edit?.(row) != null ? field.read(row, text) : null;
+        if (!field?.read || field.edit?.(row) == null) return null;
+        const meant = calendars.value ? absolute(field, row, text, calendars.value) : text;
+        if (meant === null) return { wrong: t('typed.cannotChange', { text, now: field.edit(row) || t('clash.nothing') }) };
+        const found = field.read(row, meant);
+        return found === null || 'wrong' in found || meant === text ? found : { understood: meant, ...found };
     }
 
     function understand(row: Row, column: string, text: string): { text: string; wrong: boolean } | null {

@@ -2,7 +2,8 @@ import type { CodeSet, Operation, OwnField, Report } from '@/api/client';
 import { update } from '@/api/operations';
 import type { Column } from '@/rows/table';
 import { dayLength, formatDays, formatDuration, formatWork } from '@/time/duration';
-import { formatMoment, formatShort, type Instant, toIso } from '@/time/instant';
+import { formatMoment, formatShort, type Instant, parseDate, toIso } from '@/time/instant';
+import { changedSpan, isRelative, shiftedDate } from '@/time/relative';
 import type { Calendars, Model, Row } from '../model';
 import { readDate } from '../typedDate';
 
@@ -13,6 +14,8 @@ export type Wish = { operations?: Operation[]; report?: Omit<Report, 'activity'>
 /** A column of the board: what it shows and, where it can be typed over, what the text means. */
 export interface BoardField extends Column<Row> {
     read?: (row: Row, text: string) => Wish;
+    /** text with a sign (`+2d`, `+20%`) changes what is there: a duration, or a date that begins or ends something */
+    relative?: 'span' | 'start' | 'finish';
 }
 
 export type ActivityRow = Row & { kind: 'activity' };
@@ -40,6 +43,15 @@ export function nameOf(row: Row): string {
 /** Minutes per day of the calendar that measures a row. */
 export function perDayOf(calendars: Calendars, row: Row): number {
     return (row.kind === 'activity' ? calendars.of(row.activity) : calendars.get(row.project.calendar)).minutesPerDay;
+}
+
+/** What text means for a cell where it only says how to change what is there; other text is left as it is, null is not understood. */
+export function absolute(field: BoardField, row: Row, text: string, calendars: Calendars): string | null {
+    if (field.relative === undefined || !isRelative(text)) return text;
+    const now = field.edit?.(row) ?? '';
+    if (field.relative === 'span') return changedSpan(text, now, perDayOf(calendars, row));
+    const days = row.kind === 'activity' ? calendars.of(row.activity) : calendars.get(row.project.calendar);
+    return shiftedDate(text, parseDate(now), days, field.relative);
 }
 
 export const datesOf = (row: Row) => (row.kind === 'project' ? row.project : row.kind === 'wbs' ? row.wbs : row.activity);

@@ -4,7 +4,7 @@ import { linkFields } from './linkFields';
 import { planFields } from './planFields';
 import { progressFields } from './progressFields';
 
-export { type BoardField, type FieldContext, nameOf, perDayOf, type Wish } from './field';
+export { absolute, type BoardField, type FieldContext, nameOf, perDayOf, type Wish } from './field';
 export { shareOf } from './progressFields';
 
 /** Columns that often go together. */

@@ -31,7 +31,7 @@ export function planFields(context: FieldContext): BoardField[] {
             return kind === null ? { wrong: t('board.needOneOf', { text, list: kindWords.map(([, w]) => w).join(', ') }) }
                 : set(r, { kind });
         }, { choices: () => kindWords.map(([, w]) => w) }),
-        { key: 'days', title: t('board.columns.days'), width: 58, align: 'right', tone: rolledTone,
+        { key: 'days', title: t('board.columns.days'), width: 58, relative: 'span', align: 'right', tone: rolledTone,
             text: (r) => (r.kind === 'activity'
                 ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '')
                 : datesOf(r).start === null || r.project.uid === BAND ? '' : formatDays(datesOf(r).duration ?? 0, perDay(r))),
@@ -46,7 +46,7 @@ export function planFields(context: FieldContext): BoardField[] {
                     understood: d.estimate ? t('board.asEstimate', { text: after }) : after,
                     headline: t('edit.duration', { name: nameOf(r), before: formatDuration(r.activity.duration, perDay(r)), after }) };
             } },
-        { key: 'start', title: t('board.columns.start'), width: 84, tone: rolledTone,
+        { key: 'start', title: t('board.columns.start'), width: 84, relative: 'start', tone: rolledTone,
             text: (r) => shortDate(datesOf(r).start ?? (r.kind === 'project' ? r.project.plannedStart : null)),
             edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.actualStart === null && r.activity.kind !== 'hammock'
                 ? typedDate(r.activity.start) : null),
@@ -112,7 +112,7 @@ function marginText(row: Row, calendars: Calendars, days: (minutes: number | nul
 }
 
 function deadline({ t, mayPlan }: FieldContext, { date }: ReturnType<typeof fieldKinds>): BoardField {
-    return { key: 'deadline', title: t('board.columns.deadline'), width: 84,
+    return { key: 'deadline', title: t('board.columns.deadline'), width: 84, relative: 'finish',
         text: (r) => (r.project.uid === BAND ? ''
             : shortDate((r.kind === 'project' ? r.project : r.kind === 'wbs' ? r.wbs : r.activity).deadline)),
         edit: (r) => (mayPlan(r) && !(r.kind === 'activity' && r.activity.kind === 'hammock')

@@ -29,6 +29,7 @@ export function progressFields(context: FieldContext): BoardField[] {
 
     function actual(field: 'actualStart' | 'actualFinish'): BoardField {
         return shows(field, field === 'actualStart' ? 88 : 92, (r) => shortDate(r.activity[field]), {
+            relative: field === 'actualStart' ? 'start' : 'finish',
             edit: (r) => (reports(r) ? typedDate(r.activity[field]) : null),
             read: (r, text): Wish => (r.kind !== 'activity' || text.trim() === typedDate(r.activity[field]) ? null
                 : date(text, r, field === 'actualStart' ? 'start' : 'finish', (at) => (at !== null ? { report: { [field]: toIso(at) } }
@@ -50,7 +51,8 @@ export function progressFields(context: FieldContext): BoardField[] {
 
     const pause = (field: 'suspend' | 'resume', of: (r: ActivityRow) => number | null | undefined) => typed(field, 88,
         (r) => shortDate(of(r)), (r) => (isTask(r) && begun(r) && r.activity.actualFinish === null ? typedDate(of(r)) : null),
-        (r, text) => date(text, r, field === 'suspend' ? 'finish' : 'start', (at) => set(r, { [field]: at === null ? null : toIso(at) })));
+        (r, text) => date(text, r, field === 'suspend' ? 'finish' : 'start', (at) => set(r, { [field]: at === null ? null : toIso(at) })),
+        { relative: field === 'suspend' ? 'finish' : 'start' });
 
     const variance = (key: 'startVariance' | 'finishVariance' | 'durationVariance', width: number): BoardField => ({ key,
         title: t(`board.columns.${key}`), width, align: 'right', text: (r) => signed(model.variances.get(r.id)?.[key], r), about: counted,

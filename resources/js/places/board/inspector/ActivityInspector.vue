@@ -19,7 +19,7 @@ import TypedField from './TypedField.vue';
 /** Everything about an activity, and why it lies where it lies. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const emit = defineEmits<{ go: [uid: string]; trace: []; only: [uids: string[], name: string] }>();
-const { t, board, model, perDay, moment, isDuration, isDate, date, send, sendWork } = useRowEdit(() => props.row);
+const { t, board, model, perDay, moment, isDuration, isDate, date, send, sendWork, spanFrom, dateFrom } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const variance = computed(() => model.value.variances.get(a.value.uid));
 
@@ -101,7 +101,7 @@ function setKind(kind: string): Promise<boolean> {
         <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable" @commit="setKind" />
         <template v-if="a.kind === 'task'">
             <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable"
-                :check="isDuration" @commit="setDuration" />
+                :check="isDuration" :relative="spanFrom(formatDuration(a.duration, perDay))" @commit="setDuration" />
             <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1"
                 @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox>
             </div>
@@ -109,7 +109,7 @@ function setKind(kind: string): Promise<boolean> {
         <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable"
             @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate"
+            :placeholder="t('inspector.none')" :disabled="!editable" :check="isDate" :relative="dateFrom(a.deadline, 'finish')"
             @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.cost')" :value="cost === null ? '' : (cost / 100).toFixed(2)"
             :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney"

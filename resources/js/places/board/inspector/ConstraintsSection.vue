@@ -10,7 +10,7 @@ import TypedField from './TypedField.vue';
 
 /** Up to two constraints: what kind, and the date where the kind has one. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
-const { t, isDate, date, send } = useRowEdit(() => props.row);
+const { t, isDate, date, dateFrom, send } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const kinds = computed(() => [{ label: t('constraint.none'), value: '' },
     ...CONSTRAINT_KINDS.map((value) => ({ label: t(`constraint.${value}`), value }))]);
@@ -43,7 +43,7 @@ function setKind(at: number, kind: string): Promise<boolean> {
             <ChoiceField :label="t(i === 0 ? 'inspector.constraint' : 'inspector.second')" :value="slot.kind ?? ''" :options="kinds"
                 :disabled="!editable" @commit="(v) => setKind(i, v)" />
             <TypedField v-if="slot.kind !== null && slot.kind !== 'as-late-as-possible'" :label="t('inspector.date')"
-                :value="showDate(slot.date)" :disabled="!editable"
+                :value="showDate(slot.date)" :disabled="!editable" :relative="dateFrom(slot.date, endOf(slot.kind))"
                 :check="(text) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text))"
                 @commit="(v) => set(i, { kind: slot.kind!, date: date(v, endOf(slot.kind!)) })" />
         </div>

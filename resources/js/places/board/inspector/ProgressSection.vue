@@ -13,7 +13,7 @@ import { useKept } from '@/ui/kept';
 
 /** What was done: actual dates, percent by duration, work or checklist, what remains, suspension. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
-const { t, board, model, perDay, isDate, isDuration, date, send, sendWork } = useRowEdit(() => props.row);
+const { t, board, model, perDay, isDate, isDuration, date, dateFrom, spanFrom, send, sendWork } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const e = computed(() => model.value.efforts.get(a.value.uid));
 const by = computed(() => e.value?.percentBy ?? 'duration');
@@ -66,9 +66,10 @@ async function addItem(): Promise<void> {
         <p v-if="row.project.statusDate === null" class="faint">{{ t('progress.noStatus') }}</p>
         <div class="fields">
             <TypedField :label="t('progress.actualStart')" :value="showDate(a.actualStart)" :placeholder="t('inspector.none')"
-                :disabled="!told" :check="isDate" @commit="(v) => setActual('actualStart', v)" />
+                :disabled="!told" :check="isDate" :relative="dateFrom(a.actualStart, 'start')" @commit="(v) => setActual('actualStart', v)" />
             <TypedField :label="t('progress.actualFinish')" :value="showDate(a.actualFinish)" :placeholder="t('inspector.none')"
-                :disabled="!told" :check="isDate" @commit="(v) => setActual('actualFinish', v)" />
+                :disabled="!told" :check="isDate" :relative="dateFrom(a.actualFinish, 'finish')"
+                @commit="(v) => setActual('actualFinish', v)" />
             <template v-if="a.kind === 'task'">
                 <TypedField :label="t('progress.percent')" :value="percent" :disabled="!told || (by === 'physical' && checklist.length > 0)"
                     :check="isPercent" @commit="(v) => report({ percent: Number.parseFloat(v.replace(',', '.')) })" />
@@ -76,7 +77,8 @@ async function addItem(): Promise<void> {
                     @commit="(v) => send(t('progress.measure'), { percentBy: v })" />
                 <TypedField v-if="a.actualStart !== null" :label="t('progress.remaining')"
                     :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told"
-                    :check="(text) => (hours(text) === 0 ? null : isDuration(text))" @commit="(v) => report({ remaining: hours(v)! })" />
+                    :check="(text) => (hours(text) === 0 ? null : isDuration(text))"
+                    :relative="spanFrom(formatDuration(a.remaining ?? a.duration, perDay))" @commit="(v) => report({ remaining: hours(v)! })" />
                 <span v-if="a.actualStart !== null" />
                 <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')"
                     :disabled="!told" :check="isWork"

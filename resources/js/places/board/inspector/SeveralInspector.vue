@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { TypedCell } from '../cells';
 import type { BoardField } from '../fields/fields';
-import { perDayOf } from '../fields/fields';
+import { absolute, perDayOf } from '../fields/fields';
 import type { useBoardLook } from '../look';
 import { Calendars, type Row } from '../model';
 import { useBoard } from '../store';
@@ -47,10 +47,17 @@ function save(field: BoardField, text: string): Promise<boolean> {
     return props.fill(props.rows.map((row) => ({ row, column: field.key, text })), t('edit.field', {
         name: t('portfolio.selected', { n: props.rows.length }), field: field.title }));
 }
+/** what `+2d` would come to for each of them, as far as there is room */
+function meant(field: BoardField, text: string): string {
+    const all = props.rows.filter((r) => field.edit?.(r)).map((r) => absolute(field, r, text, calendars.value) ?? '–');
+    return [...new Set(all)].slice(0, 4).join(', ') + (new Set(all).size > 4 ? ' …' : '');
+}
 /** what stands in a field is understood for the first row that has it; others may measure days by another calendar */
 function check(field: BoardField, text: string): string | null {
     const row = props.rows.find((r) => field.edit?.(r) != null);
-    const wish = row ? field.read!(row, text) : null;
+    const meant = row ? absolute(field, row, text, calendars.value) : text;
+    if (row && meant === null) return t('typed.cannotChange', { text, now: field.edit!(row) || t('clash.nothing') });
+    const wish = row ? field.read!(row, meant!) : null;
     return wish !== null && 'wrong' in wish ? wish.wrong : null;
 }
 </script>
@@ -77,7 +84,7 @@ function check(field: BoardField, text: string): string | null {
             <TypedField v-else :label="f.field.title" :value="f.value" :placeholder="f.mixed ? t('several.mixed') : ''"
                 :disabled="!editable"
                 :hint="f.count < rows.length ? t('several.some', { n: f.count, all: rows.length }) : undefined"
-                :check="(text) => check(f.field, text)" @commit="(text) => save(f.field, text)" />
+                :check="(text) => check(f.field, text)" :meant="f.field.relative && ((text) => meant(f.field, text))" @commit="(text) => save(f.field, text)" />
         </template>
     </section>
     <CodesSection v-if="activities.length === rows.length" :rows="rows" :codes="codes" :editable="editable" />

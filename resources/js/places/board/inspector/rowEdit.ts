@@ -2,6 +2,7 @@ import { computed, type ComputedRef } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { WorkDays } from '@/axis/workdays';
 import { parseDuration } from '@/time/duration';
+import { changedSpan, shiftedDate } from '@/time/relative';
 import { formatMoment, type Instant, toIso } from '@/time/instant';
 import { nameOf, perDayOf } from '../fields/fields';
 import { Calendars, type Model, type Row } from '../model';
@@ -25,6 +26,10 @@ export function useRowEdit(row: () => Row) {
     const isDuration = (text: string) => (parseDuration(text, perDay.value) ? null : t('board.needDuration', { text }));
     const date = (text: string, end: 'start' | 'finish'): string | null => { const at = readDate(text, days.value, end); return at === null
         ? null : toIso(at); };
+    /** what `+2d` and the like make of a duration as it is written, or of a moment */
+    const spanFrom = (now: string) => (text: string) => changedSpan(text, now, perDay.value);
+    const dateFrom = (now: Instant | null | undefined, end: 'start' | 'finish') => (text: string) => shiftedDate(text, now ?? null,
+        days.value, end);
     const moment = (at: Instant | null | undefined) => (at == null ? '–' : formatMoment(at));
 
     function send(label: string, after: Record<string, unknown>): Promise<boolean> {
@@ -38,6 +43,6 @@ export function useRowEdit(row: () => Row) {
         return board.commit([tellWork(model.value, r.id, told)], t('edit.field', { name: nameOf(r), field: label }));
     }
 
-    return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment,
+    return { t, board, model, calendars, perDay, days, isDate, isDuration, date, moment, spanFrom, dateFrom,
         send, sendWork } satisfies { model: ComputedRef<Model> } & Record<string, unknown>;
 }
