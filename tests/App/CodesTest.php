@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Planning\PlanStore;
 use Illuminate\Support\Facades\DB;
+use Reihe\Core\Plan\EntityKind;
 
 /** Code sets that say who may do what, retired entries, merging, tables; archives; what moving does to access; saved views. */
 final class CodesTest extends TestCase
@@ -104,6 +106,23 @@ final class CodesTest extends TestCase
         // whoever may not plan everything that is coded with it cannot merge it away
         $this->actingAs($this->somebody('administrator', 'Fleet'));
         $merge('entry', 'entry-stage-build', 'entry-stage-trial')->assertStatus(422);
+    }
+
+    public function test_a_key_that_is_taken_away_follows_the_name_as_when_it_was_made(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $made = ['codeSet' => ['scope' => 'project', 'name' => 'New set'], 'entry' => ['codeSet' => 'codeset-district', 'name' => 'New entry'],
+            'levelScheme' => ['name' => 'New levels']];
+        foreach ($made as $kind => $fields) {
+            $this->change([self::made($kind, 'one', $fields), self::made($kind, 'two', ['name' => 'Ås harbour'] + $fields)])->assertOk();
+            $key = fn (string $uid): string => (string) PlanStore::load([])[0]->find(EntityKind::from($kind), $uid)->fields()['key'];
+            $taken = $key('two');
+            $this->change([self::update($kind, 'one', ['name' => 'Ås: harbour', 'key' => null])])->assertOk();
+            self::assertSame([1, 1], [preg_match('/^AS-HARBOU?R?$|^AS-HARBOUR$/', $taken), preg_match('/^AS-HARBOUR?-2$/', $key('one'))], $kind);
+            $this->change([self::update($kind, 'two', ['key' => null])])->assertOk();
+            self::assertSame($taken, $key('two'), 'its own is not taken');
+        }
+        $this->change([self::update('calendar', 'cal-office', ['key' => null])])->assertUnprocessable();
     }
 
     public function test_codes_from_a_table_are_understood_row_by_row(): void

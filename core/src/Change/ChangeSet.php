@@ -232,12 +232,12 @@ final class ChangeSet
      * @param  array<string, mixed>  $fields
      * @return array<string, mixed>
      */
-    private function keyed(EntityKind $kind, ?string $within, array $fields): array
+    private function keyed(EntityKind $kind, ?string $within, array $fields, ?string $self = null): array
     {
         $taken = [];
         foreach ($this->objects[$kind->value] as $object) {
             $other = $object->fields();
-            if (($within === null || $other[$within] === ($fields[$within] ?? null)) && is_string($other['key'])) {
+            if ($object->uid() !== $self && ($within === null || $other[$within] === ($fields[$within] ?? null)) && is_string($other['key'])) {
                 $taken[$other['key']] = true;
             }
         }
@@ -254,7 +254,14 @@ final class ChangeSet
     {
         $old = $this->object($operation->kind, $operation->uid);
         $fields = $old->fields();
-        $merge = Merge::update($fields, $this->timed($operation->kind, $operation->after ?? [], $fields), $operation->before,
+        $wanted = $operation->after ?? [];
+        $within = [EntityKind::CodeSet->value => null, EntityKind::Entry->value => 'codeSet', EntityKind::LevelScheme->value => null];
+        if (array_key_exists('key', $wanted) && $wanted['key'] === null && array_key_exists($operation->kind->value, $within)) {
+            // no key is one that follows from the name, as when it was made
+            $wanted['key'] = $this->keyed($operation->kind, $within[$operation->kind->value], array_diff_key($wanted + $fields, ['key' => 0]),
+                $operation->uid)['key'];
+        }
+        $merge = Merge::update($fields, $this->timed($operation->kind, $wanted, $fields), $operation->before,
             $operation->kind->fields());
         foreach ($merge->conflicts as $c) {
             $this->conflict($operation->kind, $operation->uid, $c['field'], $c['seen'], $c['yours'], $c['theirs']);

@@ -27,7 +27,7 @@ const drawn = computed(() => layout(props.nodes, closed.value, across.value));
 const tall = computed(() => cardHeight(props.nodes));
 const byId = computed(() => new Map(drawn.value.cards.map((c) => [c.node.id, c])));
 
-const READABLE = 0.7;
+const READABLE = 0.9;
 /** All of it in sight; at first only as far as it can still be read, then the root stays in the middle of its side. */
 function fit(least = 0): void {
     const k = Math.max(least, Math.min(1, width.value / drawn.value.width, height.value / drawn.value.height));

@@ -44,10 +44,19 @@ export function entryTree(set: CodeSet, by: 'key' | 'uid', parent: string | null
     });
 }
 
+/** Is a branch another one, or below it? Then it cannot be its parent. */
+export function isWithin(branches: Portfolio['branches'], uid: string, above: string): boolean {
+    for (let at: string | null = uid; at !== null; at = branches.find((b) => b.uid === at)?.parent ?? null) if (at === above) return true;
+    return false;
+}
+
 /** Branches as a tree to choose from; those that are not allowed can be seen. */
 export function branchTree(branches: Portfolio['branches'], allowed: (b: Portfolio['branches'][number]) => boolean = () => true,
     parent: string | null = null): TreeSelectOption[] {
-    return branches.filter((b) => b.parent === parent).map((b) => {
+    // where a branch above is out of reach, what lies below it stands at the top
+    const known = new Set(branches.map((b) => b.uid));
+    const isHere = (b: Portfolio['branches'][number]) => (parent === null ? b.parent === null || !known.has(b.parent) : b.parent === parent);
+    return branches.filter(isHere).map((b) => {
         const children = branchTree(branches, allowed, b.uid);
         return { key: b.uid, label: b.name, disabled: !allowed(b), ...(children.length ? { children } : {}) };
     });

@@ -103,7 +103,7 @@ export default {
             rows: 'a table or list (file or pasted)', keyTaken: 'This key is taken.', deadline: 'Deadline',
                         deadlineEarly: 'The deadline lies before the start.', missing: 'Still needed: {names}',
                         dateHint: '“{text}” is not a date. Type 2027-03-27, 27.3.2027, mon, +2w or 4 may, with a time if you like.' },
-        branch: { title: 'New branch', name: 'Name', parent: 'Parent branch', create: 'Create branch', lead: 'Branch lead',
+        branch: { title: 'New branch', name: 'Name', choose: 'Choose a branch', parent: 'Parent branch', create: 'Create branch', lead: 'Branch lead',
                     access: 'Who reaches it', roleFrom: '{role}, from {branch}', grant: 'Grant roles in the library', merge: 'Merge',
                     mergeInto: 'into the branch …', mergeNow: 'Merge',
                     mergeAbout: 'The other branch takes over its branches and projects; this one goes. It can be undone.',

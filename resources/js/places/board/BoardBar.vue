@@ -38,7 +38,8 @@ function focusFinder(until: number): void {
         if (entered) setTimeout(() => input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })), 100);
     }
 }
-const choices = computed(() => [...(board.model?.activities.values() ?? [])].map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
+const choices = computed(() => [...(board.model?.activities.values() ?? []), ...(board.model?.wbs.values() ?? [])]
+    .map((a) => ({ label: `${a.code}  ${a.name}`, value: a.uid })));
 const count = computed(() => {
     const [projects, activities] = [board.model?.projects.size ?? 0, board.model?.activities.size ?? 0];
     return t('board.count', { state: t(board.proposal ? 'board.proposed' : board.busy > 0 ? 'board.saving' : 'board.current'),

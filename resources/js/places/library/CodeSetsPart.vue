@@ -88,7 +88,10 @@ function newName(parent: string | null): string {
         if (!taken.has(free)) return free;
     }
 }
-const rename = (id: string, text: string) => run(() => change([update('entry', id, { name: text })], t('edit.name', { name: said(id) })));
+/** a key that was made for a name to come follows the name; others stay */
+const keyless = (id: string) => /^NEW-ENTRY(-?\d+)?$/.test(set.value?.entries.find((e) => e.uid === id)?.key ?? '');
+const rename = (id: string, text: string) => run(() => change([update('entry', id, { name: text, ...(keyless(id) ? { key: null } : {}) })],
+    t('edit.name', { name: said(id) })));
 function mayMove(id: string, to: string | null): boolean {
     if (!set.value?.mayEdit || to === null) return false;
     for (let at: string | null = to; at !== null; at = entries.value.find((e) => e.uid === at)?.parent ?? null) if (at === id) return false;

@@ -2,6 +2,8 @@
 import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { branchTree } from '@/codes/entries';
+import TreeSelect from '@/ui/TreeSelect.vue';
 import { stepped } from '@/ui/localSteps';
 import { ask, type Branch, http, messageOf, type Person, type UserList } from '@/api/client';
 
@@ -13,8 +15,8 @@ type Role = Branch['role'];
 const ROLES = ['viewer', 'contributor', 'planner', 'approver', 'administrator'] as const;
 const roles = computed(() => ROLES.map((value) => ({ label: t(`roles.${value}`), value })));
 const administered = computed(() => props.branches.filter((b) => b.role === 'administrator'));
-const free = computed(() => administered.value.filter((b) => !props.person.roles.some((r) => r.branch === b.uid))
-    .map((b) => ({ label: b.name, value: b.uid })));
+const isFree = (b: Branch) => b.role === 'administrator' && !props.person.roles.some((r) => r.branch === b.uid);
+const free = computed(() => (administered.value.some(isFree) ? branchTree(props.branches, isFree) : []));
 const nameOf = (uid: string) => props.branches.find((b) => b.uid === uid)?.name ?? '–';
 const name = ref(props.person.name);
 const email = ref(props.person.email);
@@ -90,8 +92,7 @@ function said(item: UserList['history'][number]): string {
         </div>
         <p v-if="person.roles.length === 0" class="faint">{{ t('library.noRole') }}</p>
         <div v-if="free.length" class="role">
-            <NSelect v-model:value="branch" size="small" filterable :placeholder="t('library.branch')"
-                :input-props="{ 'aria-label': t('library.branch') }" :options="free" />
+            <TreeSelect v-model:value="branch" :label="t('library.branch')" :placeholder="t('library.branch')" :options="free" />
             <NSelect size="small" :value="null" :disabled="branch === null" :placeholder="t('library.role')" :aria-label="t('library.role')"
                 :options="roles" @update:value="give" />
         </div>

@@ -10,7 +10,7 @@ import { dayLength, formatSpan, formatWork } from '@/time/duration';
 import { formatDay } from '@/time/instant';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
-import { branchTree } from '@/codes/entries';
+import { branchTree, isWithin } from '@/codes/entries';
 
 /** A branch: its name and lead, what lies on it rolled up, who reaches it; move, merge, archive, delete. */
 const props = defineProps<{ data: Portfolio; branch: Branch }>();
@@ -84,7 +84,7 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
     <section v-if="administers && !isRoot">
         <h3>{{ t('portfolio.branch.parent') }}</h3>
         <TreeSelect :value="branch.parent" :label="t('portfolio.branch.parent')"
-            :options="branchTree(data.branches, (b) => b.role === 'administrator')"
+            :options="branchTree(data.branches, (b) => b.role === 'administrator' && !isWithin(data.branches, b.uid, branch.uid))"
             @update:value="(v: string) => (moving = v === branch.parent ? null : v)" />
         <MoveWarning v-if="moving" class="inline" :data="data" :move="{ kind: 'branch', uid: branch.uid, to: moving }"
             @close="moving = null" @done="(moving = null), emit('changed')" />

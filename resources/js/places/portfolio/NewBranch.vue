@@ -12,7 +12,9 @@ const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [uid: string] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
-const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
+// the one that is chosen or the only one there is: nobody finds a branch in a place that was guessed
+const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch
+    : planned.value.length === 1 ? planned.value[0]!.uid : null);
 const name = useKept('branch name', '');
 const error = ref('');
 const uid = newUid(); // one branch, however often it is sent
@@ -35,9 +37,11 @@ async function create(): Promise<void> {
         <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" v-begin placeholder=""
             :input-props="{ id: 'b-name' }" /></div>
         <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><TreeSelect v-model:value="parent"
-            :label="t('portfolio.branch.parent')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
+            :label="t('portfolio.branch.parent')" :placeholder="t('portfolio.branch.choose')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit"
+            :title="parent === null ? t('portfolio.branch.choose') : name.trim() === '' ? t('portfolio.project.missing',
+                                                                                            { names: t('portfolio.branch.name') }) : undefined"
             :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>
     </form>
 </template>

@@ -24,7 +24,8 @@ const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
 const taken = computed(() => new Set(props.data.projects.map((p) => p.key)));
 const name = useKept('project name', '');
-const branch = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch : (planned.value[0]?.uid ?? null));
+const branch = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch
+    : planned.value.length === 1 ? planned.value[0]!.uid : null);
 const key = useKept('project key', '');
 const typedKey = useKept('project key typed', false);
 const start = ref(toIso(today()).slice(0, 10));
@@ -76,10 +77,11 @@ const demanded = computed(() => {
     for (let at = branch.value; at !== null; at = props.data.branches.find((b) => b.uid === at)?.parent ?? null) above.add(at);
     return props.data.codeSets.filter((s) => s.demandedOn !== null && above.has(s.demandedOn!));
 });
-const missing = computed(() => [...demanded.value.filter((s) => !codes.value[s.uid]?.length).map((s) => s.name!),
+const missing = computed(() => [...(branch.value === null ? [t('portfolio.project.branch')] : []),
+    ...(name.value.trim() === '' ? [t('portfolio.project.name')] : []), ...demanded.value.filter((s) => !codes.value[s.uid]?.length).map((s) => s.name!),
     ...props.data.ownFields.filter((f) => f.required && !own.value[f.uid]).map((f) => f.name!)]);
-const ready = computed(() => name.value.trim() !== '' && key.value !== '' && keyError.value === '' && startAt.value !== null
-    && deadlineError.value === '' && branch.value !== null && calendar.value !== null && missing.value.length === 0);
+const ready = computed(() => key.value !== '' && keyError.value === '' && startAt.value !== null
+    && deadlineError.value === '' && calendar.value !== null && missing.value.length === 0);
 
 async function create(): Promise<void> {
     busy.value = true;
@@ -126,7 +128,7 @@ async function create(): Promise<void> {
 <template>
     <form class="form" @submit.prevent="create">
         <div class="field"><span class="label">{{ t('portfolio.project.branch') }}</span><TreeSelect v-model:value="branch"
-            :label="t('portfolio.project.branch')" placeholder=""
+            :label="t('portfolio.project.branch')" :placeholder="t('portfolio.branch.choose')"
             :options="branchTree(data.branches, (b) => b.mayPlan)" />
         </div>
         <div class="field"><label for="p-name">{{ t('portfolio.project.name') }}</label><NInput v-model:value="name" v-begin

@@ -9,7 +9,7 @@ export { shareOf } from './progressFields';
 
 /** Columns that often go together. */
 export const PRESETS = {
-    plan: ['code', 'name', 'days', 'start', 'float'],
+    plan: ['code', 'name', 'days', 'start', 'finish', 'float'],
     progress: ['code', 'name', 'done', 'actualStart', 'actualFinish'],
     baseline: ['code', 'name', 'startVariance', 'finishVariance', 'durationVariance'],
     float: ['code', 'name', 'lateFinish', 'float', 'freeFloat', 'interfering'],
