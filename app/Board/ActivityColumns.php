@@ -35,7 +35,7 @@ final readonly class ActivityColumns implements SqlColumns
         'project' => [ValueKind::Text, 'p.`key`'],
         'code' => null, 'name' => null,
         'wbs' => [ValueKind::Text, "CONCAT_WS(' ', NULLIF(w.code, ''), w.name)"],
-        'responsible' => [ValueKind::Text, 'p.lead'],
+        'responsible' => [ValueKind::Text, 'COALESCE(a.lead, p.lead)'],
         'kind' => null,
         'calendar' => [ValueKind::Text, 'k.name'],
         'start' => null, 'finish' => null, 'lateStart' => null, 'lateFinish' => null, 'actualStart' => null, 'actualFinish' => null,

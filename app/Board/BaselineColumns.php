@@ -65,7 +65,8 @@ final class BaselineColumns
             $is = $schedule->activity($uid);
             $axis = $schedule->axis($uid);
             $rows[] = [$uid, $start, $finish, $axis->between($start, $finish), $axis->between($start, $is->earlyStart),
-                $axis->between($finish, $is->earlyFinish), $axis->between($is->earlyStart, $is->earlyFinish) - $axis->between($start, $finish)];
+                $axis->between($finish, $is->earlyFinish), $axis->between($is->earlyStart, $is->earlyFinish) - $axis->between($start,
+                    $finish)];
         }
 
         return BoardTable::of(self::NAMES, $rows);

@@ -36,7 +36,8 @@ final readonly class CalendarFeed
         $calendar->add('X-PUBLISHED-TTL', 'PT1H');
         $events = match ($s->kind) {
             FeedKind::Handovers => $this->handovers($s->about, null),
-            FeedKind::Person => [...$this->activities(static fn (Builder $q): Builder => $q->where('p.lead', $s->about)
+            FeedKind::Person => [...$this->activities(static fn (Builder $q): Builder => $q->whereRaw('COALESCE(a.lead, p.lead) = ?',
+                [$s->about])
                 ->where(static fn (Builder $q): Builder => $q->whereIn('a.kind', ['start-milestone', 'finish-milestone'])
                     ->orWhereNotNull('a.deadline'))), ...$this->handovers(null, $s->about)],
             FeedKind::Entry => $this->activities(fn (Builder $q): Builder => $this->coded($q, (string) $s->about)),

@@ -12,7 +12,6 @@ use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
-use Reihe\Core\Change\Verb;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Role;
 

@@ -8,8 +8,6 @@ use App\Models\ChangeSet;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\Operation;
-use Reihe\Core\Change\Verb;
-use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Time\Instant;
 
 /**

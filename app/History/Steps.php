@@ -84,7 +84,8 @@ final class Steps
         $most = max(self::LATEST[1], intdiv(self::LATEST[0], count($projects)));
 
         return ['('.implode(') UNION (', array_fill(0, count($projects),
-            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.$most)).')', $projects];
+            'SELECT change_set_id AS id FROM change_set_projects WHERE project_uid = ? ORDER BY revision DESC LIMIT '.$most)).')',
+            $projects];
     }
 
     /**

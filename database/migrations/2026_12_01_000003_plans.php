@@ -83,6 +83,7 @@ return new class extends Tables
                 actual_start int(11) DEFAULT NULL,
                 actual_finish int(11) DEFAULT NULL,
                 remaining int(10) unsigned DEFAULT NULL,
+                lead varchar(255) DEFAULT NULL,
                 resume int(11) DEFAULT NULL,
                 parked bigint(20) unsigned NOT NULL DEFAULT 0,
                 PRIMARY KEY (id),

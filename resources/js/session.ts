@@ -1,7 +1,9 @@
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { ask, http, type Session, whenSignedOut } from '@/api/client';
+import { whose } from '@/ui/kept';
 
 const session = ref<Session | null>(null);
+watch(session, (now) => (whose.value = String(now?.user?.id ?? '')), { flush: 'sync' });
 const ended = ref(false);
 let waiting: Promise<boolean> | null = null;
 let answer: ((same: boolean) => void) | null = null;

@@ -111,14 +111,16 @@ final class CodesTest extends TestCase
     public function test_a_key_that_is_taken_away_follows_the_name_as_when_it_was_made(): void
     {
         $this->actingAs($this->person('ilse'));
-        $made = ['codeSet' => ['scope' => 'project', 'name' => 'New set'], 'entry' => ['codeSet' => 'codeset-district', 'name' => 'New entry'],
+        $made = ['codeSet' => ['scope' => 'project', 'name' => 'New set'], 'entry' => ['codeSet' => 'codeset-district',
+            'name' => 'New entry'],
             'levelScheme' => ['name' => 'New levels']];
         foreach ($made as $kind => $fields) {
             $this->change([self::made($kind, 'one', $fields), self::made($kind, 'two', ['name' => 'Ås harbour'] + $fields)])->assertOk();
             $key = fn (string $uid): string => (string) PlanStore::load([])[0]->find(EntityKind::from($kind), $uid)->fields()['key'];
             $taken = $key('two');
             $this->change([self::update($kind, 'one', ['name' => 'Ås: harbour', 'key' => null])])->assertOk();
-            self::assertSame([1, 1], [preg_match('/^AS-HARBOU?R?$|^AS-HARBOUR$/', $taken), preg_match('/^AS-HARBOUR?-2$/', $key('one'))], $kind);
+            self::assertSame([1, 1], [preg_match('/^AS-HARBOU?R?$|^AS-HARBOUR$/', $taken), preg_match('/^AS-HARBOUR?-2$/', $key('one'))],
+                $kind);
             $this->change([self::update($kind, 'two', ['key' => null])])->assertOk();
             self::assertSame($taken, $key('two'), 'its own is not taken');
         }

@@ -65,7 +65,8 @@ final class WithdrawnTest extends TestCase
         $reads = ['changes', 'changes?state=proposed', "changes/{$imported}", "changes/{$imported}/preview", "changes/{$imported}/board",
             "changes/{$proposed}", "changes/{$proposed}/board", "changes/{$own}", 'jobs', "jobs/{$job}", "drafts/{$draft}",
             "drafts/{$draft}/board?projects=QQH", 'notices', 'history?project=qq-project', 'history/steps?projects=QQH',
-            'history/steps', 'history/deleted', 'history/since?projects=QQH&since=visit', 'search?q='.self::MARK, 'subscriptions', 'tokens', 'board?projects=QQH', 'portfolio',
+            'history/steps', 'history/deleted', 'history/since?projects=QQH&since=visit', 'search?q='.self::MARK, 'subscriptions',
+            'tokens', 'board?projects=QQH', 'portfolio',
             'health?projects=QQH', 'activities/qq-0/reasons', 'activities/qq-0/objects/remark', 'exchange/export?projects=QQH&format=csv'];
         $told = 0;
         foreach ($reads as $path) { // before, each of these may speak of it, and most do

@@ -179,7 +179,8 @@ const focused = (page: Page) => page.evaluate(() => {
     for (let at: Element | null = e; at && at !== document.body; at = at.parentElement) {
         path.unshift(`${at.tagName}:${[...at.parentElement!.children].indexOf(at)}`);
     }
-    return { path: path.join('/'), role: e.getAttribute('role') ?? e.tagName, text: (e.getAttribute('aria-label') ?? e.textContent ?? '').trim().slice(0, 40),
+    return { path: path.join('/'), role: e.getAttribute('role') ?? e.tagName, text: (e.getAttribute('aria-label') ?? e.textContent
+        ?? '').trim().slice(0, 40),
         panel: e.closest('aside.panel') !== null, bar: e.closest('footer') !== null, top: e.closest('header') !== null };
 });
 
@@ -187,7 +188,8 @@ const name = (at: Awaited<ReturnType<typeof focused>>) => `${at?.role}: ${at?.te
 
 test('every place can be walked through forwards and back', async ({ page }) => {
     test.setTimeout(240_000);
-    const places = ['/portfolio', '/portfolio?face=tree', '/portfolio?face=ranking', '/board?projects=CREW', '/exchange', '/exchange?part=feeds',
+    const places = ['/portfolio', '/portfolio?face=tree', '/portfolio?face=ranking', '/board?projects=CREW', '/exchange',
+        '/exchange?part=feeds',
         ...['calendars', 'codes', 'levels', 'sources', 'fields', 'users'].map((part) => `/library?part=${part}`)];
     for (const place of places) {
         await page.goto(place);
@@ -241,7 +243,8 @@ test('the focus stays where one works after find, paste, delete and the command 
     await expect(page.getByRole('listbox')).toBeHidden();
     await cell(page, 'CREW-RO-0030', 1).click();
     await page.getByRole('button', { name: 'paste', exact: true }).click();
-    await page.getByRole('region', { name: 'Paste rows' }).getByRole('textbox').first().fill('Name\tDuration\nPassing row\t2d\nSecond row\t3d');
+    await page.getByRole('region', { name: 'Paste rows' }).getByRole('textbox').first()
+        .fill('Name\tDuration\nPassing row\t2d\nSecond row\t3d');
     await page.getByRole('button', { name: /^Make \d+ rows?$/ }).click();
     await expect(page.getByRole('gridcell', { name: 'Second row', exact: true })).toBeVisible();
     await inGrid();
@@ -303,4 +306,28 @@ test('at 700 pixels and at 200 % the axis keeps its room and commands stand in o
             expect(await page.evaluate(() => document.querySelector('header.bar')!.scrollWidth <= window.innerWidth), place).toBe(true);
         }
     }
+});
+
+test('text with a sign changes what is there: in one cell, in the inspector of many rows, and back', async ({ page }) => {
+    await openBoard(page, 'CREW');
+    const was = await Promise.all(['CREW-RO-0010', 'CREW-RO-0020'].map((key) => cell(page, key, 2).innerText()));
+    await cell(page, 'CREW-RO-0010', 2).dblclick();
+    await page.locator('input.editor').fill('+25%');
+    await expect(page.locator('.hint').first()).toContainText(String(Number(was[0]) * 1.25));
+    await page.keyboard.press('Enter');
+    await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText(String(Number(was[0]) * 1.25));
+    await cell(page, 'CREW-RO-0010', 0).click();
+    await cell(page, 'CREW-RO-0020', 0).click({ modifiers: ['Control'] });
+    await page.keyboard.press('i');
+    const days = page.locator('[data-test=several]').getByLabel('Days', { exact: true });
+    await days.fill('-2d');
+    await expect(page.locator('[data-test=several]')).toContainText(`→ ${Number(was[0]) * 1.25 - 2} d, ${Number(was[1]) - 2} d`);
+    await days.press('Enter');
+    await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText(String(Number(was[0]) * 1.25 - 2));
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText(String(Number(was[1]) - 2));
+    await page.getByRole('treegrid').focus();
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText(was[0]!);
+    await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText(was[1]!);
 });

@@ -6,9 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Access\Reach;
 use App\Drafts\ChangeAnswer;
+use App\Drafts\ProposalView;
 use App\Exchange\ImportPreview;
 use App\History\ChangeSetReach;
-use App\History\ProposalView;
 use App\Jobs\Work;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
@@ -129,7 +129,7 @@ final class ChangeController
         }
 
         return new JsonResponse($view->of($changeSet, $items === null ? null
-            : array_map(intval(...), array_filter(explode(',', $items), static fn (string $at): bool => $at !== ''))));
+            : array_map(intval(...), $items === '' ? [] : explode(',', $items))));
     }
 
     /** Items of a proposal, by position or by the projects they make, accepted or rejected; the rest stays open. */

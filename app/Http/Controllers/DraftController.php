@@ -107,7 +107,10 @@ final class DraftController
         return new JsonResponse(['changeSet' => $this->store->propose($uid, $input['steps'] ?? null)->uid], 201);
     }
 
-    /** @return array<string, mixed> */
+    /**
+     * @param  list<string>|null  $steps  uids of those that count; null for all
+     * @return array<string, mixed>
+     */
     private function projected(Request $request, Draft $draft, ?array $steps = null): array
     {
         $ids = $this->reach->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects')))));

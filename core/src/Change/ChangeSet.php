@@ -237,7 +237,8 @@ final class ChangeSet
         $taken = [];
         foreach ($this->objects[$kind->value] as $object) {
             $other = $object->fields();
-            if ($object->uid() !== $self && ($within === null || $other[$within] === ($fields[$within] ?? null)) && is_string($other['key'])) {
+            if ($object->uid() !== $self && ($within === null || $other[$within] === ($fields[$within] ?? null))
+                && is_string($other['key'])) {
                 $taken[$other['key']] = true;
             }
         }
@@ -258,7 +259,8 @@ final class ChangeSet
         $within = [EntityKind::CodeSet->value => null, EntityKind::Entry->value => 'codeSet', EntityKind::LevelScheme->value => null];
         if (array_key_exists('key', $wanted) && $wanted['key'] === null && array_key_exists($operation->kind->value, $within)) {
             // no key is one that follows from the name, as when it was made
-            $wanted['key'] = $this->keyed($operation->kind, $within[$operation->kind->value], array_diff_key($wanted + $fields, ['key' => 0]),
+            $wanted['key'] = $this->keyed($operation->kind, $within[$operation->kind->value],
+                array_diff_key($wanted + $fields, ['key' => 0]),
                 $operation->uid)['key'];
         }
         $merge = Merge::update($fields, $this->timed($operation->kind, $wanted, $fields), $operation->before,

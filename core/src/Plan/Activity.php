@@ -53,6 +53,8 @@ final readonly class Activity implements Entity
         #[Field(FieldType::Moment, 'Moment since which started work rests; has no effect without a resume date.', role: 'contributor',
             edge: DayEdge::Last, part: CopyPart::Never)]
         public ?int $suspend = null,
+        #[Field(FieldType::Text, 'Person who is responsible for it; none for the lead of the project.', max: 255, tells: Tells::People)]
+        public ?string $lead = null,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,
         #[Field(FieldType::Part, 'Dates of an activity that is kept outside.', of: OutsideDates::class)]

@@ -5570,6 +5570,8 @@ export interface components {
             resume?: string | null;
             /** @description Moment since which started work rests; has no effect without a resume date. */
             suspend?: string | null;
+            /** @description Person who is responsible for it; none for the lead of the project. */
+            lead?: string | null;
             /**
              * @description What percent complete is measured by.
              * @enum {unknown}
@@ -5880,6 +5882,8 @@ export interface components {
             remaining: (number | null)[];
             /** @description Moment at which suspended work goes on. */
             resume: (number | null)[];
+            /** @description Person who is responsible for it; none for the lead of the project. */
+            lead: (string | null)[];
             /** @description Which end it binds, and how. */
             constraint1Kind: ("start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible" | null)[];
             /** @description Its date; none only for as late as possible. */

@@ -46,6 +46,7 @@ export const SHOWN = {
         actualFinish: ['activities', 'actualFinish', 'moment', null],
         remaining: ['activities', 'remaining', 'plain', null],
         resume: ['activities', 'resume', 'moment', null],
+        lead: ['activities', 'lead', 'plain', null],
         percentBy: ['efforts', 'percentBy', 'plain', 'duration'],
         physicalPercent: ['efforts', 'physicalPercent', 'plain', null],
         checklist: ['efforts', 'checklist', 'plain', []],

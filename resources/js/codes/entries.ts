@@ -55,7 +55,8 @@ export function branchTree(branches: Portfolio['branches'], allowed: (b: Portfol
     parent: string | null = null): TreeSelectOption[] {
     // where a branch above is out of reach, what lies below it stands at the top
     const known = new Set(branches.map((b) => b.uid));
-    const isHere = (b: Portfolio['branches'][number]) => (parent === null ? b.parent === null || !known.has(b.parent) : b.parent === parent);
+    const isHere = (b: Portfolio['branches'][number]) => (parent === null ? b.parent === null || !known.has(b.parent) : b.parent
+        === parent);
     return branches.filter(isHere).map((b) => {
         const children = branchTree(branches, allowed, b.uid);
         return { key: b.uid, label: b.name, disabled: !allowed(b), ...(children.length ? { children } : {}) };

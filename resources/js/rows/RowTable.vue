@@ -77,7 +77,8 @@ watch(() => [props.rows.length, signs.value, props.columns.map((c) => c.key).joi
     for (const column of props.columns) {
         if (column.fits === undefined) continue;
         const texts = props.rows.map((row, i) => ({ text: column.text(row),
-            before: 18 + (column.tree ? 16 + looks.value[i]!.depth * 14 + (looks.value[i]!.sign ? 26 + 8 * looks.value[i]!.sign!.text.length : 0) : 0) }));
+            before: 18 + (column.tree ? 16 + looks.value[i]!.depth * 14 + (looks.value[i]!.sign ? 26
+                + 8 * looks.value[i]!.sign!.text.length : 0) : 0) }));
         c.font = `${props.columns.some((one) => one.bold) ? 600 : 400} 14px ${FONT}`;
         const wide = Math.min(column.fits, Math.ceil(widthFor(texts, (text) => c.measureText(text).width)));
         if (wide > (fitted.value[column.key] ?? column.width)) fitted.value = { ...fitted.value, [column.key]: wide };
@@ -232,7 +233,8 @@ useEventListener(grid, 'copy', (e: ClipboardEvent) => {
 useCommands([['move', ['ArrowUp', 'ArrowDown']], ['range', ['⇧ ↑', '⇧ ↓']], ['fold', ['ArrowLeft', 'ArrowRight']], ['edit', ['Enter']]]
     .map(([id, keys]) => ({ id: id as string, keys: keys as string[], run: () => undefined, listed: true })));
 
-defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), typed: editor.typed, leftWidth: places.leftWidth, reveal, focus: () => grid.value?.focus(), axisWidth,
+defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column), typed: editor.typed, leftWidth: places.leftWidth, reveal,
+    focus: () => grid.value?.focus(), axisWidth,
     copyText,
     column: computed(() => props.columns[column.value]?.key ?? null), block });
 </script>

@@ -12,7 +12,8 @@ describe('text that changes what is there', () => {
         for (const text of ['+2d', '-1w', '+20%', '− 3 h', '+1.5d']) expect(isRelative(text)).toBe(true);
         for (const text of ['2d', '2026-03-01', '~5d', '', '+', 'none', '20%']) expect(isRelative(text)).toBe(false);
     });
-    it.each([['+2d', '10 d', '12 d'], ['-1w', '~10 d', '~5 d'], ['+20%', '10 d', '12 d'], ['−50 %', '1 d', '0.5 d'], ['+4h', '1.5 d', '2 d'],
+    it.each([['+2d', '10 d', '12 d'], ['-1w', '~10 d', '~5 d'], ['+20%', '10 d', '12 d'], ['−50 %', '1 d', '0.5 d'],
+        ['+4h', '1.5 d', '2 d'],
         ['+12,5%', '10 d', '11.25 d'], ['-10d', '10 d', null], ['-200%', '5 d', null], ['+nonsense', '5 d', null], ['+2d', '', null],
         ['+33%', '1 d', '10 h 38 m']])('%s on %s is %s', (text, now, expected) => {
         expect(changedSpan(text, now, 480)).toBe(expected);

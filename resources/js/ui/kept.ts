@@ -1,5 +1,4 @@
 import { type MaybeRefOrGetter, type Ref, ref, toValue, watch } from 'vue';
-import { user } from '@/session';
 
 /**
  * Half-typed things of this visit: what somebody typed and has not sent yet outlives a closed panel, another place, a reload and a session
@@ -7,7 +6,10 @@ import { user } from '@/session';
  */
 const PREFIX = 'reihe.kept';
 
-const nameOf = (key: string) => `${PREFIX} ${user.value?.id ?? ''} ${key}`;
+/** whose it is: the id of who is signed in, told by the session */
+export const whose = ref('');
+
+const nameOf = (key: string) => `${PREFIX} ${whose.value} ${key}`;
 
 export function readKept<T>(key: string): T | null {
     try {

@@ -280,7 +280,8 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
     <DraftBar :comparing="panel === 'drafts'" @compare="view.show('drafts')" />
     <template v-if="board.model && board.keys.length > 0">
         <BoardBar v-model:scale="scale" v-model:finding="finding" :editable="mayPlan(current ?? rows[0] ?? null)"
-            :axis-width="table?.axisWidth ?? 600" :left-width="table?.leftWidth ?? 542" @add="(kind) => editing.add(kind, false)" @go="view.goTo" />
+            :axis-width="table?.axisWidth ?? 600" :left-width="table?.leftWidth ?? 542" @add="(kind) => editing.add(kind, false)"
+            @go="view.goTo" />
         <TourStrip v-if="board.proposal === null" :view="view" />
         <LookBar v-if="lookOpen && board.proposal === null" v-model:links="showLinks" v-model:row-height="rowHeight"
             :arranged="arranged" :fields="fields" />

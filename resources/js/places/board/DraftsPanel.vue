@@ -36,10 +36,12 @@ const wanted = computed(() => (board.draft?.steps ?? []).filter((s) => !left.val
 /** null for all of them */
 const ticked = computed(() => (left.value.size ? wanted.value.join(',') : undefined));
 
-const compared = useQuery({ queryKey: ['draft', computed(() => board.draft?.uid ?? ''), computed(() => board.version), ticked], retry: false,
+const compared = useQuery({ queryKey: ['draft', computed(() => board.draft?.uid ?? ''), computed(() => board.version), ticked],
+    retry: false,
     gcTime: BRIEFLY,
     enabled: computed(() => board.draft !== null), placeholderData: (before: unknown) => before as never,
-    queryFn: () => ask(http.GET('/drafts/{uid}/board', { params: { path: { uid: board.draft!.uid }, query: { projects: '', steps: ticked.value } } })) });
+    queryFn: () => ask(http.GET('/drafts/{uid}/board',
+        { params: { path: { uid: board.draft!.uid }, query: { projects: '', steps: ticked.value } } })) });
 const projects = computed(() => compared.data.value?.comparison.projects ?? []);
 const says = computed(() => (compared.data.value ? rippleParts(compared.data.value.comparison, t).map((p) => p.text).join(' · ') : ''));
 const day = (iso: string | null) => (iso === null ? '–' : formatShort(parseIso(iso)!));

@@ -64,7 +64,8 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
         <span class="text"><b>{{ t('proposal.title') }}</b> <template v-if="board.proposed"><bdi>{{ board.proposed.proposal.reason
             || t('exchange.unnamed') }}</bdi> <span class="faint">{{ t('proposal.by', { name: board.proposed.proposal.author ?? '–',
                                                                                     when: when(board.proposed.proposal.created) }) }}</span></template> {{ t('proposal.about') }}</span>
-        <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', board.proposed?.items.length ?? 0) }}</button>
+        <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', board.proposed?.items.length
+            ?? 0) }}</button>
         <NButton size="small" type="primary" :loading="busy" @click="apply">{{ t('proposal.applyAll') }}</NButton>
         <button class="verb" :disabled="busy" @click="reject">{{ t('proposal.reject') }}</button>
         <RouterLink class="verb" :to="{ name: 'exchange' }">{{ t('proposal.back') }}</RouterLink>

@@ -31,8 +31,11 @@ const close = (key: string) => emit('open', board.keys.filter((k) => k !== key))
 <template>
     <div ref="chips" class="chips">
         <span v-for="project in open.slice(0, fitting)" :key="project.uid" class="chip" :class="{ outside: project.kept === 'outside' }"
-            :style="{ '--tone': tones.get(project.uid)?.full }" :title="[named ? '' : project.name, project.kept === 'outside' ? t('board.outside') : ''].filter(Boolean).join(' · ') || undefined">
-            <span class="dot" /><b>{{ project.key }}</b><span v-if="named" class="name">{{ project.name }}</span><button v-if="!board.proposal"
+            :style="{ '--tone': tones.get(project.uid)?.full }"
+            :title="[named ? '' : project.name, project.kept === 'outside' ? t('board.outside') : ''].filter(Boolean).join(' · ')
+                || undefined">
+            <span class="dot" /><b>{{ project.key }}</b><span v-if="named" class="name">{{ project.name }}</span><button
+                v-if="!board.proposal"
                 :aria-label="t('board.remove', { key: project.key })" @click="close(project.key)">×</button>
         </span>
         <NPopover v-if="open.length > fitting" trigger="click" placement="bottom-start" scrollable style="max-height: 420px">

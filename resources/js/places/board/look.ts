@@ -130,14 +130,14 @@ export function useBoardLook() {
         const rest: Tone = { full: palette.value.slate, tint: palette.value.hairline };
         const found = set(by);
         const days = new Calendars(board.model);
-        const leads = [...new Set([...board.model.projects.values()].map((p) => p.lead ?? ''))].sort();
+        const leadOf = (a: { lead: string | null; project: string }) => a.lead ?? board.model!.projects.get(a.project)?.lead ?? '';
+        const leads = [...new Set([...board.model.activities.values()].map(leadOf))].sort();
         return new Map([...board.model.activities.values()].map((a): [string, Tone] => {
             const done = STATUS[statusOf(a)];
             if (by === 'status') return [a.uid, { full: palette.value[done], tint: palette.value.hairline }];
             if (by === 'float') return [a.uid, floatTone(a, days.of(a).minutesPerDay)];
             if (by === 'critical') return [a.uid, a.critical ? { full: palette.value.brick, tint: palette.value.hairline } : rest];
-            const project = board.model!.projects.get(a.project);
-            if (by === 'responsible') return [a.uid, project?.lead ? tone(leads.indexOf(project.lead), isDark.value) : rest];
+            if (by === 'responsible') return [a.uid, leadOf(a) ? tone(leads.indexOf(leadOf(a)), isDark.value) : rest];
             const of = codings.value.get(found?.scope === 'project' ? a.project : a.uid)?.find((c) => c.set === found?.uid)?.entry;
             const at = found?.entries.findIndex((e) => e.uid === of) ?? -1;
             return [a.uid, at < 0 ? rest : tone((found!.entries[at]!.colour ?? at + 1) - 1, isDark.value)];

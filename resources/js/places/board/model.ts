@@ -176,7 +176,8 @@ export function arrangedRows(model: Model, bands: readonly Band[], closed: Reado
             const id = `${BAND}${b.id}`;
             const open = !closed.has(id);
             rows.push({ kind: 'wbs', id, depth, project: { ...none, colour: b.colour }, open, wbs: { uid: id, project: BAND, parent: null,
-                position: 0, code: '', name: `${nameOf(b)}  ·  ${b.count}`, deadline: null, start: b.start, finish: b.finish, duration: null,
+                position: 0, code: '', name: `${nameOf(b)}  ·  ${b.count}`, deadline: null, start: b.start, finish: b.finish,
+                    duration: null,
                 totalFloat: b.totalFloat, critical: b.critical ? 1 : 0, planned: 1, done: Math.round(b.progress * 100_000), finished: 0,
                 margin: null, work: b.work, cost: b.cost } });
             if (!open) continue;

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, messageOf, type Operation, type ProgressAnswer, type ProposalBoard,
+import { ask, ApiError, type ChangeAnswer, type Conflict, type Draft, http, messageOf, type Operation, type ProgressAnswer,
+    type ProposalBoard,
     type Report, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { i18n } from '@/words';
@@ -356,6 +357,7 @@ export const useBoard = defineStore('board', () => {
     const undo = (note: string) => turn('undo', note);
     const redo = (note: string) => turn('redo', note);
 
-    return { proposed, tried, tryItems, announce, draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error, done, clash, undoable, redoable,
+    return { proposed, tried, tryItems, announce, draft, others, stale, rebase, takeDraft, keys, proposal, model, version, busy, error,
+        done, clash, undoable, redoable,
         board, open, reload, news, deaf, commit, compose, report, moveStatus, settle, dryRun, undo, redo, undoOne };
 });

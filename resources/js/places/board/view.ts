@@ -99,7 +99,8 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
     };
     /** Moments that one looks at, the more important first: start and finish of the chosen bar, the status date. */
     function looksAt(): number[] {
-        const status = (current.value?.project ?? [...(board.model?.projects.values() ?? [])].find((p) => p.statusDate !== null))?.statusDate;
+        const status = (current.value?.project ?? [...(board.model?.projects.values()
+            ?? [])].find((p) => p.statusDate !== null))?.statusDate;
         return [...(current.value ? (spanOf(current.value) ?? []) : []), ...(status == null ? [] : [status])];
     }
     function toStatus(): void {
@@ -186,5 +187,6 @@ export function useBoardView(table: Readonly<ShallowRef<RowTableHandle | null>>)
     }
 
     return { arranged, scale, closed, selected, ranged, only, panel, examined, tracing, rows, byId, calendars, tones, chosen, current,
-        mayPlan, look, looksAt, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen, zoom, toggle, show, goTo, examine, showMoved };
+        mayPlan, look, looksAt, fitAll, zoomText, zoomFrom, collapseTo, toStatus, toBar, fitChosen, zoom, toggle, show, goTo, examine,
+            showMoved };
 }

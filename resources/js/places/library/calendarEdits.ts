@@ -13,7 +13,8 @@ export const fieldsOf = (c: Fields): Fields => ({ key: c.key, name: c.name, base
 interface Edit { was: Fields; now: Fields }
 
 /**
- * What is typed of calendars and not saved yet, of each of them, until it is saved or dropped, also when one leaves. It is told against what its author saw
+ * What is typed of calendars and not saved yet, of each of them, until it is saved or dropped, also when one leaves. It is told against
+ * what its author saw
  * when the typing began, so that the server can merge what others changed since.
  */
 export function useCalendarEdits() {

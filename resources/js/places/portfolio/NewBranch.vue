@@ -37,11 +37,13 @@ async function create(): Promise<void> {
         <div class="field"><label for="b-name">{{ t('portfolio.branch.name') }}</label><NInput v-model:value="name" v-begin placeholder=""
             :input-props="{ id: 'b-name' }" /></div>
         <div class="field"><span class="label">{{ t('portfolio.branch.parent') }}</span><TreeSelect v-model:value="parent"
-            :label="t('portfolio.branch.parent')" :placeholder="t('portfolio.branch.choose')" :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
+            :label="t('portfolio.branch.parent')" :placeholder="t('portfolio.branch.choose')"
+            :options="branchTree(data.branches, (b) => b.mayPlan)" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <NButton type="primary" attr-type="submit"
             :title="parent === null ? t('portfolio.branch.choose') : name.trim() === '' ? t('portfolio.project.missing',
-                                                                                            { names: t('portfolio.branch.name') }) : undefined"
+                                                                                            { names: t('portfolio.branch.name') })
+                : undefined"
             :disabled="name.trim() === '' || parent === null">{{ t('portfolio.branch.create') }}</NButton>
     </form>
 </template>

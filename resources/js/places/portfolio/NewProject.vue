@@ -78,7 +78,8 @@ const demanded = computed(() => {
     return props.data.codeSets.filter((s) => s.demandedOn !== null && above.has(s.demandedOn!));
 });
 const missing = computed(() => [...(branch.value === null ? [t('portfolio.project.branch')] : []),
-    ...(name.value.trim() === '' ? [t('portfolio.project.name')] : []), ...demanded.value.filter((s) => !codes.value[s.uid]?.length).map((s) => s.name!),
+    ...(name.value.trim() === '' ? [t('portfolio.project.name')] : []),
+        ...demanded.value.filter((s) => !codes.value[s.uid]?.length).map((s) => s.name!),
     ...props.data.ownFields.filter((f) => f.required && !own.value[f.uid]).map((f) => f.name!)]);
 const ready = computed(() => key.value !== '' && keyError.value === '' && startAt.value !== null
     && deadlineError.value === '' && calendar.value !== null && missing.value.length === 0);

@@ -37,7 +37,8 @@ function save(): void {
         <NSelect v-if="field.type === 'choice'" size="small" clearable :value="value || null" :disabled="disabled" :aria-label="field.name"
             :placeholder="mixed ? t('several.mixed') : ''" :options="field.choices!.map((c) => ({ label: c.name!, value: c.name! }))"
             @update:value="(v: string | null) => emit('save', v ?? '')" />
-        <NInput v-else v-model:value="text" size="small" :placeholder="mixed ? t('several.mixed') : ''" :disabled="disabled" :status="typed === null ? 'error' : undefined"
+        <NInput v-else v-model:value="text" size="small" :placeholder="mixed ? t('several.mixed') : ''" :disabled="disabled"
+            :status="typed === null ? 'error' : undefined"
             :input-props="{ id: `own-${field.uid}` }" @change="save" />
         <span v-if="typed === null"
             class="error hint">{{ t(field.type === 'date' ? 'board.needDate' : 'ownField.needNumber', { text }) }}</span>

@@ -43,7 +43,8 @@ export interface Ranked<P> { project: P; score: number; rank: number; parts: Par
  * Best first; equal scores (to a hundredth) share a rank, and stand in the order of their keys. Finished projects come after all others,
  * ranked among themselves: nothing is to be decided about them any more.
  */
-export function ranked<P extends { key: string; finished?: boolean; codes: { entry: string }[] }>(projects: readonly P[], sets: readonly CodeSet[],
+export function ranked<P extends { key: string; finished?: boolean; codes: { entry: string }[] }>(projects: readonly P[],
+    sets: readonly CodeSet[],
     weights: Weights): Ranked<P>[] {
     const list = projects.map((project) => {
         const all = parts(project.codes.map((c) => c.entry), sets, weights);

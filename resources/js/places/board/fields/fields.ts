@@ -46,6 +46,7 @@ export function boardColumns(preset: string, chosen: readonly string[], all: Rea
 /** Columns of a trace: why each step lies where it lies. */
 export function traceColumns(context: FieldContext, all: ReadonlyMap<string, BoardField>): BoardField[] {
     const { t, why } = context;
-    return [all.get('code')!, { ...all.get('name')!, width: 160, fits: undefined, tree: false }, { key: 'why', title: t('board.columns.why'), width: 252,
+    return [all.get('code')!, { ...all.get('name')!, width: 160, fits: undefined, tree: false },
+        { key: 'why', title: t('board.columns.why'), width: 252,
         text: (r) => (r.kind === 'activity' ? (why?.(r.id) ?? '') : ''), tone: () => 'faint', long: true }];
 }

@@ -23,7 +23,8 @@ export function planFields(context: FieldContext): BoardField[] {
             tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project',
             edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code),
             read: (r, text) => set(r, { code: text.trim() }) },
-        { key: 'name', title: t('board.columns.name'), width: 214, fits: 340, tree: true, text: nameOf, edit: (r) => (mayPlan(r) ? nameOf(r) : null),
+        { key: 'name', title: t('board.columns.name'), width: 214, fits: 340, tree: true, text: nameOf,
+            edit: (r) => (mayPlan(r) ? nameOf(r) : null),
             read: (r, text) => ({ operations: [{ verb: 'update', kind: r.kind, uid: r.id, after: { name: text.trim() } }],
                 headline: t('edit.name', { name: text.trim() }) }) },
         typed('kind', 110, (r) => t(`inspector.kinds.${r.activity.kind}`), (r) => t(`inspector.kinds.${r.activity.kind}`), (r, text) => {
@@ -87,7 +88,12 @@ export function planFields(context: FieldContext): BoardField[] {
         shows('wbs', 130, (r) => { const w = r.activity.wbs === null ? undefined : model.wbs.get(r.activity.wbs);
             return w ? [w.code, w.name].filter(Boolean).join(' ') : ''; }, { long: true, tone: () => 'faint' }),
         { key: 'responsible', title: t('board.columns.responsible'), width: 110,
-            text: (r) => (r.kind === 'wbs' ? '' : (r.project.lead ?? '')), tone: rolledTone },
+            text: (r) => (r.kind === 'wbs' ? '' : (r.kind === 'activity' ? r.activity.lead : null) ?? r.project.lead ?? ''),
+            tone: (r) => (r.kind === 'activity' && r.activity.lead !== null ? null : 'faint'),
+            edit: (r) => (r.kind === 'activity' && mayPlan(r) ? (r.activity.lead ?? '') : null),
+            read: (r, text) => set(r, { lead: text.trim() === '' ? null : text.trim() }),
+            choices: () => [...new Set([...[...model.projects.values()].map((p) => p.lead),
+                ...[...model.activities.values()].map((a) => a.lead)].filter((name): name is string => !!name))].sort() },
     ];
 
     /** `start no earlier than 2027-03-01`; empty for none. The second constraint stays. */

@@ -106,6 +106,8 @@ function setKind(kind: string): Promise<boolean> {
                 @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox>
             </div>
         </template>
+        <TypedField wide :label="t('inspector.responsible')" :value="a.lead ?? ''" :placeholder="row.project.lead ?? t('inspector.none')"
+            :disabled="!editable" @commit="(v) => send(t('inspector.responsible'), { lead: v.trim() === '' ? null : v.trim() })" />
         <ChoiceField wide :label="t('inspector.calendar')" :value="a.calendar ?? ''" :options="calendarChoices" :disabled="!editable"
             @commit="(v) => send(t('inspector.calendar'), { calendar: v === '' ? null : v })" />
         <TypedField v-if="a.kind !== 'hammock'" :label="t('inspector.deadline')" :value="showDate(a.deadline)"

@@ -66,7 +66,8 @@ async function addItem(): Promise<void> {
         <p v-if="row.project.statusDate === null" class="faint">{{ t('progress.noStatus') }}</p>
         <div class="fields">
             <TypedField :label="t('progress.actualStart')" :value="showDate(a.actualStart)" :placeholder="t('inspector.none')"
-                :disabled="!told" :check="isDate" :relative="dateFrom(a.actualStart, 'start')" @commit="(v) => setActual('actualStart', v)" />
+                :disabled="!told" :check="isDate" :relative="dateFrom(a.actualStart, 'start')"
+                @commit="(v) => setActual('actualStart', v)" />
             <TypedField :label="t('progress.actualFinish')" :value="showDate(a.actualFinish)" :placeholder="t('inspector.none')"
                 :disabled="!told" :check="isDate" :relative="dateFrom(a.actualFinish, 'finish')"
                 @commit="(v) => setActual('actualFinish', v)" />
@@ -78,7 +79,8 @@ async function addItem(): Promise<void> {
                 <TypedField v-if="a.actualStart !== null" :label="t('progress.remaining')"
                     :value="a.actualFinish !== null ? '0 d' : formatDuration(a.remaining ?? a.duration, perDay)" :disabled="!told"
                     :check="(text) => (hours(text) === 0 ? null : isDuration(text))"
-                    :relative="spanFrom(formatDuration(a.remaining ?? a.duration, perDay))" @commit="(v) => report({ remaining: hours(v)! })" />
+                    :relative="spanFrom(formatDuration(a.remaining ?? a.duration, perDay))"
+                    @commit="(v) => report({ remaining: hours(v)! })" />
                 <span v-if="a.actualStart !== null" />
                 <TypedField :label="t('progress.actualWork')" :value="work(e?.actualWork)" :placeholder="t('inspector.none')"
                     :disabled="!told" :check="isWork"

@@ -37,7 +37,8 @@ const decide = (body: { accept?: number[]; reject?: number[] }, n: number) => ru
     <ul data-test="items">
         <li v-for="item in items" :key="item.at">
             <NCheckbox :checked="item.tried" :aria-label="itemText(item, t, te)" @update:checked="(on: boolean) => tick(item, on)" />
-            <span class="said"><button class="verb" :disabled="item.row === null" :title="item.row === null ? t('proposal.gone') : undefined"
+            <span class="said"><button class="verb" :disabled="item.row === null"
+                                   :title="item.row === null ? t('proposal.gone') : undefined"
                                    @click="item.row && emit('go', item.row)"><bdi>{{ itemText(item, t, te) }}</bdi></button>
                 <span v-for="text in fieldTexts(item, t, te, perDay(item.row))" :key="text" class="tabular">{{ text }}</span></span>
         </li>

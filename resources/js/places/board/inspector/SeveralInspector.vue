@@ -84,7 +84,8 @@ function check(field: BoardField, text: string): string | null {
             <TypedField v-else :label="f.field.title" :value="f.value" :placeholder="f.mixed ? t('several.mixed') : ''"
                 :disabled="!editable"
                 :hint="f.count < rows.length ? t('several.some', { n: f.count, all: rows.length }) : undefined"
-                :check="(text) => check(f.field, text)" :meant="f.field.relative && ((text) => meant(f.field, text))" @commit="(text) => save(f.field, text)" />
+                :check="(text) => check(f.field, text)" :meant="f.field.relative && ((text) => meant(f.field, text))"
+                @commit="(text) => save(f.field, text)" />
         </template>
     </section>
     <CodesSection v-if="activities.length === rows.length" :rows="rows" :codes="codes" :editable="editable" />

@@ -2,12 +2,14 @@
 
 declare(strict_types=1);
 
-namespace App\History;
+namespace App\Drafts;
 
 use App\Access\Reach;
 use App\Board\BaselineColumns;
 use App\Board\PlanRows;
 use App\Board\Projection;
+use App\History\ChangeSetReach;
+use App\History\Said;
 use App\Models\ChangeSet;
 use App\Planning\ChangeRequest;
 use App\Planning\Outcome;
@@ -56,7 +58,8 @@ final class ProposalView
             $items[] = ['at' => $told[$i], 'row' => self::row($all[$i], $schedule), 'tried' => in_array($told[$i], $tried, true)] + $item;
         }
 
-        return ['board' => $this->board($outcome, $schedule, array_map(static fn (int $at): Operation => $proposal->operations[$at], $open)),
+        return ['board' => $this->board($outcome, $schedule, array_map(static fn (int $at): Operation => $proposal->operations[$at],
+            $open)),
             'ripple' => RippleView::of($outcome->ripple, $this->reach), 'proposal' => ChangeSetReach::listed($changeSet, $hides),
             'items' => $items, 'more' => count($open) - count($items)];
     }
