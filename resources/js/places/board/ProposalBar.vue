@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
 import { useQueryClient } from '@tanstack/vue-query';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
 import { ask, type ChangeAnswer, http, type Job, messageOf } from '@/api/client';
@@ -57,15 +57,16 @@ const reject = () => decide(async () => {
     await router.push({ name: 'exchange' });
 });
 const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
+const items = computed(() => board.proposed?.items.length ?? 0);
+const by = computed(() => (board.proposed ? t('proposal.by', { name: board.proposed.proposal.author ?? '–',
+    when: when(board.proposed.proposal.created) }) : ''));
 </script>
 
 <template>
     <div class="proposal" role="status">
         <span class="text"><b>{{ t('proposal.title') }}</b> <template v-if="board.proposed"><bdi>{{ board.proposed.proposal.reason
-            || t('exchange.unnamed') }}</bdi> <span class="faint">{{ t('proposal.by', { name: board.proposed.proposal.author ?? '–',
-                                                                                    when: when(board.proposed.proposal.created) }) }}</span></template> {{ t('proposal.about') }}</span>
-        <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', board.proposed?.items.length
-            ?? 0) }}</button>
+            || t('exchange.unnamed') }}</bdi> <span class="faint">{{ by }}</span></template> {{ t('proposal.about') }}</span>
+        <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', items) }}</button>
         <NButton size="small" type="primary" :loading="busy" @click="apply">{{ t('proposal.applyAll') }}</NButton>
         <button class="verb" :disabled="busy" @click="reject">{{ t('proposal.reject') }}</button>
         <RouterLink class="verb" :to="{ name: 'exchange' }">{{ t('proposal.back') }}</RouterLink>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { joined } from '../cells';
 import { Calendars, fromBoard, type Model, type Row } from '../model';
-import { allFields, type BoardField, columnKeys, type FieldContext } from './fields';
+import { absolute, allFields, type BoardField, columnKeys, type FieldContext } from './fields';
 import { readOwn } from './codeFields';
 import { findActivity, readLinks } from './linkFields';
 import { oneOf } from './field';
@@ -67,8 +67,24 @@ describe('every column', () => {
         }
         expect(editable.length).toBeGreaterThan(22);
     });
+    it('that takes a sign understands what it comes to, and leaves other text alone', () => {
+        const signed = editable.filter((f) => f.relative);
+        expect(signed.map((f) => f.key)).toEqual(expect.arrayContaining(['days', 'start', 'deadline', 'actualStart', 'actualFinish']));
+        for (const f of signed) {
+            for (const r of rows) {
+                const now = f.edit?.(r);
+                if (now == null) continue;
+                expect(absolute(f, r, now, context.calendars)).toBe(now);
+                const next = absolute(f, r, '+1d', context.calendars);
+                if (now === '') expect(next, `${f.key}: nothing to change`).toBeNull();
+                else expect(f.read!(r, next!), `${f.key}: ${now} → ${next}`).not.toHaveProperty('wrong');
+            }
+        }
+        const plain = editable.find((f) => f.key === 'name')!;
+        expect(absolute(plain, rows.find((r) => plain.edit?.(r))!, '+1d', context.calendars)).toBe('+1d');
+    });
     it('that is not free text refuses what is none of its values', () => {
-        const free = ['code', 'name', 'own:own-x'];
+        const free = ['code', 'name', 'responsible', 'own:own-x'];
         for (const f of editable.filter((e) => !free.includes(e.key))) {
             const r = rows.find((x) => f.edit?.(x) != null)!;
             expect(f.read!(r, '?!'), f.key).toHaveProperty('wrong');
@@ -120,7 +136,7 @@ describe('columns', () => {
     it('are those somebody chose that there are, else those of a set', () => {
         expect(columnKeys('plan', ['name', 'gone', 'cost'], fields)).toEqual(['name', 'cost']);
         expect(columnKeys('codes', [], fields)).toEqual(['code', 'name', 'code:s', ...own.map((o) => `own:${o.uid}`)]);
-        expect(columnKeys('nothing', [], fields)).toEqual(['code', 'name', 'days', 'start', 'float']);
+        expect(columnKeys('nothing', [], fields)).toEqual(['code', 'name', 'days', 'start', 'finish', 'float']);
     });
     it('offer one of several words by its beginning', () => {
         const words = [['a', 'North'], ['b', 'North East'], ['c', 'South']] as const;
