@@ -15,6 +15,7 @@ use App\Planning\ChangeRequest;
 use App\Planning\Outcome;
 use App\Planning\Planning;
 use App\Planning\RippleView;
+use App\Planning\TouchedProjects;
 use Illuminate\Validation\ValidationException;
 use LogicException;
 use Reihe\Core\Change\Operation;
@@ -48,18 +49,18 @@ final class ProposalView
             throw ValidationException::withMessages(
                 ['changeSet' => 'This proposal is too large to be shown on a board before it is applied.']);
         }
-        $outcome = $this->planning->dryRun(new ChangeRequest($operations, source: $changeSet->source));
+        $all = array_map(static fn (int $at): Operation => $proposal->operations[$at], $open);
+        $outcome = $this->planning->dryRun(new ChangeRequest($operations, source: $changeSet->source), TouchedProjects::of($all));
         $schedule = $outcome->schedule ?? throw new LogicException('a dry run has a schedule');
         $hides = $this->sets->hidesOwn($changeSet);
         $told = $hides ? [] : array_slice($open, 0, self::TOLD);
-        $all = array_map(static fn (int $at): Operation => $proposal->operations[$at], $told);
+        $listed = array_map(static fn (int $at): Operation => $proposal->operations[$at], $told);
         $items = [];
-        foreach ($this->said->of($all) as $i => $item) {
-            $items[] = ['at' => $told[$i], 'row' => self::row($all[$i], $schedule), 'tried' => in_array($told[$i], $tried, true)] + $item;
+        foreach ($this->said->of($listed) as $i => $item) {
+            $items[] = ['at' => $told[$i], 'row' => self::row($listed[$i], $schedule), 'tried' => in_array($told[$i], $tried, true)] + $item;
         }
 
-        return ['board' => $this->board($outcome, $schedule, array_map(static fn (int $at): Operation => $proposal->operations[$at],
-            $open)),
+        return ['board' => $this->board($outcome, $schedule, $all),
             'ripple' => RippleView::of($outcome->ripple, $this->reach), 'proposal' => ChangeSetReach::listed($changeSet, $hides),
             'items' => $items, 'more' => count($open) - count($items)];
     }

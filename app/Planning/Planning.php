@@ -41,13 +41,18 @@ final class Planning
     {
     }
 
-    public function dryRun(ChangeRequest $request): Outcome
+    /**
+     * What a change would do; nothing is written.
+     *
+     * @param  list<int>  $show  ids of projects that are wanted in its schedule besides those it touches
+     */
+    public function dryRun(ChangeRequest $request, array $show = []): Outcome
     {
         if ($this->aside !== null) {
             return $this->aside->take($request, false);
         }
 
-        return $this->calculate(Connected::touchedBy($request->operations), $request)[0];
+        return $this->calculate(Connected::touchedBy($request->operations, $show), $request)[0];
     }
 
     public function commit(ChangeRequest $request): Outcome

@@ -79,6 +79,7 @@ final class ProposalsTest extends TestCase
             self::assertEqualsCanonicalizing($tried, array_column(array_filter($part->json('items'),
                 static fn (array $i): bool => $i['tried']), 'uid'));
             self::assertCount(3, $part->json('items'));
+            self::assertContains('GRID', array_column($part->json('board.projects'), 'key'), 'it stays on the board whatever is tried');
             self::assertSame($tried !== [], in_array('act-new', $part->json('board.activities.uid'), true));
         }
         $this->getJson("/api/v1/changes/{$uid}/board?items=x")->assertUnprocessable();

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { band, enter, find, more, openBoard, read, row, sight, signIn } from './steps';
+import { band, enter, find, intoBranch, more, openBoard, read, row, sight, signIn } from './steps';
 
 /** Names that no other run has used. */
 const fresh = (name: string) => `${name} ${Date.now().toString(36).slice(-5)}`;
@@ -162,6 +162,7 @@ test('a WBS chart is drawn from nothing by keyboard', async ({ page }) => {
     await page.getByLabel('Name').fill(name);
     await expect(page.getByLabel('Key', { exact: true })).not.toHaveValue('');
     await page.getByLabel('Start', { exact: true }).fill('mon');
+    await intoBranch(page, 'Archive');
     await page.getByRole('button', { name: 'Create project' }).click();
     await page.getByRole('button', { name: 'open 1 on the board' }).click();
     await expect(row(page, name)).toBeVisible();

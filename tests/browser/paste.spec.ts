@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { enter, find, openBoard, row, signIn } from './steps';
+import { enter, find, intoBranch, openBoard, row, signIn } from './steps';
 
 /** As the browser does for Ctrl V with this text on the clipboard. */
 async function paste(page: Page, text: string): Promise<void> {
@@ -61,6 +61,7 @@ test('a new project is made from a file, whose recipe reads the next one, which 
     await page.getByLabel('Made from').last().click();
     await page.keyboard.type('a table');
     await page.keyboard.press('Enter');
+    await intoBranch(page, 'Archive');
     await page.getByRole('button', { name: 'Create project' }).click();
     const face = page.getByRole('region', { name: 'Paste rows' });
     await face.locator('input[type=file]').setInputFiles(file(2));

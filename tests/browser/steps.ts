@@ -125,3 +125,10 @@ export async function more(page: Page, what: string): Promise<void> {
     await page.getByRole('button', { name: /^more/ }).click();
     await page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${what}$`) }).click();
 }
+
+/** Chooses the branch of a new project; none is guessed. */
+export async function intoBranch(page: Page, name: string): Promise<void> {
+    await page.getByRole('complementary').locator('.n-tree-select, .tree').first().click();
+    await page.keyboard.type(name);
+    await page.locator('.n-tree-node-content').filter({ hasText: name }).first().click();
+}

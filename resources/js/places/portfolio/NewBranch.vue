@@ -12,9 +12,10 @@ const props = defineProps<{ data: Portfolio; branch: string | null }>();
 const emit = defineEmits<{ done: [uid: string] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
-// the one that is chosen or the only one there is: nobody finds a branch in a place that was guessed
+// the one that is chosen, else the top of what one plans where there is one top: nobody finds a branch in a place that was guessed
+const tops = computed(() => planned.value.filter((b) => !planned.value.some((above) => above.uid === b.parent)));
 const parent = ref(planned.value.some((b) => b.uid === props.branch) ? props.branch
-    : planned.value.length === 1 ? planned.value[0]!.uid : null);
+    : tops.value.length === 1 ? tops.value[0]!.uid : null);
 const name = useKept('branch name', '');
 const error = ref('');
 const uid = newUid(); // one branch, however often it is sent
