@@ -24,7 +24,14 @@ test('forty activities are built by keyboard alone, linked to two projects by dr
         await page.keyboard.press('Tab');
         await page.keyboard.press('Control+a');
         await page.keyboard.type('KEYB');
+        await page.keyboard.press('Shift+Tab');
+        await page.keyboard.press('Shift+Tab'); // the branch, which nobody guesses
         await page.keyboard.press('Enter');
+        await page.keyboard.type('Archive');
+        await expect(page.locator('.n-tree-node--highlight').first()).toBeVisible();
+        await page.keyboard.press('ArrowDown');
+        await page.keyboard.press('Enter');
+        await page.getByLabel('Key', { exact: true }).press('Enter');
         await expect(page.getByRole('complementary')).toContainText('Keyboard only');
         await command(page, 'KEYB', /KEYB/);
         await page.waitForURL('**/board?projects=KEYB**');

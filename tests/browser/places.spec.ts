@@ -133,7 +133,7 @@ test('a user is added, given a role, signs in with the first password and choose
     const panel = page.getByRole('complementary');
     const first = (await panel.locator('code').textContent())!;
     await panel.locator('.n-base-selection').filter({ hasText: 'Branch' }).click();
-    await page.locator('.n-select-menu:visible').getByText('Harbours', { exact: true }).click();
+    await page.locator('.n-tree-node-content').getByText('Harbours', { exact: true }).click();
     await panel.locator('.n-base-selection').filter({ hasText: 'Role' }).click();
     await page.locator('.n-select-menu:visible').getByText('contributor', { exact: true }).click();
     await expect(page.getByRole('row').filter({ hasText: 'Ida Moen' })).toContainText('contributor, Harbours');

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { cell, enter, openBoard, read, ripple, row, type } from './steps';
+import { cell, enter, openBoard, read, ripple, row, sight, type } from './steps';
 
 /** Two people at once, and a server that does not always answer. */
 
@@ -33,7 +33,7 @@ test('the portfolio of another person follows within seconds', async ({ page }) 
     const second = await another(page, 'Ilse Marbach', 'GRID');
     await second.goto('/portfolio');
     const finish = row(second, 'GRID');
-    await expect(finish).toContainText('26 Jan 27');
+    await expect(await sight(second, finish)).toContainText('26 Jan 27');
     await type(page, 'GRID-CA-0050', 2, '31d');
     await expect(finish).not.toContainText('26 Jan 27', { timeout: 6000 });
     await page.keyboard.press('Control+z');
@@ -178,7 +178,7 @@ test('a new row and its name are one step back', async ({ page }) => {
 });
 
 test('projects that do not fit stand in a list; colours are the same everywhere; Esc closes the new project', async ({ page }) => {
-    await openBoard(page, 'CREW', 'GANN', 'GRID', 'LYNG', 'OSTV', 'TERN');
+    await openBoard(page, 'CREW', 'GANN', 'GRID', 'LYNG', 'OSTV', 'TERN', 'AUK', 'KALV', 'PLOV', 'QUKA', 'TICK');
     await page.getByRole('button', { name: /\d more/ }).click();
     await expect(page.getByRole('listitem').filter({ hasText: 'TERN' })).toBeVisible();
     const onBoard = await page.locator('.chip').first().evaluate((chip: HTMLElement) => chip.style.getPropertyValue('--tone'));

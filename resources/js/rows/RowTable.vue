@@ -261,7 +261,7 @@ defineExpose({ beginEdit: (id: string, column: string) => beginEdit(id, column),
             <canvas ref="head" class="head-canvas" aria-hidden="true" />
             <span class="splitter" @pointerdown.prevent="places.sizeAll($event)" />
         </div>
-        <div ref="scroller" class="scroller" role="rowgroup" tabindex="-1"
+        <div ref="scroller" class="scroller" role="rowgroup" tabindex="0"
             @scroll.passive="scrollTop = ($event.target as HTMLElement).scrollTop">
             <div class="spacer" role="presentation" :style="{ height: `${rows.length * rowHeight}px` }">
                 <div class="window" role="presentation" :style="{ height: `${height}px` }">
