@@ -21,10 +21,10 @@ watch(() => query.data.value, (now) => now && topIs(now.undo.at(-1)?.changeSets.
 const said = ref<string | null>(null);
 const listing = ref(false);
 const { error, busy, run } = useAttempt();
-/** what is looked at and not kept by change sets is none of it */
-const QUIET = /\/(board\/news|notices\/read|session|exchange|compose|views)\b/;
+/** nothing that one would take back */
+const QUIET = /\/(board\/news|notices\/read|session)\b/;
 onScopeDispose(whenWritten((path) => {
-    if (QUIET.test(path) && !path.endsWith('/compose/copy')) return;
+    if (QUIET.test(path)) return;
     if (!busy.value) said.value = null; // something else was done
     void query.refetch();
 }));

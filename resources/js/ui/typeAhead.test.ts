@@ -23,6 +23,14 @@ describe('what is typed ahead', () => {
         expect(ahead.end()).toEqual({ text: 'néw wal', entered: false });
         expect(press(page, 'n')).toBe(true);
     });
+    it('is left alone after a click', () => {
+        const page = new EventTarget() as EventTarget & Window;
+        const ahead = typeAhead(page);
+        press(page, 'a');
+        page.dispatchEvent(new Event('pointerdown'));
+        expect(press(page, 'b')).toBe(true);
+        expect(ahead.end().text).toBe('a');
+    });
     it('ends with Enter; nothing typed is nothing', () => {
         const page = new EventTarget() as EventTarget & Window;
         const first = typeAhead(page);
