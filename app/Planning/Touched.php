@@ -129,11 +129,23 @@ final class Touched
         }
         $uids = array_map(strval(...), array_keys($own + $computed));
         foreach ($uids as $uid) {
-            $revisions[$uid] = ($loaded[$uid] ?? 0) + 1;
+            $revisions[$uid] = ($loaded[$uid] ?? self::earlier($uid)) + 1;
         }
         DB::table('projects')->whereIn('uid', $uids)->increment('revision');
         DB::table('projects')->whereIn('uid', array_map(strval(...), array_keys($own)))->increment('input_revision');
 
         return $revisions;
+    }
+
+    /** One that comes back goes on where it was: what happened to it before is no news of what it is now. */
+    private static function earlier(string $project): int
+    {
+        $revision = DB::table('change_set_projects')->where('project_uid', $project)->max('revision');
+        if (! is_int($revision)) {
+            return 0;
+        }
+        DB::table('projects')->where('uid', $project)->update(['revision' => $revision]);
+
+        return $revision;
     }
 }

@@ -25,6 +25,30 @@ final class TogetherTest extends TestCase
         $this->actingAs($this->person('ilse'));
     }
 
+    /** Deleted and brought back, once and again: what happened before is no news of what is there now. */
+    public function test_a_project_that_came_back_tells_nothing_of_its_end(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $revision = fn (): int => $this->getJson('/api/v1/board?projects=GRID')->json('projects.0.revision');
+        $all = $this->getJson('/api/v1/board?projects=GRID')->json('activities.uid');
+        $last = $revision();
+        for ($n = 1; $n <= 3; $n++) {
+            $gone = $this->change([self::gone('project', 'prj-GRID')])->assertOk()->json('changeSet');
+            $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+            self::assertGreaterThan($last, $revision());
+            $last = $revision();
+            $this->change([self::update('activity', 'act-grid-ca-0050', ['name' => "Back {$n}"])])->assertOk();
+            $news = $this->news('GRID', "prj-GRID:{$last}")->assertOk();
+            self::assertSame([[], ['act-grid-ca-0050']], [$news->json('removed') ?? [], $news->json('activities.uid')]);
+            // one's own change tells no more either
+            $answer = $this->change([self::update('activity', 'act-grid-ca-0050', ['name' => "Again {$n}"])],
+                ['revisions' => ['prj-GRID' => $last + 1]], 'GRID')->assertOk();
+            self::assertSame([], $answer->json('board.removed'));
+            self::assertEqualsCanonicalizing($all, $this->getJson('/api/v1/board?projects=GRID')->json('activities.uid'));
+            $last += 2;
+        }
+    }
+
     public function test_an_answer_brings_everything_up_to_date_that_changed_since_the_board_was_read(): void
     {
         $revisions = $this->revisions();

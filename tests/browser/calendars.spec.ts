@@ -87,7 +87,7 @@ test('a calendar is derived from another, says what it has from it, and goes aga
     await page.getByRole('button', { name: 'as the base' }).click();
     await expect(page.getByLabel('Hours of Monday')).toHaveValue('07:00-19:00');
     await page.getByRole('button', { name: 'Save' }).click();
-    await page.getByRole('button', { name: 'Delete' }).click();
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
     await page.getByRole('button', { name: 'Delete it' }).click();
     await expect(page.getByRole('button', { name: /^NIGHTS/ })).toHaveCount(0);
 });

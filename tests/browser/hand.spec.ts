@@ -167,8 +167,10 @@ test('what is typed after a new row is its name from the first letter on', async
     await page.keyboard.press('Enter');
     await expect(page.getByRole('gridcell', { name: 'until done', exact: true })).toBeVisible();
     await expect(ripple(page)).not.toContainText('Saving');
-    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z'); // the name and the row, which are one step
     await expect(page.getByRole('gridcell', { name: 'until done', exact: true })).toHaveCount(0);
+    await expect(page.getByRole('gridcell', { name: 'New activity', exact: true })).toHaveCount(0);
+    await expect(ripple(page)).not.toContainText('Saving');
 });
 
 /** Something that tells focused things apart. */
@@ -250,6 +252,7 @@ test('the focus stays where one works after find, paste, delete and the command 
     await inGrid();
     await page.keyboard.press('Control+z');
     await expect(page.getByRole('gridcell', { name: 'Second row', exact: true })).toHaveCount(0);
+    await expect(ripple(page)).not.toContainText('Saving');
     await (await sight(page, row(page, 'CREW-RO-0030'))).getByRole('gridcell').nth(1).click();
     await page.keyboard.press('Delete');
     await expect(row(page, 'CREW-RO-0030')).toHaveCount(0);

@@ -33,9 +33,11 @@ export async function openBoard(page: Page, ...keys: string[]): Promise<void> {
     await expect(row(page, keys[0]!)).toBeVisible();
 }
 
-/** The row whose cells hold the text. */
+/** The row one of whose cells holds the text; the signs that come behind a name (`✓`, `◆ 1 ◇ 2`, `“3`) are none of it. */
 export function row(page: Page, text: string): Locator {
-    return page.getByRole('row').filter({ has: page.getByRole('gridcell', { name: text, exact: true }) });
+    const exact = text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+    return page.getByRole('row').filter({ has: page.getByRole('gridcell')
+        .filter({ hasText: new RegExp(`^\\s*[▾▸]?\\s*${exact}\\s*([✓“◆◇].*)?$`) }) });
 }
 
 /** A cell of a row by its place: 0 code, 1 name, 2 days, 3 start, 4 float. */
