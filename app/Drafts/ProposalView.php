@@ -57,7 +57,8 @@ final class ProposalView
         $listed = array_map(static fn (int $at): Operation => $proposal->operations[$at], $told);
         $items = [];
         foreach ($this->said->of($listed) as $i => $item) {
-            $items[] = ['at' => $told[$i], 'row' => self::row($listed[$i], $schedule), 'tried' => in_array($told[$i], $tried, true)] + $item;
+            $items[] = ['at' => $told[$i], 'row' => self::row($listed[$i], $schedule),
+                'tried' => in_array($told[$i], $tried, true)] + $item;
         }
 
         return ['board' => $this->board($outcome, $schedule, $all),
