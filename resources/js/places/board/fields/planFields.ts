@@ -18,7 +18,7 @@ export function planFields(context: FieldContext): BoardField[] {
     const task = (r: ActivityRow, text: string) => (r.activity.kind === 'task' ? text : null);
 
     return [
-        { key: 'code', title: t('board.columns.code'), width: 124, fits: 170,
+        { key: 'code', title: t('board.columns.code'), width: 124, fits: 220,
             text: (r) => (r.kind === 'project' ? r.project.key : r.kind === 'wbs' ? r.wbs.code : r.activity.code),
             tone: (r) => (r.kind === 'project' ? null : 'faint'), bold: (r) => r.kind === 'project',
             edit: (r) => (!mayPlan(r) || r.kind === 'project' ? null : r.kind === 'wbs' ? r.wbs.code : r.activity.code),
