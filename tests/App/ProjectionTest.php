@@ -88,7 +88,7 @@ final class ProjectionTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $uid = $this->import()->json('changeSet');
         $count = DB::table('activities')->count();
-        $before = $this->getJson("/api/v1/changes/{$uid}/board")->assertOk()->json();
+        $before = $this->getJson("/api/v1/changes/{$uid}/board")->assertOk()->json('board');
         self::assertSame($count, DB::table('activities')->count());
         self::assertSame([false], array_values(array_unique(array_column($before['projects'], 'mayPlan'))));
         $this->postJson("/api/v1/changes/{$uid}/apply")->assertOk();
@@ -105,7 +105,7 @@ final class ProjectionTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $uid = $this->import()->json('changeSet');
         $this->postJson("/api/v1/changes/{$uid}/decide", ['projects' => [\Reihe\Core\Plan\Uid::of('4711')]])->assertOk();
-        self::assertSame(['MILL', 'RACK'], $this->getJson("/api/v1/changes/{$uid}/board")->assertOk()->json('projects.*.key'));
+        self::assertSame(['MILL', 'RACK'], $this->getJson("/api/v1/changes/{$uid}/board")->assertOk()->json('board.projects.*.key'));
         $this->actingAs($this->person('aino'));
         $this->getJson("/api/v1/changes/{$uid}/board")->assertStatus(404);
     }
