@@ -3,7 +3,7 @@ import { dragPointer } from '@/ui/pointerDrag';
 import type { Column } from './table';
 
 /** What the columns at the left take of the width before somebody drags their edge, where some of them are frozen, in CSS pixels. */
-const LEFT = 600;
+const LEFT = 700;
 
 /** The share of the width that columns take at most before somebody drags their edge: the axis has a use for the rest. */
 const SHARE = 0.62;

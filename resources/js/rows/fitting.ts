@@ -1,8 +1,7 @@
 /** Text of a cell with what stands before it, in CSS pixels. */
 export interface Fitted { text: string; before: number }
 
-/** Texts that are this much shorter than the longest, in letters, are not measured, and not more than so many. */
-const SHORTER = 6;
+/** How many of the longest texts are measured; the widest is among them but for freaks. */
 const MEASURED = 200;
 
 /**
@@ -13,7 +12,9 @@ const MEASURED = 200;
 export function widthFor(texts: readonly Fitted[], measure: (text: string) => number): number {
     const length = (f: Fitted) => f.text.length + f.before / 7;
     const some = texts.filter((f) => f.text.length < 40);
-    const most = some.reduce((at, f) => Math.max(at, length(f)), 0);
-    const longest = some.filter((f) => length(f) > most - SHORTER).slice(0, MEASURED);
+    const byLength: Fitted[][] = [];
+    for (const f of some) (byLength[Math.round(length(f))] ??= []).push(f);
+    const longest: Fitted[] = [];
+    for (let at = byLength.length - 1; at >= 0 && longest.length < MEASURED; at--) longest.push(...(byLength[at] ?? []));
     return longest.reduce((wide, f) => Math.max(wide, f.before + measure(f.text)), 0);
 }
