@@ -108,7 +108,7 @@ describe('columns', () => {
     it('take their widths, or those that somebody gave them', () => {
         expect(places(undefined, [100, 50]).leftWidth.value).toBe(156);
         expect(places(undefined, [100, 50], { c1: 80 }).leftWidth.value).toBe(186);
-        expect(places(1, [400, 400, 400]).leftWidth.value).toBe(600);
+        expect(places(1, [400, 400, 400]).leftWidth.value).toBe(700);
         expect(places(1, [100, 100]).leftWidth.value).toBe(206);
     });
     it('are chosen as a block from where one began', () => {
@@ -123,7 +123,7 @@ describe('columns', () => {
         expect(p.column.value).toBe(0);
     });
     it('move along under those that stay, as far as there are some, and so that the current one shows', async () => {
-        const p = places(1, [200, 300, 300, 300]); // 1106 in 600
+        const p = places(1, [200, 300, 300, 300]); // 1106 in 700
         const wheel = (deltaX: number, deltaY = 0, shiftKey = false) => {
             let prevented = false;
             p.slide({ deltaX, deltaY, shiftKey, preventDefault: () => (prevented = true) } as unknown as WheelEvent);
@@ -132,12 +132,12 @@ describe('columns', () => {
         expect([wheel(0, 100), p.moved(1)]).toEqual([false, undefined]);
         expect([wheel(100), p.moved(0), p.moved(1), p.isFrozen(0)]).toEqual([true, undefined, 'translateX(-100px)', true]);
         wheel(0, 9999, true);
-        expect(p.moved(3)).toBe('translateX(-506px)');
+        expect(p.moved(3)).toBe('translateX(-406px)');
         wheel(-9999);
         expect([p.moved(3), p.isFrozen(0)]).toEqual([undefined, false]);
         p.go(3);
         await nextTick();
-        expect(p.moved(3)).toBe('translateX(-506px)');
+        expect(p.moved(3)).toBe('translateX(-406px)');
         p.go(1);
         await nextTick();
         expect(p.moved(3)).toBeUndefined();
