@@ -55,10 +55,10 @@ final class ProposalView
         $hides = $this->sets->hidesOwn($changeSet);
         $told = $hides ? [] : array_slice($open, 0, self::TOLD);
         $listed = array_map(static fn (int $at): Operation => $proposal->operations[$at], $told);
+        $isTried = array_fill_keys($tried, true);
         $items = [];
         foreach ($this->said->of($listed) as $i => $item) {
-            $items[] = ['at' => $told[$i], 'row' => self::row($listed[$i], $schedule),
-                'tried' => in_array($told[$i], $tried, true)] + $item;
+            $items[] = ['at' => $told[$i], 'row' => self::row($listed[$i], $schedule), 'tried' => isset($isTried[$told[$i]])] + $item;
         }
 
         return ['board' => $this->board($outcome, $schedule, $all),

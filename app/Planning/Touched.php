@@ -128,8 +128,9 @@ final class Touched
             unset($own[News::ENTERPRISE]);
         }
         $uids = array_map(strval(...), array_keys($own + $computed));
+        $earlier = self::earlier(array_values(array_diff($uids, array_map(strval(...), array_keys($loaded)))));
         foreach ($uids as $uid) {
-            $revisions[$uid] = ($loaded[$uid] ?? self::earlier($uid)) + 1;
+            $revisions[$uid] = ($loaded[$uid] ?? $earlier[$uid] ?? 0) + 1;
         }
         DB::table('projects')->whereIn('uid', $uids)->increment('revision');
         DB::table('projects')->whereIn('uid', array_map(strval(...), array_keys($own)))->increment('input_revision');
@@ -137,15 +138,21 @@ final class Touched
         return $revisions;
     }
 
-    /** One that comes back goes on where it was: what happened to it before is no news of what it is now. */
-    private static function earlier(string $project): int
+    /**
+     * Projects that come back go on where they were: what happened to them before is no news of what they are now.
+     *
+     * @param  list<string>  $made  uids of projects that were just made
+     * @return array<string, int> uid => revision at its end, of those that were there before
+     */
+    private static function earlier(array $made): array
     {
-        $revision = DB::table('change_set_projects')->where('project_uid', $project)->max('revision');
-        if (! is_int($revision)) {
-            return 0;
+        /** @var array<string, int> $revisions */
+        $revisions = $made === [] ? [] : DB::table('change_set_projects')->whereIn('project_uid', $made)->groupBy('project_uid')
+            ->selectRaw('project_uid, MAX(revision) AS revision')->pluck('revision', 'project_uid')->all();
+        foreach ($revisions as $uid => $revision) {
+            DB::table('projects')->where('uid', $uid)->update(['revision' => $revision]);
         }
-        DB::table('projects')->where('uid', $project)->update(['revision' => $revision]);
 
-        return $revision;
+        return $revisions;
     }
 }
