@@ -144,11 +144,16 @@ test('while the server is away what was typed is shown and sent until it answers
     away = true;
     await type(page, 'CREW-RO-0020', 2, '19d');
     await expect(page.getByRole('alert')).toContainText('kept and sent again');
+    const other = await cell(page, 'CREW-RO-0010', 2).innerText();
+    await type(page, 'CREW-RO-0010', 2, '21d'); // waits for the one before it
     await page.reload();
     await expect(page.getByRole('alert')).toContainText('kept and sent again');
     away = false;
     await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText('19', { timeout: 30_000 });
+    await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText('21', { timeout: 30_000 });
     await row(page, 'CREW').getByRole('gridcell').first().click();
+    await page.keyboard.press('Control+z');
+    await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText(other);
     for (const text of ['17', was]) {
         await page.keyboard.press('Control+z');
         await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText(text);

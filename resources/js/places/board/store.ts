@@ -202,7 +202,6 @@ export const useBoard = defineStore('board', () => {
         busy.value++;
         error.value = null;
         clash.value = null;
-        if (request.departs) departs(request.departs);
         try {
             const answer = await send<T>(request);
             error.value = null;
@@ -267,6 +266,8 @@ export const useBoard = defineStore('board', () => {
     /** Sends a change in its turn and remembers the way back; true when it went through. */
     async function change<T extends ChangeAnswer>(request: Omit<Unsent<T>, 'waiting'>,
         note: (answer: T) => string | null): Promise<boolean> {
+        // also while it waits for another one, it is there after a reload
+        if (request.departs) departs(request.departs);
         return inTurn(async () => {
             const answer = await carryOut<T>({ ...request, waiting: t('board.unreachable') }, note);
             if (answer) drafting.added(request.uid ?? '', request.headline);
