@@ -18,7 +18,8 @@ for broken in "$WORK/nowhere/all.sql.gz" "$WORK/small.sql.gz"; do # a folder tha
   [ ! -e "$broken" ] && [ ! -e "$broken.part" ] || { echo "half a backup was left at $broken"; exit 1; }
 done
 REIHE_DATA=$RUNNING bin/backup "$WORK/ended.sql.gz" >/dev/null 2>&1 & ended=$!
-sleep 0.5; kill -TERM "$ended" 2>/dev/null; wait "$ended" && { echo 'a backup that was ended was called good'; exit 1; }
+for _ in $(seq 1 3000); do [ -e "$WORK/ended.sql.gz.part" ] && break; sleep 0.01; done # begun, and far from its end
+kill -TERM "$ended" 2>/dev/null; wait "$ended" && { echo 'a backup that was ended was called good'; exit 1; }
 [ ! -e "$WORK/ended.sql.gz" ] && [ ! -e "$WORK/ended.sql.gz.part" ] || { echo 'half a backup was left'; exit 1; }
 sums() { # SOCKET: checksum of every table that requests do not write to
   local tables; tables=$(mariadb --no-defaults -uroot --socket="$1" -N -e "SELECT GROUP_CONCAT(CONCAT('reihe.\`', table_name, '\`') ORDER BY table_name) FROM information_schema.tables WHERE table_schema = 'reihe' AND table_name NOT IN ('cache', 'cache_locks', 'sessions', 'jobs')" --init-command='SET SESSION group_concat_max_len = 1000000')

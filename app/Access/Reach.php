@@ -156,6 +156,20 @@ final class Reach
         return $this->limit(DB::table('projects'))->whereIn('key', $keys)->pluck('id')->all();
     }
 
+    /**
+     * The projects of a working set: those that it is known to hold, else those of its keys, which others may have changed or taken.
+     *
+     * @param  list<string>  $keys
+     * @param  array<string, mixed>  $known  by uid
+     * @return list<int> ids of those of them that the user sees
+     */
+    public function workingSet(array $keys, array $known): array
+    {
+        /** @var list<int> */
+        return $known === [] ? $this->projectsByKey($keys)
+            : $this->limit(DB::table('projects'))->whereIn('uid', array_map(strval(...), array_keys($known)))->pluck('id')->all();
+    }
+
     /** @return array<string, int> uid => id of the projects that the user sees */
     public function projects(): array
     {

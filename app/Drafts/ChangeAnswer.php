@@ -21,7 +21,7 @@ final class ChangeAnswer
     public static function of(Outcome $outcome, Reach $reach, string $board, array $known = []): array
     {
         $keys = array_values(array_filter(explode(',', $board)));
-        $ids = $keys === [] ? [] : $reach->projectsByKey($keys);
+        $ids = $keys === [] ? [] : $reach->workingSet($keys, $known);
 
         $board = $outcome->changeSet === null || $ids === [] ? null : (new BoardQuery($reach, $ids))->since($known + $outcome->known);
         if ($outcome instanceof DraftOutcome && $ids !== []) {

@@ -154,7 +154,10 @@ final class MergeTest extends TestCase
     {
         $taken = static fn (string $key): bool => in_array($key, ['GRID', 'TERN', 'TERN2'], true);
         foreach (['Conversion of Gannet' => 'GANN', 'Quay at Östvik' => 'OSTV', 'Grid' => 'GRID2', 'Conversion of Tern' => 'TERN3',
-            'A' => 'PROJECT', '港' => 'PROJECT', 'Brygge på Skjærøy' => 'SKJA'] as $name => $key) {
+            'A' => 'A', '港' => 'P1', 'Brygge på Skjærøy' => 'SKJA', 'Gannet, phase 2' => 'GANN2', 'Phase 2' => 'PHASE2',
+            'Tern project' => 'TERN3', 'Tern phase 2' => 'TERN2-2', 'Phase 2 of Gannet' => 'GANN', 'New project' => 'PROJECT',
+            '2027 outage' => 'OUTA', 'Berth 1' => 'BERT1', 'No. 42' => 'NO42', '42 ' => 'P42',
+            'Neubau Werk 3' => 'WERK3'] as $name => $key) {
             self::assertSame($key, ProjectKey::propose($name, $taken), $name);
         }
     }

@@ -49,6 +49,28 @@ final class TogetherTest extends TestCase
         }
     }
 
+    /** Another key, also one that somebody else took over meanwhile: the board holds the projects that it held. */
+    public function test_a_board_keeps_its_projects_when_their_keys_change(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $revisions = $this->revisions();
+        $since = implode(',', array_map(static fn (string $uid, int $r): string => "{$uid}:{$r}", array_keys($revisions), $revisions));
+        $this->change([self::update('project', 'prj-GRID', ['key' => 'NETZ'])])->assertOk();
+        $this->change([self::update('project', 'prj-TERN', ['key' => 'GRID'])])->assertOk();
+        $keys = ['prj-GRID' => 'NETZ', 'prj-OSTV' => 'OSTV'];
+        $of = static fn (mixed $projects): array => array_column(is_array($projects) ? $projects : [], 'key', 'uid');
+        self::assertEquals($keys, $of($this->news('GRID,OSTV', $since)->assertOk()->json('projects')));
+        $answer = $this->change([self::update('project', 'prj-OSTV', ['key' => 'QUAY'])], ['revisions' => $revisions], 'GRID,OSTV')
+            ->assertOk();
+        self::assertEquals(['prj-OSTV' => 'QUAY'] + $keys, $of($answer->json('board.projects')));
+        // who knows nothing yet gets what the keys say now
+        self::assertEquals(['prj-TERN' => 'GRID'], $of($this->news('GRID', '')->assertOk()->json('projects')));
+        // a key that is taken is refused in words, however it is written
+        foreach (['GRID', 'quay', 'A B', '', str_repeat('X', 21)] as $wrong) {
+            $this->change([self::update('project', 'prj-GRID', ['key' => $wrong])])->assertUnprocessable();
+        }
+    }
+
     public function test_an_answer_brings_everything_up_to_date_that_changed_since_the_board_was_read(): void
     {
         $revisions = $this->revisions();

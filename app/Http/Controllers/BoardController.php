@@ -61,7 +61,7 @@ final class BoardController
             'since' => 'present|array|max:2000', 'since.*' => 'integer|min:0']);
         /** @var array<string, int> $known */
         $known = array_map(intval(...), $input['since']);
-        $ids = $this->reach->projectsByKey($input['projects']);
+        $ids = $this->reach->workingSet($input['projects'], $known);
         $query = new BoardQuery($this->reach, $ids);
         Visits::look($this->reach->user, $ids);
 

@@ -160,7 +160,7 @@ final class Examination
             $this->take(Check::NegativeFloat, $a, $float < 0);
             $this->take(Check::HighFloat, $a, $float > $this->thresholds->days(Check::HighFloat) * $perDay);
             $this->take(Check::LongDurations, $a, $task && $a->duration > $this->thresholds->days(Check::LongDurations) * $perDay);
-            $this->take(Check::UnconfirmedEstimates, $a, $a->estimate);
+            $this->take(Check::UnconfirmedEstimates, $a, $a->estimate && $a->kind === Kind::Task);
             $this->take(Check::ResourcesMissing, $a, $task && ($this->grouped->assigned[$a->uid] ?? new AssignedWork)->isNothing());
             $this->take(Check::HardConstraints, $a,
                 array_filter($a->constraints, static fn (Constraint $c): bool => $c->kind->isPin() || $c->kind->lowersLate()) !== []);

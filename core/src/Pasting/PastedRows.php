@@ -9,6 +9,7 @@ use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\OwnType;
@@ -94,6 +95,7 @@ final class PastedRows
             $this->found($row['line'], 'title', '“'.implode(' ',
                 array_filter($row['cells'])).'” stands above the headings and was left out');
         }
+        $this->tellColumnsOfProjects($all[$above]['line'] ?? 1);
         $this->read = $this->withoutTotals(array_slice($all, $above + ($this->columns->heading ? 1 : 0)));
         $this->numbers = $this->formats();
         $outline = array_map(fn (array $r): string => $this->cell($r, Meaning::Outline), $this->read);
@@ -104,6 +106,23 @@ final class PastedRows
         $this->values = new PastedValues($plan, $wish);
         $this->areFractions = PastedProgress::areFractions(array_map(fn (array $r): string => $this->cell($r, Meaning::Progress),
             $this->read));
+    }
+
+    /** What says something of projects says nothing of rows. */
+    private function tellColumnsOfProjects(int $line): void
+    {
+        foreach ($this->headings as $at => $heading) {
+            foreach ([[$this->plan->codeSets, 'a code set'], [$this->plan->ownFields, 'an own field']] as [$list, $what]) {
+                foreach ($list as $object) {
+                    if ($object->scope === CodeScope::Project && ($this->columns->meanings[$at] ?? '') === Meaning::Ignore->value
+                        && in_array(mb_strtolower(trim($heading)), [mb_strtolower($object->name), mb_strtolower($object->key)], true)) {
+                        $this->found($line, 'column', "“{$heading}” is {$what} of projects, not of activities, and was left out");
+
+                        continue 3;
+                    }
+                }
+            }
+        }
     }
 
     /**
@@ -191,7 +210,7 @@ final class PastedRows
             }
             $parent = $open === [] ? $this->wish->wbs : $open[count($open) - 1][1];
             $isWbs = ($depths[$n + 1] ?? -1) > $depth;
-            $existing = $this->matches->of($isWbs, $this->cell($row, Meaning::Code), $this->cell($row, Meaning::Name));
+            $existing = $this->existing($row, $isWbs);
             $uid = $this->uids[$n] = $existing?->uid() ?? $this->uid($isWbs ? 'wbs' : 'row', $n);
             $before = count($this->operations);
             $made = $this->row($n, $row, $isWbs, $codes, $existing);
@@ -208,6 +227,26 @@ final class PastedRows
                 $open[] = [$depth, $uid];
             }
         }
+    }
+
+    /**
+     * What is there already of a row, by its name as it stands or without the span that it ends with.
+     *
+     * @param  array{line: int, indent: int, cells: list<string>}  $row
+     */
+    private function existing(array $row, bool $isWbs): Activity|WbsElement|null
+    {
+        $name = $this->cell($row, Meaning::Name);
+        $short = $isWbs ? null : $this->span($name)?->name;
+        $of = fn (string $name): Activity|WbsElement|null => $this->matches->of($isWbs, $this->cell($row, Meaning::Code), $name);
+
+        return $of($name) ?? ($short === null ? null : $of($short));
+    }
+
+    /** How long a name says that the work takes, where no column does. */
+    private function span(string $name): ?NamedSpan
+    {
+        return $this->columns->has(Meaning::Duration) ? null : NamedSpan::of($name);
     }
 
     private function uid(string $what, int $n): string
@@ -249,7 +288,8 @@ final class PastedRows
             $text = $row['cells'][$at] ?? '';
             $cells[] = match (true) {
                 $text === '' || $meaning === 'ignore' => new Cell($text),
-                $meaning === 'name' => $this->name($text, $fields),
+                $meaning === 'name' => $this->name($text, $isWbs || $existing?->name === $text ? null : $this->span($text), $fields, $kind,
+                    $day),
                 $meaning === 'code' => $this->code($text, $isWbs, $fields, $codes, $existing),
                 $meaning === 'duration' && ! $isWbs => $this->duration($text, $fields, $kind, $day, $at),
                 $meaning === 'deadline' => $this->deadline($text, $fields, $axis),
@@ -296,12 +336,13 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function name(string $text, array &$fields): Cell
+    private function name(string $text, ?NamedSpan $span, array &$fields, string &$kind, int $day): Cell
     {
-        $name = mb_substr(trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $text)), 0, 255);
+        $name = mb_substr(trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $span->name ?? $text)), 0, 255);
         $fields['name'] = $name;
+        $length = $span === null ? '' : ' · '.$this->duration($span->span, $fields, $kind, $day)->understood;
 
-        return new Cell($text, $name, mb_strlen($text) > 255 ? 'is cut to 255 characters' : null);
+        return new Cell($text, $name.$length, mb_strlen($text) > 255 ? 'is cut to 255 characters' : null);
     }
 
     /**
@@ -324,7 +365,7 @@ final class PastedRows
     }
 
     /** @param  array<string, mixed>  $fields */
-    private function duration(string $text, array &$fields, string &$kind, int $day, int $at): Cell
+    private function duration(string $text, array &$fields, string &$kind, int $day, int $at = -1): Cell
     {
         $span = TypedSpan::read($text, $day, $this->columns->unit($at) ?? $this->wish->unit, $this->numbers[$at] ?? null);
         if ($span === null || $span->minutes < 0) {
@@ -453,6 +494,7 @@ final class PastedRows
         $number = $this->cell($row, Meaning::Row);
         $names = [$number !== '' ? $number : (string) ($n + 1), trim($this->cell($row, Meaning::Outline), ' .'),
             $this->cell($row, Meaning::Code), $this->cell($row, Meaning::Name)];
+        $names[] = $this->span($names[3])->name ?? '';
         foreach ($names as $at => $name) {
             if ($name !== '' && ($at !== 1 || str_contains($name, '.'))) {
                 $this->links->call($name, $uid, $takesLinks, $row['line']);

@@ -21,7 +21,8 @@ final class KindChange
         if ($kind === null || $kind === $activity->kind) {
             return [];
         }
-        $along = ['duration' => $kind !== Kind::Task ? 0 : max($activity->duration, $day)];
+        $along = ['duration' => $kind !== Kind::Task ? 0 : max($activity->duration, $day)] + ($kind === Kind::Task ? []
+            : ['estimate' => false]); // what has no duration has none to confirm
         if ($kind === Kind::Hammock) {
             $along += ['constraints' => [], 'deadline' => null] + Catalogue::written(new Measure);
         }

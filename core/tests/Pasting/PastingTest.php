@@ -7,6 +7,7 @@ namespace Reihe\Core\Tests\Pasting;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Reihe\Core\Change\ChangeSet;
+use Reihe\Core\Change\Operation;
 use Reihe\Core\Pasting\Meaning;
 use Reihe\Core\Pasting\PastedRows;
 use Reihe\Core\Pasting\PasteWish;
@@ -206,6 +207,47 @@ final class PastingTest extends TestCase
         $pasted = PastedRows::of(self::plan(), new PasteWish('p'), "Hull\n  Survey\n  Steel\n    Plates\nPapers");
         self::assertSame(['wbs', 'activity', 'wbs', 'activity', 'activity'], array_column($pasted->rows, 'kind'));
         self::assertSame(['name'], $pasted->columns->meanings);
+    }
+
+    public function test_names_of_a_list_may_end_with_how_long_the_work_takes(): void
+    {
+        $plan = self::plan();
+        $list = ['Hull (3 weeks)' => null, '  Route survey 5d' => ['Route survey', 2400, false],
+            '  Trenching (2 weeks)' => ['Trenching', 4800,
+                false],
+            '  Cure: ~28 days' => ['Cure', 13440, true], '  Test – 24h' => ['Test', 1440, false],
+            '  Cable 12 m' => ['Cable 12 m', 480, true],
+            '  Crane 50 t' => ['Crane 50 t', 480, true], '  Lay 3 drums' => ['Lay 3 drums', 480, true],
+            '  Handed over [0d]' => ['Handed over', 0,
+                false],
+            '  Weld1.5d' => ['Weld1.5d', 480, true], '  Paint 1.5 d' => ['Paint', 720, false], '  5d' => ['5d', 480, true]];
+        $pasted = PastedRows::of($plan, new PasteWish('p'), implode("\n", array_keys($list)));
+        $made = array_map(static fn (Operation $o): array => [$o->after['name'] ?? null, $o->after['duration'] ?? 0, $o->after['estimate']
+            ?? false],
+            array_values(array_filter($pasted->operations, static fn (Operation $o): bool => $o->kind === EntityKind::Activity)));
+        self::assertSame(array_values(array_filter($list)), $made);
+        self::assertSame('Hull (3 weeks)', $pasted->operations[0]->after['name'] ?? null); // what is below it says how long
+        self::assertSame('Route survey · 5 d', $pasted->rows[1]['cells'][0]->understood);
+        // a column of durations says it already
+        $table = PastedRows::of($plan, new PasteWish('p'), "Task\tDays\tAfter\nWarranty 2 weeks\t5\t\nNext one\t1\tWarranty 2 weeks");
+        self::assertSame('Warranty 2 weeks', $table->operations[0]->after['name'] ?? null);
+        // a second time it is the same row, whatever it is called there
+        $applied = ChangeSet::apply($plan, $pasted->operations)->plan;
+        $again = PastedRows::of($applied, new PasteWish('p', merge: Meaning::Name), implode("\n", array_keys($list)));
+        self::assertSame([], $again->operations);
+    }
+
+    public function test_what_is_of_projects_is_said_and_left_out(): void
+    {
+        $plan = self::plan();
+        $plan = ChangeSet::apply($plan, [Operation::create(EntityKind::CodeSet, 'd', ['scope' => 'project', 'key' => 'DIST',
+            'name' => 'District'])])->plan;
+        foreach (['District', 'dist'] as $heading) {
+            $pasted = PastedRows::of($plan, new PasteWish('p'), "Task\tDays\t{$heading}\nSurvey\t2\tNorth\nDesign\t3\tSouth");
+            self::assertSame(['name', 'duration', 'ignore'], $pasted->columns->meanings);
+            self::assertContains("1 “{$heading}” is a code set of projects, not of activities, and was left out",
+                array_map(static fn (array $f): string => "{$f['line']} {$f['text']}", $pasted->findings));
+        }
     }
 
     public function test_outline_numbers_tell_depth_and_can_be_waited_for(): void

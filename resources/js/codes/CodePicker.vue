@@ -7,6 +7,7 @@ import { change, create, newUid } from '@/api/operations';
 import { useKept } from '@/ui/kept';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { entryTree } from './entries';
+import { vWhy } from '@/ui/why';
 
 /** Assigns entries of a code set, to one thing or several that may differ in it (`mixed`); a missing entry is made right here. */
 const props = defineProps<{ set: CodeSet; value: string[]; disabled: boolean; mixed?: boolean }>();
@@ -54,7 +55,8 @@ const one = (v: string | null) => emit('assign', v === null ? [] : [v]);
             <TreeSelect v-model:value="below" clearable :label="t('portfolio.codes.top')"
                 :placeholder="t('portfolio.codes.top')" :options="options" />
             <span v-if="error" class="error">{{ error }}</span>
-            <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.create') }}</NButton>
+            <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+                :disabled="name.trim() === ''">{{ t('portfolio.codes.create') }}</NButton>
         </form>
     </div>
 </template>

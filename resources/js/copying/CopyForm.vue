@@ -11,6 +11,7 @@ import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from './CopyOptions.vue';
 import { copyBody, usualCopy } from './copying';
 import { branchTree } from '@/codes/entries';
+import { vWhy } from '@/ui/why';
 
 /** Several projects at once from one template or several (a programme with its handovers), or a template from projects. */
 const props = defineProps<{ data: Portfolio; source: Pick<Source, 'uid' | 'key' | 'name'>; more?: Pick<Source, 'uid' | 'key' | 'name'>[];
@@ -103,9 +104,10 @@ async function send(dryRun: boolean): Promise<void> {
             <ul class="tabular"><li v-for="[from, to] in (tried.renamed ?? []).slice(0, 4)" :key="from">{{ from }} → {{ to }}</li></ul>
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <span class="buttons"><NButton size="small" :disabled="!ready" :loading="busy"
+        <span class="buttons"><NButton v-why="!ready && t('why.filled')" size="small" :disabled="!ready" :loading="busy"
                                   @click="send(true)">{{ t('exchange.preview') }}</NButton>
-            <NButton type="primary" size="small" attr-type="submit" :disabled="!ready" :loading="busy">{{ t(asTemplate ? 'copy.saveTemplate'
+            <NButton v-why="!ready && t('why.filled')" type="primary" size="small" attr-type="submit" :disabled="!ready"
+                :loading="busy">{{ t(asTemplate ? 'copy.saveTemplate'
                 : 'copy.make', chosen.length) }}</NButton></span>
     </form>
 </template>

@@ -8,6 +8,7 @@ import { newUid } from '@/api/operations';
 import { untilKnown } from '@/api/untilKnown';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
+import { vWhy } from '@/ui/why';
 
 /** What was deleted in the last thirty days as a whole, and the way to bring it back. */
 const emit = defineEmits<{ close: []; back: [what: string] }>();
@@ -36,7 +37,7 @@ async function bring(d: Deleted): Promise<void> {
             <li v-for="d in list" :key="d.changeSet">
                 <span class="what"><b><bdi>{{ called(d) }}</bdi></b><span class="faint">{{ kinds(d) }} ·
                     {{ d.deleted.slice(0, 16).replace('T', ' ') }} · <bdi>{{ d.author ?? '–' }}</bdi></span></span>
-                <NButton size="small" :disabled="busy" @click="bring(d)">{{ t('steps.bring') }}</NButton>
+                <NButton v-why="busy && t('why.wait')" size="small" :disabled="busy" @click="bring(d)">{{ t('steps.bring') }}</NButton>
             </li>
         </ul>
     </SidePanel>

@@ -3,6 +3,7 @@ import { NButton, NInput } from 'naive-ui';
 import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
+import { vWhy } from '@/ui/why';
 
 /** A password of one's own in the place of the present one. */
 const emit = defineEmits<{ done: [] }>();
@@ -30,8 +31,8 @@ async function save(): Promise<void> {
         <div class="field"><label for="own-new">{{ t('ownPassword.new') }}</label><NInput v-model:value="password" type="password"
             placeholder="" :input-props="{ id: 'own-new', autocomplete: 'new-password' }" /></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <NButton type="primary" attr-type="submit"
-            :disabled="current === '' || password.length < 10">{{ t('ownPassword.save') }}</NButton>
+        <NButton v-why="(current === '' || password.length < 10) && t('why.password')" type="primary"
+            attr-type="submit" :disabled="current === '' || password.length < 10">{{ t('ownPassword.save') }}</NButton>
     </form>
 </template>
 

@@ -6,6 +6,7 @@ import { ask, type ChangeAnswer, http, messageOf, type Ripple } from '@/api/clie
 import { DAY, formatDay, formatMoment } from '@/time/instant';
 import { typedMoment } from '@/time/typed';
 import { rippleParts } from '@/words/rippleText';
+import { vWhy } from '@/ui/why';
 
 /** One status date for several projects: what it would do is said first, then it is one change. */
 const props = defineProps<{ projects: { uid: string; key: string; statusDate: number | null }[];
@@ -51,8 +52,10 @@ async function apply(): Promise<void> {
         <p v-if="ripple" role="status">{{ rippleParts(ripple, t).map((p) => p.text).join(' · ') }}</p>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <div class="buttons">
-            <NButton size="small" :disabled="at === null" @click="look">{{ t('statusDates.look') }}</NButton>
-            <NButton size="small" type="primary" :disabled="at === null || ripple === null" @click="apply">{{ t('statusDates.apply') }}
+            <NButton v-why="at === null && t('why.date')" size="small" :disabled="at === null"
+                @click="look">{{ t('statusDates.look') }}</NButton>
+            <NButton v-why="at === null ? t('why.date') : ripple === null && t('why.look')" size="small" type="primary"
+                :disabled="at === null || ripple === null" @click="apply">{{ t('statusDates.apply') }}
             </NButton>
         </div>
     </form>

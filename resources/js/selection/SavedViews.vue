@@ -5,6 +5,7 @@ import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** Named views of a place, or recipes for what goes out; one's own and shared ones. */
 const props = defineProps<{ place: 'portfolio' | 'board' | 'export'; definition: Record<string, unknown> }>();
@@ -68,7 +69,7 @@ function choose(definition: Record<string, unknown>): void {
             <form @submit.prevent="save">
                 <NInput v-model:value="name" size="small" :placeholder="named" :input-props="{ 'aria-label': named }" />
                 <NCheckbox v-model:checked="shared">{{ t('selection.shareNew') }}</NCheckbox>
-                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{
+                <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit" :disabled="name.trim() === ''">{{
                     t(isRecipe ? 'selection.saveRecipe' : 'selection.saveView') }}</NButton>
             </form>
             <p v-if="error" class="error" role="alert">{{ error }}</p>

@@ -7,6 +7,7 @@ import { parseDate, toIso } from '@/time/instant';
 import { readDate } from '@/time/typed';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { OPERATORS, type Test } from './expression';
+import { vWhy } from '@/ui/why';
 
 /** Puts one test together: column, operator, value, another column or a span. */
 const props = defineProps<{
@@ -99,7 +100,8 @@ const wrong = computed(() => text.value.trim() !== '' && typed.value === null &&
                 </template>
             </template>
         </template>
-        <NButton type="primary" size="small" attr-type="submit" :disabled="made === null">{{ t('selection.apply') }}</NButton>
+        <NButton v-why="made === null && t('why.filled')" type="primary" size="small" attr-type="submit"
+            :disabled="made === null">{{ t('selection.apply') }}</NButton>
     </form>
 </template>
 

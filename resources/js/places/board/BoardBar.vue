@@ -7,6 +7,7 @@ import { useI18n } from 'vue-i18n';
 import type { Scale } from '@/axis/scale';
 import OverviewBand from './OverviewBand.vue';
 import { useBoard } from './store';
+import { vWhy } from '@/ui/why';
 
 /** What is open, adding and finding rows, and the overview of the whole horizon. */
 defineProps<{ editable: boolean; axisWidth: number; leftWidth: number }>();
@@ -52,8 +53,10 @@ const count = computed(() => {
     <div class="second">
         <div class="left" :style="{ width: `${leftWidth}px` }">
             <span class="faint count" :title="count">{{ count }}</span>
-            <button v-if="!narrow" class="verb" :disabled="!editable" @click="emit('add', 'activity')">+ {{ t('board.activity') }}</button>
-            <button v-if="!narrow" class="verb" :disabled="!editable" @click="emit('add', 'wbs')">+ {{ t('board.wbs') }}</button>
+            <button v-if="!narrow" v-why="!editable && t('why.rights')" class="verb" :disabled="!editable"
+                @click="emit('add', 'activity')">+ {{ t('board.activity') }}</button>
+            <button v-if="!narrow" v-why="!editable && t('why.rights')" class="verb" :disabled="!editable"
+                @click="emit('add', 'wbs')">+ {{ t('board.wbs') }}</button>
             <NPopover v-model:show="finding" trigger="click" placement="bottom-start">
                 <template #trigger><button class="verb">{{ t('keys.find') }}</button></template>
                 <NSelect v-if="finding" ref="finder" class="find" size="small" filterable placeholder="" :value="null" :options="choices"

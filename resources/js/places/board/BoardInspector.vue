@@ -7,7 +7,7 @@ import HistorySection from './inspector/HistorySection.vue';
 import LevelSection from './inspector/LevelSection.vue';
 import ProjectInspector from './inspector/ProjectInspector.vue';
 import { useRowEdit } from './inspector/rowEdit';
-import TypedField from './inspector/TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 import type { useBoardLook } from './look';
 import type { Row } from './model';
 import { showDate } from './typedDate';

@@ -36,6 +36,7 @@ import { useBoardView } from './view';
 import TourStrip from './TourStrip.vue';
 import WbsFace from './WbsFace.vue';
 import WorkingSet from './WorkingSet.vue';
+import { vWhy } from '@/ui/why';
 
 /** Where schedules are made and understood: the rows of a working set on a time axis, or a proposal as it would be. */
 const { t, te } = useI18n();
@@ -184,6 +185,12 @@ watch(() => route.query.columns, (preset) => {
 watch(() => route.query.row, (row) => {
     if (typeof row === 'string' && !selected.value.has(row)) view.goTo(row);
 });
+// a key that somebody changed is another one in the address too
+watch(() => board.board, (keys, before) => {
+    if (route.name !== 'board' || board.model === null || route.query.projects !== before) return;
+    if (keys.split(',').length !== before.split(',').length) return; // one that is gone, or beyond reach, stays in the address
+    void router.replace({ query: { ...route.query, projects: keys } });
+});
 function setKeys(keys: string[]): void {
     if (keys.length === 0) lastBoard.value = '';
     void router.push({ query: { ...route.query, row: undefined, projects: keys.join(',') || undefined } });
@@ -262,11 +269,14 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
         <span class="grow" />
         <ColumnChoice :look="arranged.look.value" :fields="fields" @change="arranged.change" />
         <template v-if="!narrow">
-            <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null" :aria-pressed="panel === 'drafts'"
+            <button v-why="board.proposal !== null ? t('why.proposal') : board.keys.length === 0 && t('why.project')" class="verb"
+                :disabled="board.keys.length === 0 || board.proposal !== null" :aria-pressed="panel === 'drafts'"
                 @click="view.show('drafts')">{{ t('draft.word') }}</button>
-            <button class="verb" :disabled="board.keys.length === 0 || board.proposal !== null"
+            <button v-why="board.proposal !== null ? t('why.proposal') : board.keys.length === 0 && t('why.project')" class="verb"
+                :disabled="board.keys.length === 0 || board.proposal !== null"
                 @click="view.examine">{{ t('board.health') }}</button>
-            <button class="verb" :aria-pressed="lookOpen" :disabled="board.proposal !== null"
+            <button v-why="board.proposal !== null && t('why.proposal')" class="verb" :aria-pressed="lookOpen"
+                :disabled="board.proposal !== null"
                 @click="lookOpen = !lookOpen">{{ t('board.view') }}
             </button>
             <button class="verb" :disabled="!mayPaste" :title="mayPaste ? undefined : t('board.pasteWhere')"

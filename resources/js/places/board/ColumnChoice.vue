@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type BoardField, columnKeys, type Preset, PRESETS } from './fields/fields';
 import type { BoardLook } from './look';
+import { vWhy } from '@/ui/why';
 
 /** Which columns show, in which order, and how many stay at the left: a set that goes together, or one's own choice. */
 const props = defineProps<{ look: BoardLook; fields: ReadonlyMap<string, BoardField> }>();
@@ -37,9 +38,10 @@ function move(key: string, by: -1 | 1): void {
                 <li v-for="(key, i) in keys" :key="key">
                     <NCheckbox :checked="true"
                         @update:checked="choose(keys.filter((k) => k !== key))">{{ fields.get(key)!.title }}</NCheckbox>
-                    <button class="verb" :disabled="i === 0" :aria-label="t('board.columnUp', { name: fields.get(key)!.title })"
+                    <button v-why="i === 0 && t('why.first')" class="verb" :disabled="i === 0"
+                        :aria-label="t('board.columnUp', { name: fields.get(key)!.title })"
                         @click="move(key, -1)">↑</button>
-                    <button class="verb" :disabled="i === keys.length - 1"
+                    <button v-why="i === keys.length - 1 && t('why.last')" class="verb" :disabled="i === keys.length - 1"
                         :aria-label="t('board.columnDown', { name: fields.get(key)!.title })" @click="move(key, 1)">↓</button>
                 </li>
             </ul>

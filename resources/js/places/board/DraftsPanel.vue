@@ -12,6 +12,7 @@ import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import { rippleParts } from '@/words/rippleText';
 import { useBoard } from './store';
+import { vWhy } from '@/ui/why';
 
 /** Drafts: made, switched to, compared with the live plan, shared, proposed whole or in part, thrown away. */
 const { t } = useI18n();
@@ -92,7 +93,8 @@ const propose = () => run(async () => {
         <ul><li v-for="s in board.draft.steps" :key="s.uid"><NCheckbox :checked="!left.has(s.uid)"
             @update:checked="(on) => choose(s.uid, on)">{{ s.headline || t('history.unnamed') }}</NCheckbox></li></ul>
         <div class="buttons">
-            <NButton size="small" type="primary" :disabled="wanted.length === 0" @click="propose">{{ t(left.size ? 'draft.proposeSome'
+            <NButton v-why="wanted.length === 0 && t('why.tick')" size="small" type="primary" :disabled="wanted.length === 0"
+                @click="propose">{{ t(left.size ? 'draft.proposeSome'
                 : 'draft.propose') }}</NButton>
         </div>
         <div v-if="board.draft.own" class="field"><label for="draft-name">{{ t('draft.name') }}</label><NInput :key="board.draft.uid"
@@ -117,7 +119,8 @@ const propose = () => run(async () => {
         </div>
         <form class="new" @submit.prevent="make">
             <NInput v-model:value="name" size="small" :placeholder="t('draft.new')" :input-props="{ 'aria-label': t('draft.new') }" />
-            <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('draft.begin') }}</NButton>
+            <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+                :disabled="name.trim() === ''">{{ t('draft.begin') }}</NButton>
         </form>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
     </section>

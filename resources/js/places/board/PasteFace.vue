@@ -11,6 +11,7 @@ import type { useBoardLook } from './look';
 import TableSource, { type Recipe } from './TableSource.vue';
 import type { Row } from './model';
 import { useBoard } from './store';
+import { vWhy } from '@/ui/why';
 
 /** A table or list from elsewhere: what was understood, cell by cell, and what it would do, before it becomes rows. */
 const props = defineProps<{ text: string; at: Row; codes: ReturnType<typeof useBoardLook> }>();
@@ -117,7 +118,8 @@ async function apply(): Promise<void> {
                 @update:value="(v: 'none' | 'code' | 'name') => (merge = v === 'none' ? null : v)" />
             <NCheckbox v-if="merge !== null" v-model:checked="deleteMissing">{{ t('paste.deleteMissing') }}</NCheckbox>
             <span class="grow" />
-            <NButton type="primary" size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{
+            <NButton v-why="(!seen || seen.rows.length === 0 || error !== '') && (error || t('why.understood'))" type="primary"
+                size="small" :disabled="!seen || seen.rows.length === 0 || error !== ''" @click="apply">{{
                 merge === null ? t('paste.apply', seen?.rows.length ?? 0) : t('paste.mergeApply') }}</NButton>
             <NButton v-if="typed.trim() !== ''" size="small" @click="emit('over', typed)">{{ t('paste.over') }}</NButton>
             <NButton size="small" @click="forget">{{ t('health.cancel') }}</NButton>

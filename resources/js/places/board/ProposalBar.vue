@@ -8,6 +8,7 @@ import { ask, type ChangeAnswer, http, type Job, messageOf } from '@/api/client'
 import { formatMoment, parseIso } from '@/time/instant';
 import { useJobs } from '@/frame/jobs';
 import { useBoard } from './store';
+import { vWhy } from '@/ui/why';
 
 /** A proposal on the board, as it would be: nothing is written until somebody says yes. */
 defineProps<{ listing: boolean }>();
@@ -68,7 +69,7 @@ const by = computed(() => (board.proposed ? t('proposal.by', { name: board.propo
             || t('exchange.unnamed') }}</bdi> <span class="faint">{{ by }}</span></template> {{ t('proposal.about') }}</span>
         <button class="verb" :aria-pressed="listing" @click="emit('list')">{{ t('proposal.list', items) }}</button>
         <NButton size="small" type="primary" :loading="busy" @click="apply">{{ t('proposal.applyAll') }}</NButton>
-        <button class="verb" :disabled="busy" @click="reject">{{ t('proposal.reject') }}</button>
+        <button v-why="busy && t('why.wait')" class="verb" :disabled="busy" @click="reject">{{ t('proposal.reject') }}</button>
         <RouterLink class="verb" :to="{ name: 'exchange' }">{{ t('proposal.back') }}</RouterLink>
     </div>
 </template>

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type SavedView, type Sheets } from '@/api/client';
+import { vWhy } from '@/ui/why';
 
 /** Where a table comes from, when it is a file; and recipes, which say how tables with the same headings are read. */
 export interface Recipe { columns: string[]; unit: 'd' | 'h' | 'w'; hold: boolean; merge: 'code' | 'name' | null;
@@ -86,8 +87,8 @@ async function forget(): Promise<void> {
         <template v-else-if="written !== ''">
             <button v-if="name === null" class="verb" @click="name = ''">{{ t('paste.recipeKeep') }}</button>
             <form v-else class="keep" @submit.prevent="keep"><NInput v-model:value="name" v-begin size="tiny" placeholder=""
-                :input-props="{ 'aria-label': t('paste.recipeName') }" /><NButton size="tiny" attr-type="submit"
-                :disabled="name.trim() === ''">{{ t('paste.recipeSave') }}</NButton></form>
+                :input-props="{ 'aria-label': t('paste.recipeName') }" /><NButton v-why="name.trim() === '' && t('why.name')" size="tiny"
+                attr-type="submit" :disabled="name.trim() === ''">{{ t('paste.recipeSave') }}</NButton></form>
         </template>
     </div>
 </template>

@@ -15,6 +15,7 @@ import type { useBoardLook } from './look';
 import { Calendars } from './model';
 import { useBoard } from './store';
 import { addElement, liesBelow, moveElement, shiftElement } from './wbs';
+import { vWhy } from '@/ui/why';
 
 /** The work breakdown of a project drawn as a tree, to talk about scope: no dates on it unless asked. */
 const props = defineProps<{ project: string; codes: ReturnType<typeof useBoardLook> }>();
@@ -134,8 +135,10 @@ const shown = computed(() => FIGURES.map((value) => ({ value, label: t(`wbs.figu
             <button class="verb" :aria-pressed="withActivities"
                 @click="withActivities = !withActivities">{{ t(withActivities ? 'wbs.without'
                 : 'wbs.with') }}</button>
-            <button class="verb" :disabled="!editable" @click="act('below', selected)">{{ t('wbs.addBeside') }}</button>
-            <button class="verb" :disabled="!editable" @click="act('inside', selected)">{{ t('wbs.addBelow') }}</button>
+            <button v-why="!editable && t('why.rights')" class="verb" :disabled="!editable"
+                @click="act('below', selected)">{{ t('wbs.addBeside') }}</button>
+            <button v-why="!editable && t('why.rights')" class="verb" :disabled="!editable"
+                @click="act('inside', selected)">{{ t('wbs.addBelow') }}</button>
             <button class="verb" @click="across = !across">{{ t(across ? 'chart.down' : 'chart.across') }}</button>
             <button class="verb" @click="chart?.fit()">{{ t('chart.fit') }}</button>
             <button class="verb" @click="chart?.closeAll()">{{ t('chart.closeAll') }}</button>
@@ -151,7 +154,8 @@ const shown = computed(() => FIGURES.map((value) => ({ value, label: t(`wbs.figu
                     <NInput v-model:value="text" type="textarea" :rows="6" :placeholder="t('wbs.paste')" :disabled="!editable"
                         :input-props="{ 'aria-label': t('wbs.paste') }" />
                     <p v-if="error" class="error" role="alert">{{ error }}</p>
-                    <NButton size="small" :disabled="text.trim() === '' || !editable" @click="takeIn">{{ t('wbs.takeIn') }}</NButton>
+                    <NButton v-why="!editable ? t('why.rights') : text.trim() === '' && t('why.text')" size="small"
+                        :disabled="text.trim() === '' || !editable" @click="takeIn">{{ t('wbs.takeIn') }}</NButton>
                 </div>
             </NPopover>
             <button class="verb" @click="emit('close')">{{ t('wbs.rows') }}</button>

@@ -179,11 +179,18 @@ export const useBoard = defineStore('board', () => {
     function take(answer: ChangeAnswer, headline: string, note: string | null): void {
         if (model.value && answer.board) {
             const { model: now, moved } = applyDelta(model.value, answer.board);
+            followKeys(model.value, now);
             model.value = now;
             done.value = { headline, ripple: answer.ripple, moved, note };
             others.value = null;
             version.value++;
         }
+    }
+
+    /** The working set by the keys that its projects have now, without those that are gone. */
+    function followKeys(before: Model, after: Model): void {
+        const keyed = new Map([...before.projects.values()].map((p) => [p.key, after.projects.get(p.uid)?.key]));
+        keys.value = keys.value.map((k) => keyed.get(k)).filter((k) => k !== undefined);
     }
 
     /**
@@ -241,7 +248,7 @@ export const useBoard = defineStore('board', () => {
         model.value = next;
         const names = [...new Set([...(others.value?.names ?? []), ...(delta.by ?? [])])];
         if (names.length > 0) others.value = { names, moved: new Set([...(others.value?.moved ?? []), ...moved]) };
-        keys.value = keys.value.filter((k) => delta.projects.some((p) => p.key === k));
+        followKeys(now, next);
         version.value++;
         void way.read();
     }

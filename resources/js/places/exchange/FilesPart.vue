@@ -10,6 +10,7 @@ import ImportPanel from './ImportPanel.vue';
 import OpenProposals from './OpenProposals.vue';
 import { lastTable, tableAddress, type TableWish } from './table';
 import TableColumns from './TableColumns.vue';
+import { vWhy } from '@/ui/why';
 
 const FORMATS = ['plan-xml', 'icalendar', 'xcal', 'jcal', 'xlsx', 'ods', 'csv', 'graphml'] as const;
 const { t } = useI18n();
@@ -53,7 +54,8 @@ function use(definition: Record<string, unknown>): void {
             <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
                 v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
                 :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" /></div>
-            <div class="row"><NButton tag="a" type="primary" :disabled="!ready" :href="ready ? address : undefined"
+            <div class="row"><NButton v-why="!ready && t('why.filled')" tag="a" type="primary" :disabled="!ready"
+                                 :href="ready ? address : undefined"
                                  download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
                 <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
         </section>

@@ -11,6 +11,7 @@ import { formatDay, parseDate } from '@/time/instant';
 import MappingTable from './MappingTable.vue';
 import type { Mapping } from './model';
 import UpdateTable from './UpdateTable.vue';
+import { vWhy } from '@/ui/why';
 
 /**
  * Brings a file in: what it would do is shown first. Large files are read and applied in the background; the page may be closed
@@ -227,7 +228,8 @@ onMounted(() => attempt(async () => {
         <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
         <NCheckbox v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
         <div class="row">
-            <NButton :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview"
+            <NButton v-why="!file ? t('why.file') : branch === null ? t('portfolio.branch.choose') : waitingFor !== null
+                         && t('why.wait')" :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview"
                 @click="look">{{ t('exchange.preview') }}</NButton>
             <span v-if="busy && sent !== null && sent < 1" role="status"
                 class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
@@ -289,7 +291,8 @@ onMounted(() => attempt(async () => {
             <div v-if="stale" class="row"><NButton :loading="busy" @click="look">{{ t('exchange.again') }}</NButton>
                 <span class="faint">{{ t('exchange.stale') }}</span></div>
             <div v-else-if="waitingFor === null" class="row">
-                <NButton type="primary" :loading="busy" :disabled="several && taken.length === 0" @click="apply">
+                <NButton v-why="several && taken.length === 0 && t('why.tick')" type="primary" :loading="busy"
+                    :disabled="several && taken.length === 0" @click="apply">
                     {{ leftChanges.size > 0 ? t('exchange.applyWithout', leftChanges.size) : left.size === 0 ? t('exchange.apply')
                         : t('exchange.applySome', { n: taken.length, all: preview.projects.length }) }}
                 </NButton>

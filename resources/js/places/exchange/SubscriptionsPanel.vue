@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio, type Subscription } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
+import { vWhy } from '@/ui/why';
 
 /** Addresses that calendars and news readers fetch; each has a secret of its own and is revoked by itself. */
 const props = defineProps<{ projects: Portfolio['projects'] }>();
@@ -69,7 +70,8 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
                 :aria-label="t(kind === 'entry' ? 'exchange.entry' : 'exchange.project')"
                 :input-props="{ 'aria-label': t(kind === 'entry' ? 'exchange.entry' : 'exchange.project') }"
                 :options="kind === 'entry' ? entries : projects" /></div>
-            <NButton attr-type="submit" :disabled="needs && !about?.trim()">{{ t('exchange.subscribe') }}</NButton>
+            <NButton v-why="needs && !about?.trim() && t('why.about')" attr-type="submit"
+                :disabled="needs && !about?.trim()">{{ t('exchange.subscribe') }}</NButton>
         </form>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <div v-if="made?.address" class="made"><code data-test="subscription">{{ made.address }}</code><button class="verb"

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio, type Token } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** Tokens that reporting tools and scripts sign in with: what for, limited to what, until when; used when and from where. */
 const props = defineProps<{ branches: Portfolio['branches']; sets: string[] }>();
@@ -79,7 +80,8 @@ const limits = (token: Token) => [token.scopes.map((s) => t(`exchange.scopes.${s
             <div class="field"><label for="t-until">{{ t('exchange.expires') }}</label><NDatePicker v-model:formatted-value="expires"
                 value-format="yyyy-MM-dd" format="yyyy-MM-dd" type="date" clearable :placeholder="t('exchange.forever')"
                 :input-props="{ id: 't-until' }" /></div>
-            <NButton attr-type="submit" :disabled="name.trim() === '' || scopes.length === 0">{{ t('exchange.create') }}</NButton>
+            <NButton v-why="name.trim() === '' ? t('why.name') : scopes.length === 0 && t('why.tick')" attr-type="submit"
+                :disabled="name.trim() === '' || scopes.length === 0">{{ t('exchange.create') }}</NButton>
         </form>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <div v-if="made?.token" class="made"><code data-test="token">{{ made.token }}</code><button class="verb"

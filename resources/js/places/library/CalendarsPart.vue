@@ -15,6 +15,7 @@ import { type Fields, fieldsOf, useCalendarEdits } from './calendarEdits';
 import CalendarWeek from './CalendarWeek.vue';
 import CalendarYear from './CalendarYear.vue';
 import OwnerField from './OwnerField.vue';
+import { vWhy } from '@/ui/why';
 
 /** Calendars: the hours of a week, the days that differ, and what a change would do to dates before it is saved. */
 const { t } = useI18n();
@@ -148,8 +149,8 @@ const derives = computed(() => calendars.value.filter((c) => c.base === here.val
                     ? ' · '
                     : '' }}{{ p.text }}</span></span>
                 <span v-else class="faint">{{ isChanged ? t('calendar.asking') : '' }}</span>
-                <NButton size="small" type="primary" :disabled="wrong !== '' || wrongDays.size > 0 || !isChanged"
-                    :title="wrongDays.size > 0 ? t('calendar.badHours', { day: [...wrongDays].join(', ') }) : undefined"
+                <NButton v-why="wrong !== '' ? wrong : wrongDays.size > 0 ? t('calendar.badHours', { day: [...wrongDays].join(', ') })
+                             : !isChanged && t('why.kept')" size="small" type="primary" :disabled="wrong !== '' || wrongDays.size > 0 || !isChanged"
                     @click="save">{{ t('calendar.save') }}</NButton>
                 <NButton size="small" @click="cancel">{{ t('health.cancel') }}</NButton>
             </footer>

@@ -19,6 +19,7 @@ import { tone } from '@/ui/theme';
 import CodeSetFields from './CodeSetFields.vue';
 import EntryFields from './EntryFields.vue';
 import EntryTable from './EntryTable.vue';
+import { vWhy } from '@/ui/why';
 
 /** Code sets: their entries as a tree or drawn as a chart, edited in place. */
 const { t } = useI18n();
@@ -118,7 +119,8 @@ const mayRename = () => set.value?.mayEdit ?? false;
                 <NSelect v-model:value="scope" size="small" :aria-label="t('library.codes.for')"
                     :options="(['project', 'activity', 'resource'] as const)
                         .map((s) => ({ label: t(`library.codes.scope.${s}`), value: s }))" />
-                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
+                <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+                    :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
             </form>
         </nav>
         <p v-if="!set" class="first faint">{{ t('library.codes.first') }}</p>
@@ -129,8 +131,10 @@ const mayRename = () => set.value?.mayEdit ?? false;
                     {{ t(`library.codes.face.${f}`) }}</button>
                 <span class="grow" />
                 <template v-if="face !== 'table'">
-                    <button class="verb" :disabled="!set.mayAdd" @click="act('below', chosen)">{{ t('library.codes.add') }}</button>
-                    <button class="verb" :disabled="!set.mayAdd || chosen === null"
+                    <button v-why="!set.mayAdd && t('why.rights')" class="verb" :disabled="!set.mayAdd"
+                        @click="act('below', chosen)">{{ t('library.codes.add') }}</button>
+                    <button v-why="!set.mayAdd ? t('why.rights') : chosen === null && t('why.choose')" class="verb"
+                        :disabled="!set.mayAdd || chosen === null"
                         @click="act('inside', chosen)">{{ t('library.codes.addBelow')
                     }}</button>
                 </template>

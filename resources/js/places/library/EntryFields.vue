@@ -9,6 +9,7 @@ import TreeSelect from '@/ui/TreeSelect.vue';
 import { isDark } from '@/ui/appearance';
 import { useAttempt } from '@/ui/attempt';
 import { tone } from '@/ui/theme';
+import { vWhy } from '@/ui/why';
 
 /** An entry of a code set: what it is, what uses it, and what becomes of that when it goes. */
 const props = defineProps<{ set: CodeSetList['codeSets'][number]; entry: CodeEntry; uses: number; beyond: boolean }>();
@@ -43,8 +44,9 @@ async function go(): Promise<void> {
         :max="1000" :disabled="!set.mayEdit" :show-button="false" :input-props="{ 'aria-label': t('library.codes.fields.weight') }"
         @update:value="(v) => save('weight', v ?? 0)" /></div>
     <div class="field"><span class="label">{{ t('library.codes.fields.colour') }}</span><span class="palette" role="radiogroup"
-        :aria-label="t('library.codes.fields.colour')"><button v-for="n in 8" :key="n" role="radio" :aria-checked="entry.colour === n"
-        :aria-label="t('library.codes.colour', { n })" :disabled="!set.mayEdit" :class="{ here: entry.colour === n }"
+        :aria-label="t('library.codes.fields.colour')"><button v-for="n in 8" :key="n" v-why="!set.mayEdit && t('why.rights')" role="radio"
+        :aria-checked="entry.colour === n" :aria-label="t('library.codes.colour', { n })" :disabled="!set.mayEdit"
+        :class="{ here: entry.colour === n }"
         :style="{ background: tone(n - 1, isDark).full }" @click="save('colour', entry.colour === n ? null : n)" /></span></div>
     <NCheckbox :checked="entry.retired" :disabled="!set.mayEdit"
         @update:checked="(v) => save('retired', v)">{{ t('library.codes.fields.retired')
@@ -55,7 +57,8 @@ async function go(): Promise<void> {
         <TreeSelect v-model:value="into" clearable :options="others"
             :placeholder="t('library.codes.replaceBy')" :label="t('library.codes.replaceBy')" />
         <p class="faint">{{ t(into === null ? 'library.codes.removeAbout' : 'library.codes.mergeAbout', { n: uses }) }}</p>
-        <NButton size="small" :disabled="(uses > 0 || beyond) && into === null" :loading="busy" @click="go">{{ t(into === null
+        <NButton v-why="(uses > 0 || beyond) && into === null && t('why.into')" size="small"
+            :disabled="(uses > 0 || beyond) && into === null" :loading="busy" @click="go">{{ t(into === null
             ? 'inspector.delete' : 'library.codes.merge') }}</NButton>
     </section>
     <p v-if="error" class="error" role="alert">{{ error }}</p>

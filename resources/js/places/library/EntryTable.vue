@@ -8,6 +8,7 @@ import { newUid } from '@/api/operations';
 import { useKept } from '@/ui/kept';
 import RowsRead from '@/ui/RowsRead.vue';
 import { pastedRows } from '@/ui/table';
+import { vWhy } from '@/ui/why';
 
 /** A whole code set out and in as a table. */
 const props = defineProps<{ set: CodeSetList['codeSets'][number] }>();
@@ -84,7 +85,8 @@ async function apply(): Promise<void> {
                 :input-props="{ 'aria-label': t('library.codes.in') }" />
             <RowsRead v-if="read?.rows" :rows="read.rows" />
             <p v-if="error" class="error" role="alert">{{ error }}</p>
-            <NButton type="primary" size="small" :disabled="!read?.operations" @click="apply">{{ t('library.codes.takeIn') }}</NButton>
+            <NButton v-why="!read?.operations && t('why.look')" type="primary" size="small" :disabled="!read?.operations"
+                @click="apply">{{ t('library.codes.takeIn') }}</NButton>
         </section>
     </div>
 </template>

@@ -18,6 +18,7 @@ import LevelCodeFields from './LevelCodeFields.vue';
 import OwnerField from './OwnerField.vue';
 import SchemeLevels from './SchemeLevels.vue';
 import SegmentEditor from './SegmentEditor.vue';
+import { vWhy } from '@/ui/why';
 
 /** Level schemes: which codes may stand on which WBS level, and what activity codes and names are put together from. */
 const { t } = useI18n();
@@ -103,15 +104,18 @@ const rename = (id: string, text: string) => run(() => change([update('levelCode
             <form v-if="mayAdd" class="new" @submit.prevent="add">
                 <NInput v-model:value="name" size="small" :placeholder="t('library.levels.newName')"
                     :input-props="{ 'aria-label': t('library.levels.newName') }" />
-                <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('library.levels.add') }}</NButton>
+                <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+                    :disabled="name.trim() === ''">{{ t('library.levels.add') }}</NButton>
             </form>
         </nav>
         <div v-if="scheme" class="middle">
             <p v-if="error" class="error" role="alert">{{ error }}</p>
             <div class="tools">
-                <button class="verb" :disabled="!mayAdd || chosen === null"
+                <button v-why="!mayAdd ? t('why.rights') : chosen === null && t('why.choose')" class="verb"
+                    :disabled="!mayAdd || chosen === null"
                     @click="act('below', chosen)">{{ t('library.levels.addCode') }}</button>
-                <button class="verb" :disabled="!mayAdd || !code" @click="act('inside', chosen)">{{ t('library.levels.addOwn') }}</button>
+                <button v-why="!mayAdd ? t('why.rights') : !code && t('why.choose')" class="verb" :disabled="!mayAdd || !code"
+                    @click="act('inside', chosen)">{{ t('library.levels.addOwn') }}</button>
             </div>
             <OutlineTree ref="tree" :label="scheme.name!" :nodes="nodes" :selected="chosen"
                 :may-rename="(id) => mayEdit && !id.startsWith('level ')"

@@ -9,6 +9,7 @@ import { useBoardCodes, useOwners, usePortfolio } from '@/api/queries';
 import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import OwnerField from './OwnerField.vue';
+import { vWhy } from '@/ui/why';
 
 /** Fields that the enterprise adds to its projects and activities; those of activities may be calculated. */
 const { t } = useI18n();
@@ -82,7 +83,8 @@ const destroy = (f: OwnField) => run(() => change([remove('ownField', f.uid)], t
                 :input-props="{ 'aria-label': t('ownField.newName') }" />
             <NSelect v-model:value="scope" size="small" :options="scopes" :aria-label="t('ownField.of')" />
             <NSelect v-model:value="type" size="small" :options="types" :aria-label="t('ownField.holds')" />
-            <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('ownField.add') }}</NButton>
+            <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+                :disabled="name.trim() === ''">{{ t('ownField.add') }}</NButton>
         </form>
     </div>
 </template>

@@ -6,6 +6,7 @@ import { branchTree } from '@/codes/entries';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import { stepped } from '@/ui/localSteps';
 import { ask, type Branch, http, messageOf, type Person, type UserList } from '@/api/client';
+import { vWhy } from '@/ui/why';
 
 /** One person: roles on branches, active or not, first password, and what was done. */
 const props = defineProps<{ person: Person; history: UserList['history']; branches: Branch[]; password: string | null }>();
@@ -88,7 +89,8 @@ function said(item: UserList['history'][number]): string {
             <span class="where">{{ nameOf(r.branch) }}</span>
             <NSelect size="small" :value="r.role" :disabled="!r.mayChange" :aria-label="t('library.roleOn', { branch: nameOf(r.branch) })"
                 :options="roles" @update:value="(v: Role) => grant(r.branch, v)" />
-            <button class="verb" :disabled="!r.mayChange" @click="grant(r.branch, null)">{{ t('inspector.remove') }}</button>
+            <button v-why="!r.mayChange && t('why.administers')" class="verb" :disabled="!r.mayChange"
+                @click="grant(r.branch, null)">{{ t('inspector.remove') }}</button>
         </div>
         <p v-if="person.roles.length === 0" class="faint">{{ t('library.noRole') }}</p>
         <div v-if="free.length" class="role">
@@ -101,10 +103,11 @@ function said(item: UserList['history'][number]): string {
         <h3>{{ t('library.access') }}</h3>
         <p class="faint">{{ t(person.active ? 'library.activeAbout' : 'library.inactiveAbout') }}</p>
         <div class="buttons">
-            <NButton size="small" :disabled="!person.mayDecide"
+            <NButton v-why="!person.mayDecide && t('why.decides')" size="small" :disabled="!person.mayDecide"
                 @click="activate(!person.active)">{{ t(person.active ? 'library.deactivate' : 'library.activate') }}</NButton>
             <NPopconfirm :positive-text="t('library.resetNow')" :negative-text="t('health.cancel')" @positive-click="reset">
-                <template #trigger><NButton size="small" :disabled="!person.mayDecide">{{ t('library.reset') }}</NButton></template>
+                <template #trigger><NButton v-why="!person.mayDecide && t('why.decides')" size="small"
+                    :disabled="!person.mayDecide">{{ t('library.reset') }}</NButton></template>
                 {{ t('library.resetAbout') }}
             </NPopconfirm>
         </div>

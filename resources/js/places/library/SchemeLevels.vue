@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n';
 import type { LevelScheme } from '@/api/client';
 import { isDark } from '@/ui/appearance';
 import { tone } from '@/ui/theme';
+import { vWhy } from '@/ui/why';
 
 /** The levels of a scheme: name, colour, length of their codes, what stands before them in a path. */
 type Level = NonNullable<LevelScheme['levels']>[number];
@@ -18,7 +19,8 @@ const set = (at: number, more: Partial<Level>) => emit('save', props.levels.map(
     <section>
         <h3>{{ t('library.levels.fields.levels') }}</h3>
         <div v-for="(l, i) in levels" :key="i" class="level">
-            <button class="colour" :disabled="disabled" :aria-label="t('library.levels.colour', { name: l.name })"
+            <button v-why="disabled && t('why.rights')" class="colour" :disabled="disabled"
+                :aria-label="t('library.levels.colour', { name: l.name })"
                 :style="{ background: l.colour ? tone(l.colour - 1, isDark).full : 'var(--band)' }"
                 @click="set(i, { colour: ((l.colour ?? 0) % 8) + 1 })" />
             <NInput :default-value="l.name" size="small" :disabled="disabled" placeholder=""
@@ -29,10 +31,12 @@ const set = (at: number, more: Partial<Level>) => emit('save', props.levels.map(
                 @update:value="(v) => set(i, { length: v })" />
             <NInput :default-value="l.separator" size="small" :disabled="disabled || i === 0" placeholder="" :maxlength="5"
                 :input-props="{ 'aria-label': t('library.levels.separator') }" @change="(v: string) => set(i, { separator: v })" />
-            <button class="verb" :disabled="disabled" :aria-label="t('selection.removeLevel', { name: l.name })"
+            <button v-why="disabled && t('why.rights')" class="verb" :disabled="disabled"
+                :aria-label="t('selection.removeLevel', { name: l.name })"
                 @click="emit('save', levels.filter((_, n) => n !== i))">×</button>
         </div>
-        <button class="verb" :disabled="disabled || levels.length >= 12"
+        <button v-why="disabled ? t('why.rights') : levels.length >= 12 && t('why.levels')" class="verb"
+            :disabled="disabled || levels.length >= 12"
             @click="emit('save', [...levels, fresh()])">
             {{ t('selection.addLevel') }}</button>
     </section>

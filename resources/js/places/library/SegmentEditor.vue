@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, type LevelScheme } from '@/api/client';
 import { usePortfolio } from '@/api/queries';
+import { vWhy } from '@/ui/why';
 
 /** Segments of a code or name, put together by clicking, with what they give on rows of a project. */
 type Segment = NonNullable<LevelScheme['activityCode']>[number];
@@ -51,11 +52,13 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
     <section>
         <h3>{{ title }}</h3>
         <div class="segments">
-            <button v-for="(s, i) in segments" :key="i" class="segment" :class="{ open: open === i }" :disabled="disabled"
+            <button v-for="(s, i) in segments" :key="i" v-why="disabled && t('why.rights')" class="segment" :class="{ open: open === i }"
+                :disabled="disabled"
                 @click="open = open === i ? null : i" @keydown.alt.left.prevent="i > 0 && move(i, -1)"
                 @keydown.alt.right.prevent="i < segments.length - 1 && move(i, 1)">{{ words(s) }}</button>
-            <NDropdown trigger="click" :options="kinds" scrollable style="max-height: 360px" @select="add"><button class="verb"
-                :disabled="disabled">{{ t('library.levels.addSegment') }}</button></NDropdown>
+            <NDropdown trigger="click" :options="kinds" scrollable style="max-height: 360px" @select="add"><button
+                v-why="disabled && t('why.rights')"
+                class="verb" :disabled="disabled">{{ t('library.levels.addSegment') }}</button></NDropdown>
         </div>
         <div v-if="open !== null && segments[open]" class="edit">
             <NInput v-if="segments[open]!.kind === 'literal'" :default-value="segments[open]!.text" size="small" placeholder=""
@@ -72,8 +75,9 @@ const sets = computed(() => (activitySets.data.value?.codeSets ?? []).filter((s)
             </template>
             <NSelect v-if="segments[open]!.kind === 'entry'" :value="segments[open]!.set || null" size="small" :options="sets"
                 :aria-label="t('library.part.codes')" @update:value="(v: string) => set(open!, { set: v })" />
-            <button class="verb" :disabled="open === 0" @click="(move(open!, -1), open!--)">←</button>
-            <button class="verb" :disabled="open === segments.length - 1" @click="(move(open!, 1), open!++)">→</button>
+            <button v-why="open === 0 && t('why.first')" class="verb" :disabled="open === 0" @click="(move(open!, -1), open!--)">←</button>
+            <button v-why="open === segments.length - 1 && t('why.last')" class="verb" :disabled="open === segments.length - 1"
+                @click="(move(open!, 1), open!++)">→</button>
             <button class="verb" @click="drop">{{ t('inspector.remove') }}</button>
         </div>
         <template v-if="segments.length">

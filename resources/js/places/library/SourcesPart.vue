@@ -13,6 +13,7 @@ import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
 import SidePanel from '@/ui/SidePanel.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
+import { vWhy } from '@/ui/why';
 
 /** Templates and fragments: what they are, where they are used; edited on a board of their own. */
 const { t } = useI18n();
@@ -106,7 +107,8 @@ async function destroy(s: Source): Promise<void> {
                     <form v-if="mayEdit" class="keep" @submit.prevent="keep">
                         <NInput v-model:value="note" size="small" :placeholder="t('sources.note')"
                             :input-props="{ 'aria-label': t('sources.note') }" />
-                        <NButton size="small" attr-type="submit" :disabled="!details.data.value.changed"
+                        <NButton v-why="!details.data.value.changed && t('why.kept')" size="small" attr-type="submit"
+                            :disabled="!details.data.value.changed"
                             :loading="busy">{{ t('sources.keep') }}
                         </NButton>
                     </form>
@@ -127,7 +129,8 @@ async function destroy(s: Source): Promise<void> {
                         <b>{{ t('sources.updateOf', { key: updating.key, n: updating.operations }) }}</b>
                         <ul><li v-for="(c, i) in updating.conflicts"
                             :key="i">{{ t('sources.stays', { label: c.label, field: c.field ?? '' }) }}</li></ul>
-                        <span class="buttons"><NButton size="small" type="primary" :disabled="!updating.operations" @click="applyUpdate">
+                        <span class="buttons"><NButton v-why="!updating.operations && t('why.kept')" size="small" type="primary"
+                            :disabled="!updating.operations" @click="applyUpdate">
                             {{ t('proposal.apply') }}</NButton><NButton size="small"
                             @click="updating = null">{{ t('health.cancel') }}</NButton></span>
                     </div>

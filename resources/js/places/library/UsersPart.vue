@@ -10,6 +10,7 @@ import { user } from '@/session';
 import { useKept } from '@/ui/kept';
 import SidePanel from '@/ui/SidePanel.vue';
 import PersonInspector from './PersonInspector.vue';
+import { vWhy } from '@/ui/why';
 
 /** Users and access by branch. What else belongs to the library comes beside it. */
 const { t } = useI18n();
@@ -78,8 +79,8 @@ const columns = computed(() => [
                     placeholder="" :input-props="{ id: 'u-name' }" /></div>
                 <div class="field"><label for="u-email">{{ t('library.email') }}</label><NInput v-model:value="email" size="small"
                     placeholder="" :input-props="{ id: 'u-email', type: 'email' }" /></div>
-                <NButton type="primary" size="small" attr-type="submit"
-                    :disabled="name.trim() === '' || email.trim() === ''">{{ t('library.create') }}</NButton>
+                <NButton v-why="(name.trim() === '' || email.trim() === '') && t('why.person')" type="primary" size="small"
+                    attr-type="submit" :disabled="name.trim() === '' || email.trim() === ''">{{ t('library.create') }}</NButton>
                 <span v-if="error" class="error" role="alert">{{ error }}</span>
             </form>
             <NDataTable size="small" :bordered="false" :columns="columns" :data="list" :row-key="(p: Person) => p.id"

@@ -8,6 +8,7 @@ import { newUid } from '@/api/operations';
 import { useKept } from '@/ui/kept';
 import RowsRead from '@/ui/RowsRead.vue';
 import { pastedRows } from '@/ui/table';
+import { vWhy } from '@/ui/why';
 
 /** Codes from a pasted table: key or KEY/CODE, code set, entry; what was understood stands beside each row before it counts. */
 const emit = defineEmits<{ done: [] }>();
@@ -56,7 +57,8 @@ async function apply(): Promise<void> {
     <NCheckbox v-model:checked="make">{{ t('portfolio.table.make') }}</NCheckbox>
     <RowsRead v-if="read?.rows" :rows="read.rows" />
     <p v-if="error" class="error" role="alert">{{ error }}</p>
-    <NButton type="primary" size="small" :disabled="!read?.operations" :loading="busy" @click="apply">{{ t('portfolio.table.apply', {
+    <NButton v-why="!read?.operations && t('why.look')" type="primary" size="small" :disabled="!read?.operations" :loading="busy"
+        @click="apply">{{ t('portfolio.table.apply', {
         n: read?.rows?.filter((r) => r.state === 'new' || r.state === 'changed').length ?? 0 }) }}</NButton>
 </template>
 

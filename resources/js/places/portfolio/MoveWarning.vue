@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { leaves } from '@/ui/escape';
 import { ask, http, messageOf, type Portfolio } from '@/api/client';
 import { change, update } from '@/api/operations';
+import { vWhy } from '@/ui/why';
 
 /** Says who gains and who loses access before a branch or a project is hung somewhere else, or a branch goes into another one. */
 const props = defineProps<{ data: Portfolio; move: { kind: 'branch' | 'project' | 'merge'; uid: string; to: string } }>();
@@ -56,7 +57,8 @@ async function go(): Promise<void> {
         </ul>
         <span v-if="error" class="error" role="alert">{{ error }}</span>
         <span class="buttons">
-            <NButton v-begin type="primary" size="small" :disabled="!shift.data.value" :loading="busy"
+            <NButton v-begin v-why="!shift.data.value && t('why.wait')" type="primary" size="small" :disabled="!shift.data.value"
+                :loading="busy"
                 @click="go">{{ t(move.kind === 'merge' ? 'portfolio.branch.mergeNow' : 'shift.move') }}
             </NButton>
             <NButton size="small" @click="emit('close')">{{ t('health.cancel') }}</NButton>

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n';
 import { messageOf } from '@/api/client';
 import { change, create, newUid } from '@/api/operations';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** Makes a code set for projects where it is missed. */
 const emit = defineEmits<{ done: [] }>();
@@ -31,7 +32,8 @@ async function make(): Promise<void> {
     <button v-if="!making" class="verb" @click="making = true">{{ t('portfolio.newSet') }}</button>
     <form v-else class="set" @submit.prevent="make">
         <NInput v-model:value="name" v-begin size="small" :placeholder="t('portfolio.codes.setName')" />
-        <NButton size="small" attr-type="submit" :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
+        <NButton v-why="name.trim() === '' && t('why.name')" size="small" attr-type="submit"
+            :disabled="name.trim() === ''">{{ t('portfolio.codes.setCreate') }}</NButton>
         <span v-if="error" class="error" role="alert">{{ error }}</span>
     </form>
 </template>

@@ -16,6 +16,7 @@ import CopyOptions from '@/copying/CopyOptions.vue';
 import { copyBody, type CopyChoice, usualCopy } from '@/copying/copying';
 import OwnInput from './OwnInput.vue';
 import { branchTree } from '@/codes/entries';
+import { vWhy } from '@/ui/why';
 
 /** A project in one form: where it hangs, what it is called, when it starts; everything else has defaults. */
 const props = defineProps<{ data: Portfolio; branch: string | null }>();
@@ -159,7 +160,8 @@ async function create(): Promise<void> {
             @save="(v) => (own = { ...own, [f.uid]: v })" />
         <p v-if="error" class="error" role="alert">{{ error }}</p>
         <p v-if="missing.length" class="faint">{{ t('portfolio.project.missing', { names: missing.join(', ') }) }}</p>
-        <NButton type="primary" attr-type="submit" :disabled="!ready" :loading="busy">{{ t('portfolio.project.create') }}</NButton>
+        <NButton v-why="!ready && t('why.filled')" type="primary" attr-type="submit" :disabled="!ready"
+            :loading="busy">{{ t('portfolio.project.create') }}</NButton>
     </form>
 </template>
 

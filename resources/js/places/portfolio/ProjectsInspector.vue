@@ -12,6 +12,7 @@ import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
 import OwnValues from './OwnValues.vue';
+import ProjectNames from './ProjectNames.vue';
 import { branchTree, codedAlike, codingOperations } from '@/codes/entries';
 
 /** One project, or several: figures, codes, own fields, where it hangs; archive, delete. */
@@ -41,7 +42,6 @@ const pairs = computed(() => {
         [t('portfolio.details.status'), p.statusDate === null ? '–' : formatDay(p.statusDate)],
         [t('portfolio.details.deadline'), p.deadline === null ? '–' : formatDay(p.deadline)],
         [t('portfolio.details.activities'), String(p.activities)],
-        [t('portfolio.details.lead'), p.lead ?? '–'],
     ];
 });
 
@@ -74,6 +74,7 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
         <NButton size="small" @click="emit('open', true)">{{ t('portfolio.details.findings') }}</NButton>
     </section>
     <p v-if="archived" class="faint">{{ t('portfolio.archive.rests') }}</p>
+    <ProjectNames v-if="one" :key="one.uid" :project="one" :disabled="!mayPlan" :run="run" />
     <section class="codes">
         <h3>{{ t('portfolio.codes.title') }}</h3>
         <CodePicker v-for="set in data.codeSets" :key="set.uid" :set="set" :value="alike.get(set.uid)!.common"

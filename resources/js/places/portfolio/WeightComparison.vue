@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, type CodeSet, http, messageOf } from '@/api/client';
 import type { Weights } from './ranking';
+import { vWhy } from '@/ui/why';
 
 /** Weights of code sets from comparing them two by two, with how far the comparisons agree. */
 const props = defineProps<{ sets: readonly CodeSet[] }>();
@@ -55,7 +56,7 @@ function use(): void {
         <p v-if="result" :class="{ error: !result.sound }" role="status">{{ t(result.sound ? 'ranking.sound' : 'ranking.unsound',
                                                                               { ratio: result.ratio.toFixed(2) }) }}</p>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
-        <NButton size="small" :disabled="!result" @click="use">{{ t('ranking.use') }}</NButton>
+        <NButton v-why="!result && t('why.compare')" size="small" :disabled="!result" @click="use">{{ t('ranking.use') }}</NButton>
     </div>
 </template>
 

@@ -98,6 +98,11 @@ describe('typed text', () => {
     it('becomes the field it stands for', () => {
         expect(after(fields.get('kind')!, row('a'), 'inspector.kinds.ham')).toEqual({ kind: 'hammock' });
         expect(after(fields.get('days')!, row('a'), '~3d')).toEqual({ duration: 1440, estimate: true });
+        for (const nothing of ['0', '0d', '~0 h', '0,0 days']) {
+            expect(after(fields.get('days')!, row('a'), nothing), nothing).toEqual({ kind: 'finish-milestone' });
+            expect(fields.get('days')!.read!(row('m'), nothing === '0,0 days' ? '' : nothing.replace('~', '')), nothing).toBeNull();
+        }
+        expect(after(fields.get('days')!, row('m'), '2d')).toEqual({ kind: 'task', duration: 960, estimate: false });
         expect(after(fields.get('calendar')!, row('a'), 'off')).toEqual({ calendar: 'c' });
         expect(after(fields.get('calendar')!, row('a'), '')).toEqual({ calendar: null });
         expect(after(fields.get('deadline')!, row('a'), '')).toEqual({ deadline: null });

@@ -1,8 +1,9 @@
-import { formatDays, formatDuration, parseDuration } from '@/time/duration';
+import { formatDays, formatDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { CONSTRAINT_KINDS, constraintsOf } from '../constraints';
 import { BAND, type Calendars, type Row } from '../model';
 import { holdStart, tellWork } from '../operations';
+import { readWork } from '../typedWork';
 import { type ActivityRow, type BoardField, datesOf, type FieldContext, fieldKinds, nameOf, oneOf, rolledTone, shortDate, typedDate,
     type Wish }
     from './field';
@@ -15,7 +16,6 @@ export function planFields(context: FieldContext): BoardField[] {
     const kindWords = (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
         .map((kind) => [kind, t(`inspector.kinds.${kind}`)] as const);
     const constraintWords = CONSTRAINT_KINDS.map((kind) => [kind, t(`constraint.${kind}`)] as const);
-    const task = (r: ActivityRow, text: string) => (r.activity.kind === 'task' ? text : null);
 
     return [
         { key: 'code', title: t('board.columns.code'), width: 124, fits: 220,
@@ -36,16 +36,19 @@ export function planFields(context: FieldContext): BoardField[] {
             text: (r) => (r.kind === 'activity'
                 ? (r.activity.kind === 'task' ? (r.activity.estimate ? '≈ ' : '') + formatDays(r.activity.duration, perDay(r)) : '')
                 : datesOf(r).start === null || r.project.uid === BAND ? '' : formatDays(datesOf(r).duration ?? 0, perDay(r))),
-            edit: (r) => (mayPlan(r) && r.kind === 'activity'
-                ? task(r, (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r))) : null),
+            // a milestone becomes a task by its length, a task a milestone without one
+            edit: (r) => (mayPlan(r) && r.kind === 'activity' && r.activity.kind !== 'hammock'
+                ? r.activity.kind !== 'task' ? ''
+                    : (r.activity.estimate ? '~' : '') + formatDuration(r.activity.duration, perDay(r)) : null),
             read: (r, text) => {
-                const d = parseDuration(text, perDay(r));
-                if (!d || r.kind !== 'activity') return { wrong: t('board.needDuration', { text }) };
-                const after = formatDuration(d.minutes, perDay(r));
-                return { operations: [{ verb: 'update', kind: 'activity', uid: r.id,
-                    after: { duration: d.minutes, estimate: d.estimate } }],
-                    understood: d.estimate ? t('board.asEstimate', { text: after }) : after,
-                    headline: t('edit.duration', { name: nameOf(r), before: formatDuration(r.activity.duration, perDay(r)), after }) };
+                if (r.kind !== 'activity' || (r.activity.kind !== 'task' && /^\s*(0\s*[wdhm]?)?\s*$/i.test(text))) return null;
+                const work = readWork(text, perDay(r), { milestone: t('inspector.kinds.finish-milestone'),
+                    estimate: (length) => t('board.asEstimate', { text: length }) });
+                if (!work) return { wrong: t('board.needDuration', { text }) };
+                const kind = r.activity.kind === 'task' || work.minutes === 0 ? {} : { kind: 'task' };
+                return { ...set(r, { ...kind, ...work.after }), understood: work.understood,
+                    headline: t('edit.duration', { name: nameOf(r), before: formatDuration(r.activity.duration, perDay(r)),
+                        after: work.minutes === 0 ? work.understood : formatDuration(work.minutes, perDay(r)) }) };
             } },
         { key: 'start', title: t('board.columns.start'), width: 84, relative: 'start', tone: rolledTone,
             text: (r) => shortDate(datesOf(r).start ?? (r.kind === 'project' ? r.project.plannedStart : null)),

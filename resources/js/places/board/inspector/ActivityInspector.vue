@@ -2,9 +2,10 @@
 import { NCheckbox } from 'naive-ui';
 import { computed } from 'vue';
 import { useIdentities, useReasons } from '@/api/queries';
-import { dayLength, formatDuration, formatSpan, parseDuration, signedSpan } from '@/time/duration';
+import { dayLength, formatDuration, formatSpan, signedSpan } from '@/time/duration';
 import type { Row } from '../model';
 import { showDate } from '../typedDate';
+import { readWork } from '../typedWork';
 import { reasonText, waitText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
 import ConstraintsSection from './ConstraintsSection.vue';
@@ -14,12 +15,12 @@ import PathsSection from './PathsSection.vue';
 import ProgressSection from './ProgressSection.vue';
 import RemarksSection from './RemarksSection.vue';
 import { useRowEdit } from './rowEdit';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 
 /** Everything about an activity, and why it lies where it lies. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const emit = defineEmits<{ go: [uid: string]; trace: []; only: [uids: string[], name: string] }>();
-const { t, board, model, perDay, moment, isDuration, isDate, date, send, sendWork, spanFrom, dateFrom } = useRowEdit(() => props.row);
+const { t, board, model, perDay, moment, isDate, date, send, sendWork, spanFrom, dateFrom } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const variance = computed(() => model.value.variances.get(a.value.uid));
 
@@ -43,9 +44,12 @@ const calendarChoices = computed(() => {
         ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
 });
 
+const words = { milestone: t('inspector.kinds.finish-milestone'), estimate: (text: string) => text };
+const isWork = (text: string) => (readWork(text, perDay.value, words) ? null : t('board.needDuration', { text }));
 function setDuration(text: string): Promise<boolean> {
-    const parsed = parseDuration(text, perDay.value)!;
-    return send(t('inspector.duration'), { duration: parsed.minutes, estimate: parsed.estimate || a.value.estimate === 1 });
+    const work = readWork(text, perDay.value, words)!;
+    return send(t('inspector.duration'), work.minutes === 0 ? work.after
+        : { ...work.after, estimate: work.after.estimate === true || a.value.estimate === 1 });
 }
 function setKind(kind: string): Promise<boolean> {
     return send(t('inspector.kind'), { kind });
@@ -101,7 +105,7 @@ function setKind(kind: string): Promise<boolean> {
         <ChoiceField :label="t('inspector.kind')" :value="a.kind" :options="kinds" :disabled="!editable" @commit="setKind" />
         <template v-if="a.kind === 'task'">
             <TypedField :label="t('inspector.duration')" :value="formatDuration(a.duration, perDay)" :disabled="!editable"
-                :check="isDuration" :relative="spanFrom(formatDuration(a.duration, perDay))" @commit="setDuration" />
+                :check="isWork" :relative="spanFrom(formatDuration(a.duration, perDay))" @commit="setDuration" />
             <div class="field check"><NCheckbox :disabled="!editable" :checked="a.estimate === 1"
                 @update:checked="(v: boolean) => send(t('inspector.estimate'), { estimate: v })">{{ t('inspector.estimate') }}</NCheckbox>
             </div>

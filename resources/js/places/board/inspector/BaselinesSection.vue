@@ -11,6 +11,7 @@ import { Calendars } from '../model';
 import { useBoard } from '../store';
 import { useStrips } from '../strips';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** Baselines of a project: take one, make one current, compare. */
 const props = defineProps<{ project: BoardProject; perDay: number; editable: boolean }>();
@@ -113,8 +114,9 @@ const days = (v: Variance, minutes: number | null) => (minutes === null ? ''
         </div>
         <p v-if="list.length === 0" class="faint">{{ t('baseline.none') }}</p>
         <form v-if="editable" class="take" @submit.prevent="take"><NInput v-model:value="name" size="small"
-            :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton size="small" attr-type="submit"
-            :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
+            :placeholder="t('baseline.name')" :input-props="{ 'aria-label': t('baseline.name') }" /><NButton
+            v-why="name.trim() === '' && t('why.name')" size="small"
+            attr-type="submit" :disabled="name.trim() === ''">{{ t('baseline.take') }}</NButton></form>
         <div v-if="editable" class="asked"><NCheckbox v-model:checked="asCurrent" size="small">{{ t('baseline.asCurrent') }}</NCheckbox>
             <p class="faint" data-test="baseline-effect">{{ effect }}</p></div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>

@@ -6,7 +6,7 @@ import { constraintsOf, CONSTRAINT_KINDS } from '../constraints';
 import { showDate } from '../typedDate';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 
 /** Up to two constraints: what kind, and the date where the kind has one. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();

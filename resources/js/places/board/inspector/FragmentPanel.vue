@@ -9,6 +9,7 @@ import { usePortfolio, useSources } from '@/api/queries';
 import { rippleParts } from '@/words/rippleText';
 import type { Row } from '../model';
 import { useBoard } from '../store';
+import { vWhy } from '@/ui/why';
 
 /** Puts a fragment into the project of the chosen row, or makes one of the chosen rows. */
 const props = defineProps<{ chosen: Row[] }>();
@@ -133,7 +134,7 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
                 role="status"><b>{{ t('fragment.would', { n: codes.length }) }}</b> {{ rippled }}
                 <p class="faint">{{ codes.slice(0, 5).join(', ') }} …</p></div>
             <span class="buttons"><NButton size="small" @click="look">{{ t('exchange.preview') }}</NButton>
-                <NButton size="small" type="primary" :disabled="!project?.mayPlan"
+                <NButton v-why="!project?.mayPlan && t('why.rights')" size="small" type="primary" :disabled="!project?.mayPlan"
                     @click="insert">{{ t('fragment.insert') }}</NButton></span>
         </template>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
@@ -146,8 +147,8 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
                 :input-props="{ 'aria-label': t('portfolio.project.key') }"
                 @update:value="plain" />
             <NInput v-model:value="name" size="small" :placeholder="t('library.name')" :input-props="{ 'aria-label': t('library.name') }" />
-            <NButton size="small" attr-type="submit"
-                :disabled="!makeable || key === '' || name.trim() === '' || !branch">{{ t('fragment.makeNow')
+            <NButton v-why="!makeable ? t('why.rows') : (key === '' || name.trim() === '' || !branch) && t('why.name')" size="small"
+                attr-type="submit" :disabled="!makeable || key === '' || name.trim() === '' || !branch">{{ t('fragment.makeNow')
             }}</NButton>
         </form>
         <p v-if="made" role="status">{{ made }}</p>

@@ -9,6 +9,7 @@ import { useHealth, useThresholds } from '@/api/queries';
 import { useBoard } from '../store';
 import { together } from './findings';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** Findings about one project of the working set; a click jumps to the activity. Administrators set the limits. */
 const project = defineModel<string>('project', { required: true });
@@ -135,7 +136,8 @@ async function save(): Promise<void> {
                     <form v-if="waiving === uid" class="waive" @submit.prevent="waive(f, uid, reason)">
                         <NInput v-model:value="reason" v-begin size="tiny" :placeholder="t('health.reason')"
                             :input-props="{ 'aria-label': t('health.reason') }" />
-                        <NButton size="tiny" attr-type="submit" :disabled="reason.trim() === ''">{{ t('health.waive') }}</NButton>
+                        <NButton v-why="reason.trim() === '' && t('why.reason')" size="tiny" attr-type="submit"
+                            :disabled="reason.trim() === ''">{{ t('health.waive') }}</NButton>
                     </form></li>
                 <li v-if="f.activities.length > LISTED" class="faint">{{ t('health.more', { n: f.activities.length - LISTED }) }}</li>
             </ul>

@@ -7,6 +7,7 @@ import { BRIEFLY } from '@/api/queries';
 import { formatMoment, formatShort, parseIso } from '@/time/instant';
 import { fieldName, valueText } from '@/words/conflictText';
 import { useBoard } from '../store';
+import { vWhy } from '@/ui/why';
 
 type Entry = History['entries'][number];
 
@@ -64,7 +65,8 @@ const changed = (i: Entry['items'][number]) => i.fields.filter((f) => f.field !=
                 <button v-if="e.mayUndo" class="verb" @click="board.undoOne(e.uid, e.reason)">{{ t('history.undoThis') }}</button>
                 <button class="verb" @click="emit('since', e.uid)">{{ t('history.since') }}</button>
             </div>
-            <button v-if="pages.hasNextPage.value" class="verb" :disabled="pages.isFetching.value"
+            <button v-if="pages.hasNextPage.value" v-why="pages.isFetching.value && t('why.wait')" class="verb"
+                :disabled="pages.isFetching.value"
                 @click="pages.fetchNextPage()">{{ t('history.earlier') }}</button>
         </template>
     </section>

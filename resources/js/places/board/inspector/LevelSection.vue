@@ -10,6 +10,7 @@ import RowsRead from '@/ui/RowsRead.vue';
 import { pastedRows } from '@/ui/table';
 import type { Row } from '../model';
 import { useRowEdit } from './rowEdit';
+import { vWhy } from '@/ui/why';
 
 /** The level scheme of a project: codes put together again, what does not fit, the WBS from a table of level codes. */
 const props = defineProps<{ row: Row & { kind: 'project' }; editable: boolean; sets: readonly CodeSet[] }>();
@@ -72,7 +73,8 @@ const depth = computed(() => Math.max(0, ...rows.value.map((r) => r.levels.filte
             :aria-label="t('library.part.levels')"
             @update:value="choose" />
         <template v-if="scheme && preview.data.value">
-            <NButton size="small" :disabled="!editable || changes === 0" @click="regenerate">{{ t('levels.regenerate', changes) }}</NButton>
+            <NButton v-why="!editable ? t('why.rights') : changes === 0 && t('why.kept')" size="small"
+                :disabled="!editable || changes === 0" @click="regenerate">{{ t('levels.regenerate', changes) }}</NButton>
             <ul v-if="changes" class="tabular">
                 <li v-for="s in sample" :key="s.uid">{{ s.code }} → <b>{{ s.newCode }}</b></li>
             </ul>
@@ -94,9 +96,10 @@ const depth = computed(() => Math.max(0, ...rows.value.map((r) => r.levels.filte
                 @update:value="(v: string | null) => (assignTo = { ...assignTo, [n]: v ?? '' })" /></div>
             <RowsRead v-if="tried?.rows" :rows="tried.rows" />
             <p v-if="error" class="error" role="alert">{{ error }}</p>
-            <span class="buttons"><NButton size="small" :disabled="rows.length === 0"
+            <span class="buttons"><NButton v-why="rows.length === 0 && t('why.text')" size="small" :disabled="rows.length === 0"
                                       @click="tryTable">{{ t('exchange.preview') }}</NButton>
-                <NButton size="small" type="primary" :disabled="!tried?.operations" @click="apply">{{ t('levels.build') }}</NButton></span>
+                <NButton v-why="!tried?.operations && t('why.look')" size="small" type="primary" :disabled="!tried?.operations"
+                    @click="apply">{{ t('levels.build') }}</NButton></span>
         </template>
     </section>
 </template>

@@ -10,7 +10,8 @@ import { createLink } from '../operations';
 import { showDate } from '../typedDate';
 import PathsSection from './PathsSection.vue';
 import { useRowEdit } from './rowEdit';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
+import { vWhy } from '@/ui/why';
 
 /** Links on both sides, with type, lag, float; handovers with what was agreed. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
@@ -88,7 +89,8 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
             <div class="far">
                 <button v-if="s.uid" class="verb plain" @click="emit('go', s.uid)">{{ s.label }} {{ s.name }}</button><span
                     v-else>{{ s.label }} {{ s.name }}</span>
-                <button class="verb" :disabled="!editable" @click="drop(s.link)">{{ t('inspector.remove') }}</button>
+                <button v-why="!editable && t('why.rights')" class="verb" :disabled="!editable"
+                    @click="drop(s.link)">{{ t('inspector.remove') }}</button>
             </div>
             <div class="how">
                 <NSelect class="type" size="tiny" :disabled="!editable" :aria-label="t('inspector.type')" :value="s.link.type"

@@ -8,8 +8,9 @@ import { showDate } from '../typedDate';
 import { assumedText } from '../whyText';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 import { useKept } from '@/ui/kept';
+import { vWhy } from '@/ui/why';
 
 /** What was done: actual dates, percent by duration, work or checklist, what remains, suspension. */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
@@ -106,8 +107,9 @@ async function addItem(): Promise<void> {
                     @click="setList(checklist.filter((_, at) => at !== i))">{{ t('inspector.remove') }}</button>
             </div>
             <form v-if="editable" class="add" @submit.prevent="addItem"><NInput v-model:value="item" size="small"
-                :placeholder="t('progress.newItem')" :input-props="{ 'aria-label': t('progress.newItem') }" /><NButton size="small"
-                attr-type="submit" :disabled="item.trim() === ''">{{ t('progress.addItem') }}</NButton></form>
+                :placeholder="t('progress.newItem')" :input-props="{ 'aria-label': t('progress.newItem') }" /><NButton
+                v-why="item.trim() === '' && t('why.text')"
+                size="small" attr-type="submit" :disabled="item.trim() === ''">{{ t('progress.addItem') }}</NButton></form>
         </div>
     </section>
 </template>

@@ -9,7 +9,7 @@ import { readDate, showDate } from '../typedDate';
 import BaselinesSection from './BaselinesSection.vue';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 
 /** A project: rolled-up dates, baselines, and its settings, each explained in a sentence. */
 const props = defineProps<{ row: Row & { kind: 'project' }; editable: boolean }>();
@@ -20,6 +20,7 @@ const variance = computed(() => model.value.variances.get(p.value.uid));
 const calendars = computed(() => [...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid })));
 const choices = (name: string, values: string[]) => values.map((value) => ({ label: t(`settings.${name}.${value}`), value }));
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
+const isKey = (text: string) => (/^[A-Z0-9-]{1,20}$/.test(text.trim().toUpperCase()) ? null : t('portfolio.project.needKey', { text }));
 const number = (text: string) => Number.parseFloat(text.replace(',', '.'));
 const needed = (text: string) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text));
 const signed = (minutes: number) => signedSpan(minutes, perDay.value);
@@ -54,6 +55,8 @@ function setStatus(text: string): Promise<boolean> {
         <h3 class="wide">{{ t('settings.title') }}</h3>
         <TypedField wide :label="t('inspector.name')" :value="p.name" :disabled="!editable"
             @commit="(v) => send(t('inspector.name'), { name: v })" />
+        <TypedField wide :label="t('portfolio.project.key')" :hint="t('portfolio.project.keyAbout')" :value="p.key" :disabled="!editable"
+            :check="isKey" @commit="(v) => send(t('portfolio.project.key'), { key: v.trim().toUpperCase() })" />
         <TypedField wide :label="t('settings.lead')" :hint="t('settings.about.lead')" :value="p.lead ?? ''" :disabled="!editable"
             @commit="(v) => send(t('settings.lead'), { lead: v.trim() || null })" />
         <TypedField wide :label="t('settings.statusDate')" :hint="t('settings.about.statusDate')" :value="showDate(p.statusDate)"

@@ -11,6 +11,7 @@ import { useKept } from '@/ui/kept';
 import { vCalled } from '@/ui/called';
 import type { Row } from '../model';
 import { useBoard } from '../store';
+import { vWhy } from '@/ui/why';
 
 /** What people have to say about an activity, what is to be done about it, and whom that concerns (`@Name`). */
 const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
@@ -66,7 +67,8 @@ const tick = (uid: string, done: boolean) => board.commit([update('remark', uid,
                 <NCheckbox v-model:checked="todo">{{ t('remark.todo') }}</NCheckbox>
                 <NCheckbox v-if="last" v-model:checked="pinned" :title="last.headline">{{ t('remark.pin') }}</NCheckbox>
             </div>
-            <NButton size="small" attr-type="submit" :disabled="text.trim() === ''">{{ t('remark.add') }}</NButton>
+            <NButton v-why="text.trim() === '' && t('why.text')" size="small" attr-type="submit"
+                :disabled="text.trim() === ''">{{ t('remark.add') }}</NButton>
         </form>
     </section>
 </template>

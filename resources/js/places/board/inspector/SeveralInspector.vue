@@ -11,7 +11,7 @@ import { useBoard } from '../store';
 import { formatSpan } from '@/time/duration';
 import { formatMoment } from '@/time/instant';
 import CodesSection from './CodesSection.vue';
-import TypedField from './TypedField.vue';
+import TypedField from '@/ui/TypedField.vue';
 
 /** What several rows have in common: shared values, mixed ones marked; typing a value gives it to all of them as one change. */
 const props = defineProps<{ rows: Row[]; fields: ReadonlyMap<string, BoardField>; codes: ReturnType<typeof useBoardLook>;

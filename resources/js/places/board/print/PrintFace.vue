@@ -8,6 +8,7 @@ import { download } from '@/chart/picture';
 import { DAY, formatDay, type Instant, toIso } from '@/time/instant';
 import { readDate, today } from '@/time/typed';
 import { drawPage, layout, type Paper, PAPERS, type PrintMatter, type PrintWish, PX } from './pages';
+import { vWhy } from '@/ui/why';
 
 /** The board on paper: what will stand on each page, printed as it is shown, or saved as a picture. */
 const props = defineProps<{ matter: PrintMatter; name: string; from: Instant; to: Instant; seen: { from: Instant; to: Instant };
@@ -125,7 +126,8 @@ const ranges = computed(() => (['all', 'seen', 'typed'] as const).map((value) =>
         <div class="top">
             <span class="faint">{{ pagesText }}</span>
             <span class="grow" />
-            <NButton size="small" type="primary" :disabled="at.pages.length > MOST" @click="print">{{ t('print.print') }}</NButton>
+            <NButton v-why="at.pages.length > MOST && t('why.pages', { n: MOST })" size="small" type="primary"
+                :disabled="at.pages.length > MOST" @click="print">{{ t('print.print') }}</NButton>
             <NButton size="small" @click="saveSvg">SVG</NButton>
             <NButton size="small" @click="savePng">PNG</NButton>
             <NButton size="small" @click="emit('close')">{{ t('app.close') }}</NButton>
