@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import ICAL from 'ical.js';
-import { band, enter, more, openBoard, row, sight, signIn } from './steps';
+import { bringIn, fileInto, band, enter, more, openBoard, row, sight, signIn } from './steps';
 
 test('a wrong password is refused in words', async ({ page }) => {
     await page.goto('/');
@@ -63,7 +63,6 @@ test('files go out and come in again through a preview', async ({ page }, info) 
     await enter(page);
     await openBoard(page, 'GRID', 'OSTV');
     await page.getByRole('link', { name: 'Exchange' }).click();
-    await page.getByText('Update projects that came from there').click(); // as copies
     for (const format of ['plan-xml', 'icalendar', 'xcal']) {
         const answer = await page.request.get(`/api/v1/exchange/export?projects=GRID,OSTV&format=${format}`,
             { headers: { referer: page.url() } });
@@ -78,10 +77,12 @@ test('files go out and come in again through a preview', async ({ page }, info) 
             expect(relations).toContainEqual(['FINISHTOSTART', 'act-grid-st-0040']);
             expect(relations).toContainEqual(['PARENT', 'wbs-grid-ca']);
         }
-        await page.getByLabel('File', { exact: true }).setInputFiles(path);
-        await page.getByLabel('Into branch').first().click();
-        await page.keyboard.type('Archive');
-        await page.keyboard.press('Enter');
+        await bringIn(page, path);
+        await expect(page.getByText(/: whole projects, \d+ kB/)).toBeVisible();
+        if (format === 'plan-xml') {
+            await page.getByText('Update projects that came from there').click(); // as copies
+            await fileInto(page, 'Archive');
+        }
         await page.getByRole('button', { name: 'Preview' }).click();
         const preview = page.locator('[data-test=preview]');
         await expect(preview).toContainText('2 projects');
@@ -252,7 +253,7 @@ test('axe finds no serious fault, light or dark', async ({ page }) => {
     await expect(page.locator('.sheet').first()).toBeVisible();
     await check();
     await page.goto('/exchange');
-    await expect(page.getByLabel('File', { exact: true })).toBeVisible();
+    await expect(page.locator('[data-test=door]')).toBeVisible();
     await check();
     await page.goto('/exchange?part=feeds');
     await expect(page.getByLabel('Token name')).toBeVisible();
@@ -267,10 +268,8 @@ test('a large file is read in the background, also when the page is left, and it
         (_, i) => `<activity code="LARGE-${i}" name="Work number ${i} of a large file" duration="480"/>`).join('');
     const file = `<plan xmlns="urn:reihe:plan:1"><calendar key="LARGE"><day weekday="1" hours="08:00-16:00"/></calendar>
         <project key="LARGE" name="Large" calendar="LARGE" start="2026-12-01">${rows}</project></plan>`;
-    await page.setInputFiles('#x-file', { name: 'large.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
-    await page.getByLabel('Into branch').last().click();
-    await page.keyboard.type('Archive');
-    await page.keyboard.press('Enter');
+    await bringIn(page, { name: 'large.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
+    await fileInto(page, 'Archive');
     await page.getByRole('button', { name: 'Preview' }).click();
     await expect(page.locator('[data-test=jobs]')).toBeVisible();
     await page.goto('/portfolio');
@@ -291,11 +290,9 @@ test('some projects of a file are taken now, the others wait', async ({ page }) 
     const file = await (await page.request.get('/api/v1/exchange/export?projects=CREW,LYNG&format=plan-xml',
         { headers: { referer: page.url() } })).text();
     await page.goto('/exchange');
+    await bringIn(page, { name: 'two.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
     await page.getByText('Update projects that came from there').click(); // as copies
-    await page.setInputFiles('#x-file', { name: 'two.xml', mimeType: 'application/xml', buffer: Buffer.from(file) });
-    await page.getByLabel('Into branch').last().click();
-    await page.keyboard.type('Archive');
-    await page.keyboard.press('Enter');
+    await fileInto(page, 'Archive');
     await page.getByRole('button', { name: 'Preview' }).click();
     const preview = page.locator('[data-test=preview]');
     await preview.getByRole('checkbox').first().uncheck();
@@ -326,10 +323,8 @@ test('a file that comes back updates the projects that it was written of', async
     await change([{ verb: 'update', kind: 'activity', uid: first![1], after: { name: `First here ${Date.now()}` } }]);
 
     await page.goto('/exchange');
-    await page.setInputFiles('#x-file', { name: 'back.xml', mimeType: 'application/xml', buffer: Buffer.from(theirs) });
-    await page.getByLabel('Into branch').last().click();
-    await page.keyboard.type('Archive');
-    await page.keyboard.press('Enter');
+    await bringIn(page, { name: 'back.xml', mimeType: 'application/xml', buffer: Buffer.from(theirs) });
+    await fileInto(page, 'Archive');
     await page.getByRole('button', { name: 'Preview' }).click();
     const preview = page.locator('[data-test=preview]');
     await expect(preview).toContainText('0 new2 changed1 conflicting0 missing');
@@ -355,4 +350,47 @@ test('a file that comes back updates the projects that it was written of', async
     await preview.getByRole('button', { name: 'Preview again' }).click();
     await expect(preview).toContainText('0 known here, 1 new');
     await preview.getByRole('button', { name: 'Discard' }).click();
+});
+
+test('any file comes in by one door, which says what it is and leads on', async ({ page }) => {
+    await enter(page);
+    await page.goto('/exchange');
+    const door = page.locator('[data-test=door]');
+    await bringIn(page, { name: 'a.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7\n\u0001\u0000') });
+    await expect(door.getByRole('alert')).toContainText('What this is cannot be told.');
+    // an outline that is pasted, where nothing is typed into, becomes rows of a project
+    await page.locator('h2').first().click();
+    const paste = (text: string) => page.evaluate((data) => {
+        const clip = new DataTransfer();
+        clip.setData('text/plain', data);
+        document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: clip, bubbles: true }));
+    }, text);
+    await paste('Hull\n  Route survey 5d\n  Trenching (2 weeks)');
+    await expect(door).toContainText('A table or list: rows of a project, 1 kB');
+    await expect(page.locator('[data-test=rows-way]')).toContainText('Route survey 5d');
+    await page.getByLabel('Its rows go into').first().click();
+    await page.keyboard.type('GRID');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Show what its rows would do' }).click();
+    await expect(page).toHaveURL(/board\?projects=GRID/);
+    await expect(page.getByText('Route survey · 5 d')).toBeVisible();
+    await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+    // a table by drop becomes a project of its own
+    await page.goto('/exchange');
+    await expect(door).toBeVisible();
+    await page.evaluate(() => {
+        const clip = new DataTransfer();
+        clip.items.add(new File(['Task;Days\nSurvey;2\nDesign;3'], 'plan.csv'));
+        document.querySelector('[data-test=door]')!.dispatchEvent(new DragEvent('drop', { dataTransfer: clip, bubbles: true, cancelable: true }));
+    });
+    await expect(door).toContainText('plan.csv');
+    await page.getByRole('button', { name: 'Make a project of it' }).click();
+    await expect(page.getByRole('complementary')).toContainText('New project');
+    await expect(page.getByRole('complementary')).toContainText('a table or list (file or pasted)');
+    // what is pasted as text of a plan is a plan
+    await page.goto('/exchange');
+    await expect(door).toBeVisible();
+    await paste('BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nEND:VCALENDAR');
+    await expect(door).toContainText('iCalendar: whole projects');
+    await expect(page.getByText('Into branch')).toBeVisible();
 });

@@ -128,9 +128,15 @@ export async function more(page: Page, what: string): Promise<void> {
     await page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${what}$`) }).click();
 }
 
-/** Chooses the branch of a new project; none is guessed. */
-export async function intoBranch(page: Page, name: string): Promise<void> {
-    await page.getByRole('complementary').locator('.n-tree-select, .tree').first().click();
+/** Chooses the branch of a new project, or of a file; none is guessed. */
+export async function intoBranch(page: Page, name: string, around = page.getByRole('complementary')): Promise<void> {
+    await around.locator('.n-tree-select, .tree').first().click();
     await page.keyboard.type(name);
     await page.locator('.n-tree-node-content').filter({ hasText: name }).first().click();
 }
+
+/** Gives the one door for files a file. */
+export const bringIn = (page: Page, file: Parameters<Locator['setInputFiles']>[0]): Promise<void> =>
+    page.locator('#x-file').setInputFiles(file);
+/** Says which branch the projects of that file go into. */
+export const fileInto = (page: Page, branch: string): Promise<void> => intoBranch(page, branch, page.locator('[data-test=import]'));

@@ -415,7 +415,7 @@ export default {
         held: 'Dragging a bar holds it: start no earlier than {date}.', showLess: 'show all',
     },
     steps: {
-        last: 'Your last change: {what}', none: 'What you change can be undone here.', hidden: 'a change in what you cannot see any more',
+        last: 'Your last change: {what}', none: 'What you change can be undone here.', hidden: 'one without a description',
         undone: 'Undone: {what}', redone: 'Redone: {what}', noUndo: 'There is nothing to undo', noRedo: 'There is nothing to redo',
         deleted: 'recently deleted', deletedTitle: 'Recently deleted', bring: 'Bring back', back: '{what} is back',
         deletedAbout: 'Whatever was deleted in the last thirty days and you may bring back, with everything that went with it.',
@@ -679,14 +679,28 @@ export default {
         },
         schema: 'Schema of plan XML', reference: 'Reference',
         import: 'Import', file: 'File',
-        importHint: 'Plan XML, iCalendar, xCal or jCal; tables (XLSX, ODS, CSV) and outlines are taken by '
-            + '“paste rows” on a board and by the form for a new project. '
+        importHint: 'Any file that is read here: plan XML, iCalendar, xCal, jCal, XLSX, ODS, CSV, text, OPML. '
             + 'You see what it would do before anything is changed.',
+        door: {
+            choose: 'choose a file', drop: 'or drop one here, or paste (Ctrl V)', paste: 'or paste a table, a list or the text of a file here',
+            pasted: 'pasted text', kilobytes: '{n} kB', megabytes: '{n} MB', into: 'Its rows go into', newProject: 'a new project',
+            toProject: 'Make a project of it', toBoard: 'Show what its rows would do',
+            kinds: {
+                'plan-xml': 'Plan XML: whole projects', icalendar: 'iCalendar: whole projects', xcal: 'xCal: whole projects',
+                jcal: 'jCal: whole projects', table: 'A table or list: rows of a project', workbook: 'A workbook: rows of a project',
+                outline: 'An outline (OPML): rows of a project',
+                graphml: 'This is GraphML. It goes out from here and is not read; send plan XML or iCalendar.',
+                xml: 'This is XML of another kind. Plan XML, xCal and OPML are read.',
+                json: 'This is JSON of another kind. jCal is read.',
+                unknown: 'What this is cannot be told. Plan XML, iCalendar, xCal, jCal, XLSX, ODS, CSV, text and OPML are read.',
+            },
+        },
         branch: 'Into branch', preview: 'Preview', reading: 'Reading the file …', sending: 'Sending the file, {percent} %',
         cancelled: 'Cancelled; nothing was changed.', would: 'Will create', apply: 'Apply', applySome: 'Apply {n} of {all} projects',
         take: 'Take {key}', key: 'Key', name: 'Name', activities: 'Activities', finish: 'Finish', reject: 'Discard',
         complaints: '{n}{most} things are wrong with the file, by line:',
         applied: 'Nothing was imported. | 1 project was imported. | {n} projects were imported.', openBoard: 'Open on the board',
+        appliedRest: 'Taken in: {counts}.', appliedNothing: 'The file had nothing that is not here already.',
         lookAt: 'show it on the board', open: 'Open proposals', unnamed: 'without a reason', items: '1 item | {n} items',
         successorCarries: 'The file puts links on the successor', withEvents: 'Read appointments too, with their dates pinned',
         branches: 'Hang new projects as the file does, below this branch', reopen: 'what it would do',

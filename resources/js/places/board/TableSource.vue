@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type SavedView, type Sheets } from '@/api/client';
+import FileField from '@/ui/FileField.vue';
 import { vWhy } from '@/ui/why';
 
 /** Where a table comes from, when it is a file; and recipes, which say how tables with the same headings are read. */
@@ -17,10 +18,7 @@ const cache = useQueryClient();
 const sheets = ref<Sheets['sheets']>([]);
 const sheet = ref(0);
 const reading = ref(false);
-const input = ref<HTMLInputElement | null>(null);
-async function take(): Promise<void> {
-    const file = input.value?.files?.[0];
-    if (!file) return;
+async function take(file: File): Promise<void> {
     reading.value = true;
     emit('failed', '');
     try {
@@ -34,7 +32,6 @@ async function take(): Promise<void> {
         emit('failed', messageOf(e));
     } finally {
         reading.value = false;
-        input.value!.value = '';
     }
 }
 const choices = computed(() => sheets.value.map((s, value) => ({ value, label: `${s.name} (${n(s.rows)})` })));
@@ -77,8 +74,8 @@ async function forget(): Promise<void> {
 
 <template>
     <div class="source">
-        <label class="verb file">{{ reading ? t('paste.reading') : t('paste.file') }}<input ref="input" type="file" class="hidden"
-            :aria-label="t('paste.file')" accept=".xlsx,.ods,.csv,.tsv,.txt,.opml" @change="take"></label>
+        <FileField :label="t('paste.file')" :button="reading ? t('paste.reading') : t('paste.file')"
+            accept=".xlsx,.ods,.csv,.tsv,.txt,.opml" @take="take" />
         <NSelect v-if="sheets.length > 1" size="tiny" class="sheet" :value="sheet" :options="choices" :aria-label="t('paste.sheet')"
             @update:value="choose" />
         <template v-if="used"><span class="faint">{{ t('paste.recipe', { name: used.name }) }}</span><button v-if="used.own" class="verb"
@@ -95,8 +92,6 @@ async function forget(): Promise<void> {
 
 <style scoped>
 .source { display: flex; gap: 6px 14px; align-items: center; flex-wrap: wrap; font-size: 13px; }
-.hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
-.file:focus-within { outline: 2px solid var(--petrol); }
 .sheet { width: 200px; }
 .keep { display: flex; gap: 6px; width: 240px; }
 </style>

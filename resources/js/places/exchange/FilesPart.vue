@@ -42,35 +42,40 @@ function use(definition: Record<string, unknown>): void {
 
 <template>
     <div class="page">
-        <section>
-            <div class="head"><h2>{{ t('exchange.export') }}</h2><SavedViews place="export" :definition="recipe" @open="use" /></div>
-            <p class="faint">{{ t('exchange.exportHint') }}</p>
-            <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect v-model:value="chosen" multiple filterable
-                placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')"
-                :options="projects" /></div>
-            <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
-                :aria-label="t('exchange.format')" :options="formats" /></div>
-            <TableColumns v-if="isTable" v-model="lastTable" :project="chosen[0]" />
-            <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
-                v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
-                :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" /></div>
-            <div class="row"><NButton v-why="!ready && t('why.filled')" tag="a" type="primary" :disabled="!ready"
-                                 :href="ready ? address : undefined"
-                                 download>{{ t('exchange.download') }}</NButton><a href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
-                <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
-        </section>
-        <div class="column"><ImportPanel ref="panel"
-            :portfolio="portfolio.data.value" /><OpenProposals @preview="(uid, title) => panel?.reopen(uid, title)" /></div>
+        <ImportPanel ref="panel" class="in" :portfolio="portfolio.data.value" />
+        <div class="aside">
+            <OpenProposals @preview="(uid, title) => panel?.reopen(uid, title)" />
+            <section>
+                <div class="head"><h2>{{ t('exchange.export') }}</h2><SavedViews place="export" :definition="recipe" @open="use" /></div>
+                <p class="faint">{{ t('exchange.exportHint') }}</p>
+                <div class="field"><span class="label">{{ t('exchange.projects') }}</span><NSelect
+                    v-model:value="chosen" multiple filterable
+                    placeholder="" :input-props="{ 'aria-label': t('exchange.projects') }" :aria-label="t('exchange.projects')"
+                    :options="projects" /></div>
+                <div class="field"><span class="label">{{ t('exchange.format') }}</span><NSelect v-model:value="format"
+                    :aria-label="t('exchange.format')" :options="formats" /></div>
+                <TableColumns v-if="isTable" v-model="lastTable" :project="chosen[0]" />
+                <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
+                    v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
+                    :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" />
+                        </div>
+                <div class="row"><NButton v-why="!ready && t('why.filled')" tag="a" type="primary" :disabled="!ready"
+                                     :href="ready ? address : undefined"
+                                     download>{{ t('exchange.download') }}</NButton><a
+                                         href="/schema/plan.xsd">{{ t('exchange.schema') }}</a>
+                    <a href="/schema/plan-xml">{{ t('exchange.reference') }}</a></div>
+            </section>
+        </div>
     </div>
 </template>
 
 <style scoped>
-.page { flex: 1; overflow: auto; display: grid; grid-template-columns: repeat(auto-fit, minmax(340px, 1fr)); gap: 0; align-content: start;
-    padding: 8px; }
-@media (min-width: 1000px) { .page:has([data-test=preview]) { grid-template-columns: minmax(300px, 1fr) 2fr; } }
+.page { flex: 1; overflow: auto; display: grid; grid-template-columns: minmax(0, 3fr) minmax(320px,
+    2fr); align-content: start; padding: 8px; }
+@media (max-width: 860px) { .page { grid-template-columns: minmax(0, 1fr); } }
 section { display: flex; flex-direction: column; gap: 12px; padding: 16px 24px; min-width: 0; }
-.column { border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); min-width: 0; }
+.aside { border-left: 1px solid var(--hairline); min-width: 0; }
 p { margin: 0; }
 .head { display: flex; align-items: baseline; justify-content: space-between; gap: 16px; }
-.row { display: flex; align-items: center; gap: 16px; }
+.row { display: flex; align-items: center; gap: 16px; flex-wrap: wrap; }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NProgress, NSelect } from 'naive-ui';
+import { NButton, NCheckbox, NProgress } from 'naive-ui';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
@@ -8,8 +8,13 @@ import { ApiError, ask, http, type ImportPreview, type Job, messageOf, type Port
 import { isOpen, share, useJobs } from '@/frame/jobs';
 import { rippleParts } from '@/words/rippleText';
 import { formatDay, parseDate } from '@/time/instant';
+import { branchTree } from '@/codes/entries';
+import TreeSelect from '@/ui/TreeSelect.vue';
+import FileDoor from './FileDoor.vue';
+import { type FileKind, isRows } from './kindOf';
 import MappingTable from './MappingTable.vue';
 import type { Mapping } from './model';
+import RowsWay from './RowsWay.vue';
 import UpdateTable from './UpdateTable.vue';
 import { vWhy } from '@/ui/why';
 
@@ -23,10 +28,10 @@ const router = useRouter();
 const cache = useQueryClient();
 const { jobs, started, cancel } = useJobs();
 
-const choices = computed(() => (props.portfolio?.branches ?? []).filter((b) => b.mayPlan).map((b) => ({ label: b.name, value: b.uid })));
+const choices = computed(() => branchTree(props.portfolio?.branches ?? [], (b) => b.mayPlan));
 const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
-const input = ref<HTMLInputElement | null>(null);
+const kind = ref<FileKind>('plan-xml');
 const section = ref<HTMLElement | null>(null);
 const turned = ref(false);
 const events = ref(false);
@@ -58,9 +63,9 @@ function clear(): void {
     complaints.value = [];
     arrived.value = [];
 }
-function take(e: Event): void {
+function take(taken: File, of: FileKind): void {
     turn++;
-    file.value = (e.target as HTMLInputElement).files?.[0] ?? null;
+    [file.value, kind.value] = [taken, of];
     preview.value = null;
     left.value = new Set();
     leftChanges.value = new Set();
@@ -110,7 +115,7 @@ const look = () => attempt(async () => {
     looked.value = wish.value;
     leftChanges.value = new Set();
     const body = new FormData();
-    body.set('file', file.value!);
+    body.set('file', file.value!, file.value!.name || t('exchange.door.pasted'));
     body.set('branch', String(branch.value));
     body.set('successorCarries', turned.value ? '1' : '0');
     body.set('events', events.value ? '1' : '0');
@@ -121,7 +126,7 @@ const look = () => attempt(async () => {
     body.set('mapping', JSON.stringify(mapping.value));
     const answer = await upload(body, (part) => (sent.value = part));
     if (isJob(answer)) wait(answer);
-    else [preview.value, title.value] = [answer, file.value!.name];
+    else [preview.value, title.value] = [answer, file.value!.name || t('exchange.door.pasted')];
     await cache.invalidateQueries({ queryKey: ['proposals'] });
 });
 
@@ -143,7 +148,8 @@ async function applied(p: ImportPreview): Promise<void> {
     }
     const waiting = await rest(p);
     const done = p.projects.filter((x) => !waiting?.projects.some((w) => w.uid === x.uid));
-    said.value = t('exchange.applied', { n: done.length }, done.length);
+    said.value = done.length > 0 || waiting ? t('exchange.applied', { n: done.length }, done.length)
+        : counted.value === '' ? t('exchange.appliedNothing') : t('exchange.appliedRest', { counts: counted.value });
     arrived.value = done.map((x) => x.key);
     preview.value = waiting;
     left.value = new Set();
@@ -169,7 +175,6 @@ const reject = () => attempt(async () => {
 const reopen = (uid: string, name: string) => attempt(async () => {
     const { preview: waiting } = await ask(http.GET('/changes/{uid}/preview', { params: { path: { uid } } }));
     file.value = null;
-    input.value!.value = '';
     [left.value, leftChanges.value] = [new Set(), new Set()];
     if (waiting === null) said.value = t('exchange.onBoardOnly');
     [preview.value, title.value] = [waiting === null ? null : await rest(waiting as ImportPreview), name];
@@ -207,34 +212,30 @@ onMounted(() => attempt(async () => {
 </script>
 
 <template>
-    <section ref="section">
+    <section ref="section" data-test="import">
         <h2>{{ t('exchange.import') }}</h2>
         <p class="faint">{{ t('exchange.importHint') }}</p>
-        <div class="field">
-            <label for="x-file">{{ t('exchange.file') }}</label>
-            <input id="x-file" ref="input" type="file"
-                accept=".xml,.ics,.xcal,.json,text/calendar,application/xml,application/calendar+json"
-                @change="take">
-        </div>
-        <div class="field">
-            <span class="label">{{ t('exchange.branch') }}</span>
-            <NSelect
-                v-model:value="branch" filterable placeholder="" :options="choices"
-                :input-props="{ 'aria-label': t('exchange.branch') }" :aria-label="t('exchange.branch')"
-            />
-        </div>
-        <NCheckbox v-model:checked="updates">{{ t('exchange.update') }}</NCheckbox>
-        <NCheckbox v-model:checked="branches">{{ t('exchange.branches') }}</NCheckbox>
-        <NCheckbox v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
-        <NCheckbox v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
-        <div class="row">
-            <NButton v-why="!file ? t('why.file') : branch === null ? t('portfolio.branch.choose') : waitingFor !== null
-                         && t('why.wait')" :disabled="!file || branch === null || waitingFor !== null" :loading="busy && !preview"
-                @click="look">{{ t('exchange.preview') }}</NButton>
-            <span v-if="busy && sent !== null && sent < 1" role="status"
-                class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
-            <span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span>
-        </div>
+        <FileDoor :title="file?.name ?? ''" @taken="take" />
+        <RowsWay v-if="file && isRows(kind)" :file="file" :portfolio="portfolio" />
+        <template v-else-if="file">
+            <div class="field">
+                <span class="label">{{ t('exchange.branch') }}</span>
+                <TreeSelect v-model:value="branch" :label="t('exchange.branch')" :placeholder="t('portfolio.branch.choose')"
+                    :options="choices" />
+            </div>
+            <NCheckbox v-model:checked="updates">{{ t('exchange.update') }}</NCheckbox>
+            <NCheckbox v-model:checked="branches">{{ t('exchange.branches') }}</NCheckbox>
+            <NCheckbox v-if="kind !== 'plan-xml'" v-model:checked="turned">{{ t('exchange.successorCarries') }}</NCheckbox>
+            <NCheckbox v-if="kind !== 'plan-xml'" v-model:checked="events">{{ t('exchange.withEvents') }}</NCheckbox>
+            <div class="row">
+                <NButton v-why="branch === null ? t('portfolio.branch.choose') : waitingFor !== null && t('why.wait')"
+                    :type="preview ? 'default' : 'primary'" :disabled="branch === null || waitingFor !== null" :loading="busy && !preview"
+                    @click="look">{{ t('exchange.preview') }}</NButton>
+                <span v-if="busy && sent !== null && sent < 1" role="status"
+                    class="tabular">{{ t('exchange.sending', { percent: Math.floor(100 * sent) }) }}</span>
+                <span v-else-if="busy && !preview" role="status">{{ t('exchange.reading') }}</span>
+            </div>
+        </template>
         <div v-if="job && isOpen(job)" class="work" data-test="import-job">
             <div role="status" class="tabular">
                 {{ job.title }}: {{ job.step ? t(`jobs.steps.${job.step}`) : t(`jobs.states.${job.state}`) }}

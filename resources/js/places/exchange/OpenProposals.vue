@@ -49,7 +49,7 @@ const when = (iso: string) => formatMoment(parseIso(iso.slice(0, 16))!);
 </template>
 
 <style scoped>
-section { padding: 0 24px 16px; }
+section { padding: 16px 24px; border-bottom: 1px solid var(--hairline); }
 ul { list-style: none; margin: 0; padding: 0; display: flex; flex-direction: column; gap: 6px; }
 li { display: flex; gap: 2px 14px; align-items: baseline; flex-wrap: wrap; }
 </style>

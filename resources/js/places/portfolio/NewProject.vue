@@ -19,7 +19,7 @@ import { branchTree } from '@/codes/entries';
 import { vWhy } from '@/ui/why';
 
 /** A project in one form: where it hangs, what it is called, when it starts; everything else has defaults. */
-const props = defineProps<{ data: Portfolio; branch: string | null }>();
+const props = defineProps<{ data: Portfolio; branch: string | null; rows?: boolean }>();
 const emit = defineEmits<{ done: [uid: string, key: string]; made: [] }>();
 const { t } = useI18n();
 const planned = computed(() => props.data.branches.filter((b) => b.mayPlan));
@@ -37,7 +37,7 @@ const sources = useSources();
 /** the project or template that it is made from; none for an empty one */
 const from = ref<string | null>(null);
 const ROWS = '@rows'; // a table or list, which the board takes in
-const withRows = ref(false);
+const withRows = ref(props.rows === true);
 const router = useRouter();
 const copying = ref<CopyChoice>(usualCopy());
 const origins = computed(() => [{ label: t('portfolio.project.empty'), value: '' }, { label: t('portfolio.project.rows'), value: ROWS },

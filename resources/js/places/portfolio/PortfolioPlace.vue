@@ -2,7 +2,7 @@
 import { NButton, NDropdown } from 'naive-ui';
 import { useQueryClient } from '@tanstack/vue-query';
 import { useLocalStorage } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { messageOf } from '@/api/client';
@@ -71,6 +71,14 @@ async function created(uid: string): Promise<void> {
 const more = computed(() => [...(mayPlan.value ? [{ key: 'new-project' as const, label: t('portfolio.newProject') },
     { key: 'new-branch' as const, label: t('portfolio.newBranch') }, { key: 'table' as const, label: t('portfolio.codeTable') }] : []),
 { key: 'keys' as const, label: t('app.keys') }]);
+/** a table that came in by another door becomes a project here */
+const fromRows = ref(false);
+watch([() => route.query.panel, mayPlan], ([wanted]) => {
+    if (wanted !== 'project-from-rows' || !mayPlan.value) return;
+    [panel.value, fromRows.value] = ['new-project', true];
+    void router.replace({ query: { ...route.query, panel: undefined } });
+}, { immediate: true });
+watch(panel, (now) => now !== 'new-project' && (fromRows.value = false));
 const show = (what: typeof panel.value) => (panel.value = panel.value === what ? null : what);
 useCommands([
     { id: 'openBoard', keys: ['Enter'], rows: true, enabled: () => chosen.value.length > 0 && face.value !== 'tree',
@@ -129,7 +137,7 @@ useCommands([
         <RankingFace v-else :data="data" :selected="selected" @select="pick" @changed="refresh" />
         <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
         <SidePanel v-else-if="panel === 'new-project'" :title="t('portfolio.project.title')" @close="panel = null"><NewProject :data="data"
-            :branch="branchHere" @done="created" @made="refresh" /></SidePanel>
+            :branch="branchHere" :rows="fromRows" @done="created" @made="refresh" /></SidePanel>
         <SidePanel v-else-if="panel === 'new-branch'" :title="t('portfolio.branch.title')" @close="panel = null"><NewBranch :data="data"
             :branch="branchHere" @done="(uid) => created(`b:${uid}`)" /></SidePanel>
         <SidePanel v-else-if="panel === 'table'" :title="t('portfolio.table.title')" @close="panel = null"><CodeTablePanel
