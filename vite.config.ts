@@ -5,7 +5,7 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
     plugins: [laravel({ input: ['resources/js/main.ts'], refresh: false }), vue()],
-    resolve: { alias: { '@': fileURLToPath(new URL('./resources/js', import.meta.url)) } },
+    resolve: { alias: { '@': fileURLToPath(new URL('./resources/js', import.meta.url)), docs: fileURLToPath(new URL('./docs', import.meta.url)) } },
     build: {
         chunkSizeWarningLimit: 900,
         rolldownOptions: {

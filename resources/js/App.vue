@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { RouterView } from 'vue-router';
-import { useCommandKeys } from '@/ui/commands';
+import { useCommandKeys, useCommands } from '@/ui/commands';
 import { useEscape } from '@/ui/escape';
 import { usePlaceCommands } from '@/frame/placeCommands';
 import FirstPassword from '@/frame/FirstPassword.vue';
@@ -12,12 +12,18 @@ import TopBar from '@/frame/TopBar.vue';
 import SignInAgain from '@/places/signin/SignInAgain.vue';
 import { sessionEnded, user } from '@/session';
 import { isDark, palette } from '@/ui/appearance';
+import { helpHere } from '@/ui/help';
 import { overrides } from '@/ui/theme';
 
 const { t } = useI18n();
 useEscape();
 useCommandKeys();
 usePlaceCommands();
+const GuidePanel = defineAsyncComponent(() => import('@/frame/GuidePanel.vue'));
+/** heading of the page of the guide that is open; undefined while none is */
+const guide = ref<string | null>();
+const openGuide = () => (guide.value = guide.value === undefined ? helpHere() : undefined);
+useCommands([{ id: 'guide', keys: ['F1'], run: openGuide }]);
 /** the board has a way back of its own, for its working set */
 const PLACES = new Set(['portfolio', 'exchange', 'library']);
 /** Where one can go at once instead of through everything before it; the first of them that is there. */
@@ -42,8 +48,11 @@ const themeOverrides = computed(() => overrides(palette.value));
                         <button v-for="to in (['rows', 'panel', 'strip'] as const)" :key="to" class="skip"
                             @click="skip(to)">{{ t(`app.skip.${to}`) }}</button>
                     </nav>
-                    <TopBar v-if="user" />
-                    <main class="place"><RouterView /></main>
+                    <TopBar v-if="user" @guide="openGuide" />
+                    <div class="beside">
+                        <main class="place"><RouterView /></main>
+                        <GuidePanel v-if="user && guide !== undefined" :heading="guide" @close="guide = undefined" />
+                    </div>
                     <StepsBar v-if="user && PLACES.has(String($route.name))" />
                 </template>
                 <SignInAgain v-if="sessionEnded" />
@@ -53,6 +62,8 @@ const themeOverrides = computed(() => overrides(palette.value));
 </template>
 
 <style scoped>
+.beside { flex: 1; min-height: 0; display: flex; }
+.place { min-width: 0; }
 .skips { position: absolute; z-index: 60; left: 8px; top: 6px; display: flex; gap: 8px; }
 .skip:not(:focus) { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); padding: 0; border: 0; }
 .skip { padding: 6px 12px; border: 0; border-radius: 4px; background: var(--marigold); color: #1E2A32; font: inherit; }

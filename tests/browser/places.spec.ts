@@ -381,7 +381,8 @@ test('any file comes in by one door, which says what it is and leads on', async 
     await page.evaluate(() => {
         const clip = new DataTransfer();
         clip.items.add(new File(['Task;Days\nSurvey;2\nDesign;3'], 'plan.csv'));
-        document.querySelector('[data-test=door]')!.dispatchEvent(new DragEvent('drop', { dataTransfer: clip, bubbles: true, cancelable: true }));
+        document.querySelector('[data-test=door]')!.dispatchEvent(new DragEvent('drop', { dataTransfer: clip, bubbles: true,
+            cancelable: true }));
     });
     await expect(door).toContainText('plan.csv');
     await page.getByRole('button', { name: 'Make a project of it' }).click();

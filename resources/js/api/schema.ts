@@ -4960,7 +4960,11 @@ export interface components {
                 uid: string;
                 key: string;
                 name: string;
+                /** @description Days that differ from the week */
+                days: number;
             }[];
+            /** @description Handovers into projects that the user sees */
+            handovers: number;
         };
         /** @description Projects with something in common, with their roll-up */
         Band: {

@@ -1,16 +1,26 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n';
+import { useRoute, useRouter } from 'vue-router';
 import { loadSession, signOut } from '@/session';
 import PasswordForm from './PasswordForm.vue';
 
 /** In the place of everything else until a first password, which somebody else knows, is changed. */
 const { t } = useI18n();
+const route = useRoute();
+const router = useRouter();
+
+/** The form that signed in went when this took its place: from here one goes on to where one wanted to. */
+async function goOn(): Promise<void> {
+    await loadSession();
+    const then = route.query.then;
+    if (route.name === 'sign-in') await router.replace(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/portfolio');
+}
 </script>
 
 <template>
     <div class="door">
         <section :aria-label="t('ownPassword.first')">
-            <PasswordForm @done="loadSession"><h1>{{ t('ownPassword.first') }}</h1>
+            <PasswordForm @done="goOn"><h1>{{ t('ownPassword.first') }}</h1>
                 <p class="faint">{{ t('ownPassword.firstAbout') }}</p></PasswordForm>
             <button class="verb" @click="signOut">{{ t('app.signOut') }}</button>
         </section>

@@ -11,6 +11,7 @@ import JobsField from './JobsField.vue';
 import { lastBoard } from './lastBoard';
 import OwnPassword from './OwnPassword.vue';
 
+const emit = defineEmits<{ guide: [] }>();
 const { t } = useI18n();
 const router = useRouter();
 const places = computed(() => [
@@ -24,12 +25,14 @@ const changing = ref(false);
 const menu = computed(() => [
     ...looks.map((look) => ({ key: look, label: (appearance.value === look ? '✓ ' : '') + t(`app.appearance.${look}`) })),
     { type: 'divider', key: 'line' },
+    { key: 'guide', label: `${t('guide.title')}  F1` },
     { key: 'password', label: t('ownPassword.title') },
     { key: 'out', label: t('app.signOut') },
 ]);
 
 async function choose(key: string): Promise<void> {
     if (key === 'password') changing.value = true;
+    else if (key === 'guide') emit('guide');
     else if (key === 'out') {
         await signOut();
         await router.push({ name: 'sign-in' });

@@ -68,11 +68,11 @@ const TOGETHER = 1200;
 export function useCommandKeys(): void {
     let first = { key: '', at: 0 };
     useEventListener('keydown', (e: KeyboardEvent) => {
-        if (isTyping(e) && !(e.ctrlKey || e.metaKey)) return;
+        if (isTyping(e) && !(e.ctrlKey || e.metaKey || e.key === 'F1')) return;
         const key = keyOf(e);
         const both = Date.now() - first.at < TOGETHER ? `${first.key} ${key}` : '';
         const find = (keys: string) => commands.value.find((c) => !c.listed && c.keys.includes(keys) && isMeant(c, e.target)
-            && (!isTyping(e) || key === 'Ctrl+k') && (c.enabled?.() ?? true));
+            && (!isTyping(e) || key === 'Ctrl+k' || key === 'F1') && (c.enabled?.() ?? true));
         const command = (both ? find(both) : undefined) ?? find(key);
         first = { key, at: Date.now() };
         if (!command || e.defaultPrevented) return;

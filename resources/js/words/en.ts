@@ -72,6 +72,26 @@ export default {
         againHint: 'Your session ended. What you typed is kept and is saved after you sign in.', email: 'E-mail', password: 'Password',
         submit: 'Sign in', demo: 'Demo users', demoHint: 'Varnsund Ferries is invented. Choose a person to look at it with their rights.' },
     command: { commands: 'Commands' },
+    firstHour: {
+        title: 'The first hour', about: 'In this order it is quick. Nothing must be done at once, everything can be undone.',
+        all: 'All of it is there.', done: 'done', open: 'not yet', needsTwo: 'It takes two projects.',
+        hierarchy: { title: 'Draw the hierarchy', go: 'New branch',
+            why: 'A role on a branch reaches everything below it: divisions, sites, programmes.' },
+        root: { go: 'name the first one' },
+        calendar: { title: 'Give the calendar its holidays', go: 'Calendars',
+            why: 'Every date is counted in working time; what derives from this calendar has its holidays too.' },
+        codes: { title: 'Decide by what projects are sorted', go: 'Code sets',
+            why: 'Region, kind, funding: to group, filter, colour and rank by. One set with five entries is a good start.' },
+        people: { title: 'Add those who plan', go: 'Users and access',
+            why: 'Each gets a role on a branch; the first password is shown once.' },
+        project: { title: 'Make the first project', go: 'New project',
+            why: 'From nothing, from a table or list, or from a file of another system.' },
+        file: { go: 'bring in a file' },
+        second: { title: 'Make a second one', go: 'New project', why: 'What this is for are projects that wait for each other.' },
+        handover: { title: 'Draw the first handover', go: 'Open both on the board',
+            why: 'Drag the dot at the end of a bar onto a bar of the other project: from then on a delay there shows here.' },
+    },
+    guide: { title: 'Guide', search: 'Search the guide', none: 'No page has these words.', contents: 'All pages' },
     why: {
         name: 'Type a name first.', text: 'Type something first.', person: 'Type name and e-mail first.', reason: 'Type the reason first.',
         date: 'Type a date first.', filled: 'Fill in what is still missing.', about: 'Say what it is to be about.',
@@ -108,9 +128,8 @@ export default {
         newSet: 'new code set', open: 'open {n} on the board', selected: '{n} selected',
         columns: { key: 'Key', name: 'Project', finish: 'Finish', done: '% complete', float: 'Float', margin: 'Margin' },
         without: 'No value',
-        begin: { title: 'No project here yet', about: 'A project hangs on a branch of the hierarchy. '
-            + 'It is made from nothing, from a template, or read from a file.',
-            project: 'New project', branch: 'New branch', import: 'Import a file', codes: 'Set up codes',
+        begin: { title: 'No project here yet.', about: 'Choose a branch and press “new project”, or bring in a file under Exchange.',
+            wait: 'Those that are made on your branches appear here.',
             ask: 'Nothing is within your reach yet. Ask an administrator for a role on a branch.' },
         try: 'Select two or more projects (Ctrl or Shift with a click) and open them together on the board. Change a duration there '
                 + 'and watch what it does to the others.',
@@ -682,7 +701,8 @@ export default {
         importHint: 'Any file that is read here: plan XML, iCalendar, xCal, jCal, XLSX, ODS, CSV, text, OPML. '
             + 'You see what it would do before anything is changed.',
         door: {
-            choose: 'choose a file', drop: 'or drop one here, or paste (Ctrl V)', paste: 'or paste a table, a list or the text of a file here',
+            choose: 'choose a file', drop: 'or drop one here, or paste (Ctrl V)',
+                paste: 'or paste a table, a list or the text of a file here',
             pasted: 'pasted text', kilobytes: '{n} kB', megabytes: '{n} MB', into: 'Its rows go into', newProject: 'a new project',
             toProject: 'Make a project of it', toBoard: 'Show what its rows would do',
             kinds: {
@@ -771,7 +791,8 @@ export default {
         down: 'move row down', link: 'link the selected rows in order', unlink: 'unlink them', del: 'delete the selected rows',
         trace: 'trace: what drives the activity and what it drives', inspector: 'inspector', find: 'find a row', zoomIn: 'zoom in',
         zoomOut: 'zoom out', toStatus: 'to the status date', toBar: 'to the bar of the row', fitChosen: 'fit the selected rows',
-            fit: 'show everything', undo: 'undo', redo: 'redo', deleted: 'recently deleted', health: 'health', legend: 'legend',
+            fit: 'show everything', guide: 'guide: the page of this screen', firstHour: 'the first hour', undo: 'undo', redo: 'redo',
+                deleted: 'recently deleted', health: 'health', legend: 'legend',
         command: 'search and commands', openBoard: 'open the selected projects on the board', newProject: 'new project',
         newBranch: 'new branch', codeTable: 'codes from a table', pasteRows: 'paste rows', filter: 'view: groups, filter, colour',
             wbsChart: 'WBS chart',

@@ -37,6 +37,7 @@ import TourStrip from './TourStrip.vue';
 import WbsFace from './WbsFace.vue';
 import WorkingSet from './WorkingSet.vue';
 import { vWhy } from '@/ui/why';
+import { useHelp } from '@/ui/help';
 
 /** Where schedules are made and understood: the rows of a working set on a time axis, or a proposal as it would be. */
 const { t, te } = useI18n();
@@ -104,6 +105,10 @@ useCommands([
 /** pasted rows go where the chosen row is, else to the end of the first project */
 const pasteAt = computed(() => [current.value, ...rows.value].find((r) => r && r.project.uid !== BAND) ?? null);
 const mayPaste = computed(() => board.proposal === null && pasteAt.value !== null && mayPlan(pasteAt.value));
+useHelp(() => (drawn.value !== null ? 'WBS chart' : pasted.value !== null ? 'Paste' : printing.shown.value ? 'Print'
+    : { row: current.value?.kind === 'project' ? 'Project settings and baselines' : 'Why it lies there', health: 'Health',
+        drafts: 'Drafts', fragment: 'Level codes, fragments, open ends', proposal: 'Proposals', status: 'Progress',
+    }[panel.value as string] ?? (lookOpen.value ? 'Groups, filters, colours' : 'Board')));
 function paste(text: string): void {
     drawn.value = null;
     pasted.value = text;

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCommands } from '@/ui/commands';
 import FeedsPart from './FeedsPart.vue';
 import FilesPart from './FilesPart.vue';
+import { useHelp } from '@/ui/help';
 
 /** What goes to other systems and comes from them: files, and what others read by themselves. */
 const { t } = useI18n();
@@ -16,6 +17,7 @@ const parts = Object.keys(PARTS) as Part[];
 const part = computed<Part>({ get: () => parts.find((p) => p === route.query.part) ?? 'files',
     set: (p) => void router.replace({ query: { part: p } }) });
 useCommands(parts.map((p) => ({ id: `exchange.${p}`, keys: [], run: () => (part.value = p) })));
+useHelp(() => (part.value === 'feeds' ? 'Feeds' : 'Exchange'));
 </script>
 
 <template>

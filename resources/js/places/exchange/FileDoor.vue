@@ -45,7 +45,8 @@ useEventListener('paste', (e: ClipboardEvent) => {
 
 <template>
     <div class="door" :class="{ over }" data-test="door" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
-        <div class="choose"><FileField id="x-file" :label="t('exchange.file')" :button="t('exchange.door.choose')" :name="props.title" @take="take" />
+        <div class="choose"><FileField id="x-file" :label="t('exchange.file')" :button="t('exchange.door.choose')" :name="props.title"
+                                @take="take" />
             <span class="faint">{{ t('exchange.door.drop') }}</span></div>
         <NInput v-model:value="pasted" type="textarea" size="small" :autosize="{ minRows: 1, maxRows: 6 }"
             :placeholder="t('exchange.door.paste')" :input-props="{ 'aria-label': t('exchange.door.paste') }"

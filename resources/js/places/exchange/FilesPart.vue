@@ -58,7 +58,7 @@ function use(definition: Record<string, unknown>): void {
                 <div v-else-if="format !== 'graphml'" class="field"><span class="label">{{ t('exchange.without') }}</span><NSelect
                     v-model:value="without" multiple :placeholder="t('exchange.withoutNothing')" :aria-label="t('exchange.without')"
                     :options="['cost', 'people', 'remarks', 'names'].map((value) => ({ value, label: t(`exchange.parts.${value}`) }))" />
-                        </div>
+                </div>
                 <div class="row"><NButton v-why="!ready && t('why.filled')" tag="a" type="primary" :disabled="!ready"
                                      :href="ready ? address : undefined"
                                      download>{{ t('exchange.download') }}</NButton><a

@@ -34,7 +34,8 @@ describe('a file', () => {
     });
     it('of every sample that the formats are tried with is known for what it is', () => {
         const folder = join(__dirname, '../../../../formats/tests/foreign');
-        const kinds: Record<string, FileKind> = { ics: 'icalendar', xcal: 'xcal', jcal: 'jcal', opml: 'outline', csv: 'table', xlsx: 'workbook',
+        const kinds: Record<string, FileKind> = { ics: 'icalendar', xcal: 'xcal', jcal: 'jcal', opml: 'outline', csv: 'table',
+            xlsx: 'workbook',
             ods: 'workbook' };
         let seen = 0;
         for (const name of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {

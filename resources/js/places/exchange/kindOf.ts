@@ -1,5 +1,6 @@
 /** What a file is, told from how it begins; its name only decides between kinds that begin alike. */
-export type FileKind = 'plan-xml' | 'icalendar' | 'xcal' | 'jcal' | 'table' | 'workbook' | 'outline' | 'graphml' | 'xml' | 'json' | 'unknown';
+export type FileKind = 'plan-xml' | 'icalendar' | 'xcal' | 'jcal' | 'table' | 'workbook' | 'outline' | 'graphml' | 'xml'
+    | 'json' | 'unknown';
 
 /** kinds that tell whole projects */
 export const isPlan = (kind: FileKind): boolean => ['plan-xml', 'icalendar', 'xcal', 'jcal'].includes(kind);

@@ -150,7 +150,8 @@ const derives = computed(() => calendars.value.filter((c) => c.base === here.val
                     : '' }}{{ p.text }}</span></span>
                 <span v-else class="faint">{{ isChanged ? t('calendar.asking') : '' }}</span>
                 <NButton v-why="wrong !== '' ? wrong : wrongDays.size > 0 ? t('calendar.badHours', { day: [...wrongDays].join(', ') })
-                             : !isChanged && t('why.kept')" size="small" type="primary" :disabled="wrong !== '' || wrongDays.size > 0 || !isChanged"
+                             : !isChanged && t('why.kept')" size="small" type="primary" :disabled="wrong !== '' || wrongDays.size > 0
+                        || !isChanged"
                     @click="save">{{ t('calendar.save') }}</NButton>
                 <NButton size="small" @click="cancel">{{ t('health.cancel') }}</NButton>
             </footer>

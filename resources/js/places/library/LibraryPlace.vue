@@ -9,6 +9,7 @@ import LevelCodesPart from './LevelCodesPart.vue';
 import OwnFieldsPart from './OwnFieldsPart.vue';
 import SourcesPart from './SourcesPart.vue';
 import UsersPart from './UsersPart.vue';
+import { useHelp } from '@/ui/help';
 
 /** What the enterprise keeps for all projects: calendars, code sets, level codes, templates and fragments, own fields, users. */
 const { t } = useI18n();
@@ -21,6 +22,8 @@ const parts = Object.keys(PARTS) as Part[];
 const part = computed<Part>({ get: () => parts.find((p) => p === route.query.part) ?? (route.query.user ? 'users' : 'codes'),
     set: (p) => void router.replace({ query: { part: p } }) });
 useCommands(parts.map((p) => ({ id: `library.${p}`, keys: [], run: () => (part.value = p) })));
+useHelp(() => ({ calendars: 'Calendars', codes: 'Code sets', levels: 'Level codes, templates, own fields',
+    sources: 'Level codes, templates, own fields', fields: 'Own fields', users: 'Users and access' })[part.value]);
 </script>
 
 <template>

@@ -10,6 +10,7 @@ import { change, create as make, newUid } from '@/api/operations';
 import { formatDay, formatMoment, toIso } from '@/time/instant';
 import { today, typedMoment } from '@/time/typed';
 import CodePicker from '@/codes/CodePicker.vue';
+import { namesApart } from '@/ui/apart';
 import { useKept } from '@/ui/kept';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import CopyOptions from '@/copying/CopyOptions.vue';
@@ -33,6 +34,7 @@ const start = ref(toIso(today()).slice(0, 10));
 const deadline = useKept('project deadline', '');
 const lead = useKept('project lead', '');
 const calendar = ref(props.data.calendars.find((c) => c.key === 'OFFICE')?.uid ?? props.data.calendars[0]?.uid ?? null);
+const calendars = computed(() => [...namesApart(props.data.calendars)].map(([value, label]) => ({ label, value })));
 const sources = useSources();
 /** the project or template that it is made from; none for an empty one */
 const from = ref<string | null>(null);
@@ -150,7 +152,7 @@ async function create(): Promise<void> {
             @update:value="(v: string) => ([from, withRows] = [v === ROWS ? null : v || null, v === ROWS])" /></div>
         <CopyOptions v-if="from" v-model="copying" />
         <div v-else class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
-            :aria-label="t('portfolio.project.calendar')" :options="data.calendars.map((c) => ({ label: c.name || c.key, value: c.uid }))"
+            :aria-label="t('portfolio.project.calendar')" :options="calendars"
         /></div>
         <div class="field"><label for="p-lead">{{ t('settings.lead') }}</label><NInput v-model:value="lead" placeholder=""
             :input-props="{ id: 'p-lead' }" /></div>

@@ -10,6 +10,7 @@ import { usePortfolio } from '@/api/queries';
 import { useCommands } from '@/ui/commands';
 import { narrow } from '@/ui/narrow';
 import { intoPanel } from '@/ui/panel';
+import FirstHour from './FirstHour.vue';
 import KeysPanel from '@/ui/KeysPanel.vue';
 import SidePanel from '@/ui/SidePanel.vue';
 import BranchInspector from './BranchInspector.vue';
@@ -23,6 +24,7 @@ import { uidOf } from './rows';
 import TreeFace from './TreeFace.vue';
 import { asked, usePortfolioLook } from './view';
 import ViewBar from './ViewBar.vue';
+import { useHelp } from '@/ui/help';
 
 /** The portfolio: its projects as rows, as a tree, ranked; what is chosen stands in the panel at the right. */
 const { t } = useI18n();
@@ -39,7 +41,9 @@ const query = usePortfolio(() => ({ view: asked(look.value) }), true);
 const data = computed(() => query.data.value ?? null);
 /** ids of rows or cards; a branch is `b:` and its uid */
 const selected = ref<ReadonlySet<string>>(new Set());
-const panel = ref<'chosen' | 'new-project' | 'new-branch' | 'table' | 'keys' | null>(null);
+const panel = ref<'chosen' | 'new-project' | 'new-branch' | 'table' | 'keys' | 'first-hour' | null>(null);
+/** the first hour is over, or was sent away */
+const began = useLocalStorage('reihe.firstHour', false);
 const card = useLocalStorage('reihe.card', true);
 
 const chosen = computed(() => {
@@ -51,7 +55,13 @@ const branch = computed(() => {
     return id.startsWith('b:') ? (data.value?.branches.find((b) => b.uid === id.slice(2)) ?? null) : null;
 });
 const branchHere = computed(() => branch.value?.uid ?? chosen.value[0]?.branch ?? null);
+/** a branch that was made just now stands chosen, and is not meant as the place of the next one */
+const madeHere = ref<string | null>(null);
+const branchAbove = computed(() => (branch.value && branch.value.uid === madeHere.value ? branch.value.parent : branchHere.value));
 const mayPlan = computed(() => data.value?.branches.some((b) => b.mayPlan) ?? false);
+useHelp(() => (panel.value === 'first-hour' ? 'The first hour' : panel.value === 'chosen' ? (branch.value ? 'Branches' : 'Projects')
+    : panel.value === 'new-project' ? 'Projects'
+    : panel.value === 'new-branch' ? 'Branches' : face.value === 'ranking' ? 'Ranking' : 'Portfolio'));
 
 function pick(ids: ReadonlySet<string>): void {
     selected.value = ids;
@@ -71,6 +81,17 @@ async function created(uid: string): Promise<void> {
 const more = computed(() => [...(mayPlan.value ? [{ key: 'new-project' as const, label: t('portfolio.newProject') },
     { key: 'new-branch' as const, label: t('portfolio.newBranch') }, { key: 'table' as const, label: t('portfolio.codeTable') }] : []),
 { key: 'keys' as const, label: t('app.keys') }]);
+let offered = false; // once for each visit: who closes it works on
+watch([data, mayPlan], ([now]) => {
+    const isNew = now !== null && now.projects.length < 3 && now.handovers === 0;
+    if (!began.value && !offered && mayPlan.value && isNew && panel.value === null) panel.value = 'first-hour';
+    offered ||= panel.value === 'first-hour';
+    if (now !== null && now.handovers > 0) began.value = true;
+}, { immediate: true });
+function chooseRoot(): void {
+    const root = data.value?.branches.find((b) => b.parent === null);
+    if (root) pick(new Set([`b:${root.uid}`]));
+}
 /** a table that came in by another door becomes a project here */
 const fromRows = ref(false);
 watch([() => route.query.panel, mayPlan], ([wanted]) => {
@@ -91,6 +112,7 @@ useCommands([
     { id: 'faceTree', keys: [], run: () => (face.value = 'tree') },
     { id: 'faceRanking', keys: [], run: () => (face.value = 'ranking') },
     { id: 'leave', keys: ['Escape'], rows: true, run: () => (panel.value = null) },
+    { id: 'firstHour', keys: [], enabled: () => mayPlan.value, run: () => show('first-hour') },
     { id: 'this', keys: ['?'], run: () => show('keys') },
 ]);
 </script>
@@ -119,27 +141,21 @@ useCommands([
     <div v-if="card && data && data.projects.length" class="card"><b>{{ t('card.title') }}</b> {{ t('portfolio.try') }} <button class="verb"
         @click="card = false">{{ t('card.dismiss') }}</button></div>
     <div v-if="data" class="middle">
-        <section v-if="data.projects.length === 0 && !look.filter && face !== 'tree'" class="empty" data-test="begin">
-            <h2>{{ t('portfolio.begin.title') }}</h2>
-            <template v-if="mayPlan">
-                <p class="faint">{{ t('portfolio.begin.about') }}</p>
-                <p class="ways">
-                    <NButton size="small" type="primary" @click="show('new-project')">{{ t('portfolio.begin.project') }}</NButton>
-                    <NButton size="small" @click="show('new-branch')">{{ t('portfolio.begin.branch') }}</NButton>
-                    <NButton size="small" @click="router.push({ name: 'exchange' })">{{ t('portfolio.begin.import') }}</NButton>
-                    <NButton size="small" @click="router.push({ name: 'library' })">{{ t('portfolio.begin.codes') }}</NButton>
-                </p>
-            </template>
-            <p v-else class="faint">{{ t('portfolio.begin.ask') }}</p>
-        </section>
+        <section v-if="data.branches.length === 0" class="empty" data-test="begin"><p
+            class="faint">{{ t('portfolio.begin.ask') }}</p></section>
+        <section v-else-if="data.projects.length === 0 && !look.filter && face === 'ranking'" class="empty">
+            <p class="faint">{{ t('portfolio.begin.title') }}</p></section>
         <RowsFace v-else-if="face === 'rows'" :data="data" :look="look" :selected="selected" @select="pick" @change="change" />
         <TreeFace v-else-if="face === 'tree'" :data="data" :look="look" :selected="selected" @select="pick" @changed="refresh" />
         <RankingFace v-else :data="data" :selected="selected" @select="pick" @changed="refresh" />
-        <SidePanel v-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
+        <SidePanel v-if="panel === 'first-hour'" :title="t('firstHour.title')" @close="panel = null"><FirstHour :data="data"
+            @branch="show('new-branch')" @project="show('new-project')" @root="chooseRoot" @dismiss="(began = true), (panel = null)" />
+        </SidePanel>
+        <SidePanel v-else-if="panel === 'keys'" :title="t('keys.title')" @close="panel = null"><KeysPanel /></SidePanel>
         <SidePanel v-else-if="panel === 'new-project'" :title="t('portfolio.project.title')" @close="panel = null"><NewProject :data="data"
             :branch="branchHere" :rows="fromRows" @done="created" @made="refresh" /></SidePanel>
         <SidePanel v-else-if="panel === 'new-branch'" :title="t('portfolio.branch.title')" @close="panel = null"><NewBranch :data="data"
-            :branch="branchHere" @done="(uid) => created(`b:${uid}`)" /></SidePanel>
+            :branch="branchAbove" @done="(uid) => ((madeHere = uid), created(`b:${uid}`))" /></SidePanel>
         <SidePanel v-else-if="panel === 'table'" :title="t('portfolio.table.title')" @close="panel = null"><CodeTablePanel
             @done="refresh" /></SidePanel>
         <SidePanel v-else-if="panel === 'chosen' && branch" :title="branch.name" @close="panel = null"><BranchInspector :key="branch.uid"
@@ -152,6 +168,8 @@ useCommands([
     </div>
     <div v-else-if="query.error.value" class="empty error" role="alert">{{ messageOf(query.error.value) }} <NButton size="small"
         @click="query.refetch()">{{ t('app.retry') }}</NButton></div>
+    <div v-if="data && data.branches.length > 0 && data.projects.length === 0 && !look.filter" class="card">{{ t('portfolio.begin.title') }}
+        {{ t(mayPlan ? 'portfolio.begin.about' : 'portfolio.begin.wait') }}</div>
     <div v-if="data && data.projects.length === 0 && look.filter" class="empty faint">{{ t('portfolio.nonePass') }}</div>
 </template>
 
@@ -161,6 +179,5 @@ useCommands([
 .faces .here { color: var(--ink); box-shadow: inset 0 -2px 0 var(--petrol); border-radius: 0; }
 .card { padding: 8px 16px; background: var(--selection); border-bottom: 1px solid var(--hairline); }
 .empty { flex: 1; padding: 48px 16px; text-align: center; }
-.ways { display: flex; gap: 10px; justify-content: center; flex-wrap: wrap; }
 .visually-hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>

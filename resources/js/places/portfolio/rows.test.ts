@@ -13,7 +13,7 @@ const band = (id: string, parent: string | null,
     projects: string[]): Band => ({ id, parent, field: 'f', value: id === 'v-' ? null : id, name: id === 'v-' ? null : id, colour: null,
         projects, count: projects.length, start: 10, finish: 20,
     totalFloat: 0, margin: null, critical: false, progress: 0, work: 0, cost: 0 });
-const data: Portfolio = { branches: [], codeSets: [], calendars: [], columns: [], ownFields: [], projects: [project('TERN'),
+const data: Portfolio = { branches: [], codeSets: [], calendars: [], columns: [], ownFields: [], handovers: 0, projects: [project('TERN'),
     project('GRID'), project('CREW')],
     bands: [band('v1', null, ['GRID']), band('v3', 'v2', ['TERN']), band('v2', null, []), band('v-', null, ['CREW'])] };
 

@@ -1,5 +1,6 @@
 import { formatDays, formatDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
+import { namesApart } from '@/ui/apart';
 import { CONSTRAINT_KINDS, constraintsOf } from '../constraints';
 import { BAND, type Calendars, type Row } from '../model';
 import { holdStart, tellWork } from '../operations';
@@ -15,6 +16,7 @@ export function planFields(context: FieldContext): BoardField[] {
     const { perDay, days, counted, date, shows, typed, set } = kinds;
     const kindWords = (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
         .map((kind) => [kind, t(`inspector.kinds.${kind}`)] as const);
+    const calendarNames = namesApart(model.calendars.values());
     const constraintWords = CONSTRAINT_KINDS.map((kind) => [kind, t(`constraint.${kind}`)] as const);
 
     return [
@@ -68,15 +70,16 @@ export function planFields(context: FieldContext): BoardField[] {
         deadline(context, kinds),
         { key: 'margin', title: t('board.columns.margin'), width: 66, align: 'right', text: (r) => marginText(r, context.calendars, days),
             tone: (r) => (marginText(r, context.calendars, days).startsWith('−') ? 'brick' : null) },
-        typed('calendar', 116, (r) => calendarName(context, r), (r) => (r.activity.calendar === null ? '' : calendarName(context, r)),
+        typed('calendar', 116, (r) => calendarName(calendarNames, r), (r) => (r.activity.calendar === null ? ''
+            : calendarName(calendarNames, r)),
             (r, text) => {
-                const words = [...model.calendars.values()].map((c) => [c.uid, c.name || c.key] as const);
+                const words = [...calendarNames];
                 const uid = text.trim() === '' ? null : oneOf(text, words);
                 return text.trim() !== '' && uid === null
                     ? { wrong: t('board.needOneOf', { text, list: words.map(([, w]) => w).join(', ') }) }
                     : set(r, { calendar: uid });
             }, { tone: (r) => (r.kind === 'activity' && r.activity.calendar === null ? 'faint' : null),
-                choices: () => [...model.calendars.values()].map((c) => c.name || c.key) }),
+                choices: () => [...calendarNames.values()] }),
         typed('constraint', 190, (r) => constraintText(r, t, false),
             (r) => (r.activity.kind === 'hammock' ? null : constraintText(r, t, true)),
             (r, text) => constraint(r, text), { long: true, choices: () => constraintWords.map(([, w]) => w) }),
@@ -130,9 +133,8 @@ function deadline({ t, mayPlan }: FieldContext, { date }: ReturnType<typeof fiel
             after: { deadline: at === null ? null : toIso(at) } }] })) };
 }
 
-function calendarName({ model }: FieldContext, r: ActivityRow): string {
-    const c = model.calendars.get(r.activity.calendar ?? r.project.calendar);
-    return c ? c.name || c.key : '';
+function calendarName(names: ReadonlyMap<string, string>, r: ActivityRow): string {
+    return names.get(r.activity.calendar ?? r.project.calendar) ?? '';
 }
 
 function constraintText(r: ActivityRow, t: FieldContext['t'], exact: boolean): string {

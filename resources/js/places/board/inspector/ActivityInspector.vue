@@ -7,6 +7,7 @@ import type { Row } from '../model';
 import { showDate } from '../typedDate';
 import { readWork } from '../typedWork';
 import { reasonText, waitText } from '../whyText';
+import { namesApart } from '@/ui/apart';
 import ChoiceField from './ChoiceField.vue';
 import ConstraintsSection from './ConstraintsSection.vue';
 import LinksSection from './LinksSection.vue';
@@ -41,7 +42,7 @@ const money = (text: string) => (text.trim() === '' ? null : Math.round(Number(t
 const calendarChoices = computed(() => {
     const own = model.value.calendars.get(props.row.project.calendar);
     return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' },
-        ...[...model.value.calendars.values()].map((c) => ({ label: c.name || c.key, value: c.uid }))];
+        ...[...namesApart(model.value.calendars.values())].map(([value, label]) => ({ label, value }))];
 });
 
 const words = { milestone: t('inspector.kinds.finish-milestone'), estimate: (text: string) => text };
