@@ -264,6 +264,13 @@ final class OperationAccess
         if (is_string($entry) && ($this->plan->entries[$entry]->retired ?? false)) {
             throw new InvalidOperation($position, 'entry', "{$this->plan->entryName($entry)} is retired");
         }
+        // what is copied, or comes with a file, keeps the calendar that it has there
+        foreach ($this->undo || $o->verb !== Verb::Update ? [] : $o->kind->entry()->references as $reference) {
+            $to = $reference->to === EntityKind::Calendar ? $o->after[$reference->field] ?? null : null;
+            if (is_string($to) && ($this->plan->calendars[$to]->retired ?? false)) {
+                throw new InvalidOperation($position, $reference->field, "{$this->plan->callName(EntityKind::Calendar, $to)} is retired");
+            }
+        }
     }
 
     /** What is kept outside comes from there and is not edited here, apart from where it hangs and how it is told apart. */

@@ -35,6 +35,7 @@ return new class extends Tables
                 minutes_per_day smallint(5) unsigned DEFAULT NULL,
                 week longtext CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL CHECK (json_valid(week)),
                 exceptions longtext CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL CHECK (json_valid(exceptions)),
+                retired tinyint(1) NOT NULL DEFAULT 0,
                 parked bigint(20) unsigned NOT NULL DEFAULT 0,
                 PRIMARY KEY (id),
                 UNIQUE KEY calendars_uid_unique (uid),

@@ -30,7 +30,7 @@ final class FilledPlan
 
     /** what random plans have by themselves */
     private const MORE = [
-        'calendar' => ['minutesPerDay' => 450],
+        'calendar' => ['minutesPerDay' => 450, 'retired' => true],
         'project' => ['lead' => 'Åse “A” <Lead>', 'colour' => 3, 'criticalDays' => 0.5, 'nearCriticalDays' => 7.25,
             'outOfSequence' => 'continues', 'lagCalendar' => 'project', 'criticalBy' => 'longest-path', 'archived' => true,
             'deadline' => '2026-09-30T17:00'],

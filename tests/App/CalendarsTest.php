@@ -6,6 +6,7 @@ namespace Tests\App;
 
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Plan;
 
 /** Calendars as the Library shows them: whole, with who uses them within reach, and what one may do. */
 final class CalendarsTest extends TestCase
@@ -83,5 +84,65 @@ final class CalendarsTest extends TestCase
         // the same twice changes nothing more
         $tell(['name' => 'Theirs'])->assertOk()->assertJsonPath('changeSet', null);
         $this->assertResultsAreTrue();
+    }
+
+    /** Everything that refers to one refers to the other then, with one step back. */
+    public function test_one_takes_the_place_of_another(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $uses = static function (Plan $plan, string $calendar): array {
+            $found = [];
+            foreach (EntityKind::cases() as $kind) {
+                foreach ($kind->entry()->references as $r) {
+                    foreach ($r->to === EntityKind::Calendar ? $plan->all($kind) : [] as $uid => $object) {
+                        $object->fields()[$r->field] === $calendar && $found[] = "{$kind->value} {$uid} {$r->field}";
+                    }
+                }
+            }
+            sort($found);
+
+            return $found;
+        };
+        $this->change([self::made('calendar', 'cal-derived', ['key' => 'D', 'name' => 'D', 'base' => 'cal-dock', 'week' => []])])->assertOk();
+        $before = $this->plan();
+        $moved = [...$uses($before, 'cal-dock'), ...$uses($before, 'cal-office')];
+        sort($moved);
+        self::assertGreaterThan(5, count($uses($before, 'cal-dock')));
+        $answer = $this->postJson('/api/v1/compose/merge', ['kind' => 'calendar', 'from' => 'cal-dock', 'into' => 'cal-office'])->assertOk();
+        self::assertSame($moved, $uses($this->plan(), 'cal-office'));
+        self::assertArrayNotHasKey('cal-dock', $this->plan()->calendars);
+        $this->postJson('/api/v1/changes/'.$answer->json('changeSet').'/undo')->assertOk();
+        self::assertEquals($before, $this->plan());
+        // not into what derives from it, nor into itself, nor where others use it unseen
+        foreach (['cal-derived', 'cal-dock', 'none'] as $into) {
+            $this->postJson('/api/v1/compose/merge', ['kind' => 'calendar', 'from' => 'cal-dock', 'into' => $into])->assertUnprocessable();
+        }
+        $this->actingAs($this->somebody('administrator', 'Quays'));
+        $this->postJson('/api/v1/compose/merge', ['kind' => 'calendar', 'from' => 'cal-dock', 'into' => 'cal-office'])
+            ->assertUnprocessable()->assertJsonFragment(['This calendar is also used in projects that you have no access to.']);
+    }
+
+    /** It stays where it is used, goes along with copies and files, and is not given to anything any more. */
+    public function test_what_is_retired_is_not_given_any_more(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $retired = $this->plan()->projects['prj-TERN']->calendar;
+        $this->change([self::update('calendar', $retired, ['retired' => true])])->assertOk();
+        $this->change([self::made('calendar', 'cal-new', ['key' => 'NEW', 'name' => 'New', 'week' => [1 => '08:00-16:00']])])->assertOk();
+        foreach ([['project', 'prj-TERN'], ['activity', 'act-grid-ca-0050']] as [$kind, $uid]) {
+            $this->change([self::update($kind, $uid, ['calendar' => 'cal-new'])])->assertOk();
+            $this->change([self::update($kind, $uid, ['calendar' => $retired])])->assertUnprocessable();
+        }
+        $this->change([self::update('calendar', 'cal-new', ['base' => $retired])])->assertUnprocessable();
+        // undo leads back to it, and copies of what uses it have it
+        $step = $this->change([self::update('project', 'prj-OSTV', ['calendar' => 'cal-new'])])->assertOk()->json('changeSet');
+        $this->postJson("/api/v1/changes/{$step}/undo")->assertOk();
+        $this->change([self::update('calendar', $retired, ['retired' => false])])->assertOk();
+        $this->change([self::update('project', 'prj-TERN', ['calendar' => $retired])])->assertOk();
+        $this->change([self::update('calendar', $retired, ['retired' => true])])->assertOk();
+        $this->postJson('/api/v1/compose/copy', ['branch' => $this->branch('Vessel conversions'),
+            'projects' => [['uid' => 'prj-TERN', 'key' => 'AGAIN', 'name' => 'Again']]])->assertOk();
+        self::assertContains($retired, array_map(static fn ($p): string => $p->calendar,
+            array_filter($this->plan()->projects, static fn ($p): bool => $p->key === 'AGAIN')));
     }
 }

@@ -13,7 +13,7 @@ trait EveryObject
     private const VALUES = [
         'calendar' => ['cal-grid' => [
             'key' => 'GRID-2', 'name' => 'Grid “two”', 'week' => [5 => '08:00-14:00', 6 => ''], 'base' => 'cal-harbour',
-            'minutesPerDay' => 450,
+            'minutesPerDay' => 450, 'retired' => true,
             'exceptions' => [['date' => '06-06', 'periods' => '08:00-10:00', 'name' => ''],
                 ['date' => '2027-01-02', 'periods' => '', 'name' => 'x']],
         ]],

@@ -99,3 +99,35 @@ test('who administers nothing looks at calendars and changes none', async ({ pag
     await expect(page.getByRole('button', { name: 'Create calendar' })).toHaveCount(0);
     await expect(page.getByLabel('Days to add')).toHaveCount(0);
 });
+
+test('holidays come from a file, a calendar goes out as a table, is retired and gives its place to another', async ({ page }) => {
+    await enter(page);
+    await page.goto('/library?part=calendars');
+    await page.getByRole('button', { name: 'OFFICE Office', exact: true }).click();
+    const side = page.getByRole('complementary').first();
+    await side.getByRole('button', { name: 'Copy', exact: true }).click();
+    await expect(page.getByRole('button', { name: /^OFFICE-2/ })).toHaveAttribute('aria-current', 'true');
+    await side.locator('input[type=file]').setInputFiles({ name: 'holidays.ics', mimeType: 'text/calendar', buffer: Buffer.from(
+        ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:x', 'BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20261225', 'RRULE:FREQ=YEARLY',
+            'SUMMARY:Christmas Day', 'END:VEVENT', 'BEGIN:VEVENT', 'UID:2', 'DTSTART;VALUE=DATE:20270326', 'SUMMARY:Good Friday', 'END:VEVENT',
+            'END:VCALENDAR', ''].join('\r\n')) });
+    await expect(side.getByLabel('Days to add')).toHaveValue('12-25 Christmas Day\n2027-03-26 Good Friday');
+    await side.getByRole('button', { name: 'Add 2 days' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await expect(page.getByRole('button', { name: 'Save' })).toHaveCount(0);
+    const [table] = await Promise.all([page.waitForEvent('download'), side.getByText('as a table (CSV)').click()]);
+    expect(table.suggestedFilename()).toBe('OFFICE-2.csv');
+    const text = (await (await table.createReadStream()).toArray()).join('');
+    expect(text).toContain('Monday;08:00-12:00 13:00-17:00;');
+    expect(text).toContain('2027-03-26;off;Good Friday');
+    // what is retired is not offered any more
+    await side.getByRole('button', { name: 'Retire' }).click();
+    await expect(page.getByRole('button', { name: /^OFFICE-2/ })).toContainText('retired');
+    await side.getByRole('button', { name: 'Use again' }).click();
+    await expect(page.getByRole('button', { name: /^OFFICE-2/ })).not.toContainText('retired');
+    await side.locator('.n-base-selection').filter({ hasText: 'another calendar' }).click();
+    await page.locator('.n-base-select-option').filter({ hasText: /^OFFICE Office$/ }).click();
+    await side.getByRole('button', { name: 'Merge', exact: true }).click();
+    await expect(page.getByRole('button', { name: /^OFFICE-2/ })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'OFFICE Office', exact: true })).toHaveAttribute('aria-current', 'true');
+});

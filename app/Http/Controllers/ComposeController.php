@@ -20,6 +20,7 @@ use Reihe\Core\Coding\EntryTable;
 use Reihe\Core\Coding\Judgement;
 use Reihe\Core\Coding\Merging;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Role;
 
 /** Change sets about codes and the hierarchy that the server puts together from a wish: tried (dryRun) or carried out. */
@@ -34,11 +35,11 @@ final class ComposeController
         $this->composer = new Composer($reach, $planning);
     }
 
-    /** One of two entries, or branches, takes over what the other has. */
+    /** One of two entries, branches or calendars takes over what the other has. */
     public function merge(Request $request): JsonResponse
     {
         /** @var array{kind: string, from: string, into: string} $input */
-        $input = $request->validate(['kind' => ['required', Rule::in(['entry', 'branch'])], 'from' => 'required|string',
+        $input = $request->validate(['kind' => ['required', Rule::in(['entry', 'branch', 'calendar'])], 'from' => 'required|string',
             'into' => 'required|string|different:from']);
         $kind = EntityKind::from($input['kind']);
         [$plan] = PlanStore::load(TouchedProjects::of([Operation::delete($kind, $input['from'])]));
@@ -54,7 +55,8 @@ final class ComposeController
                 throw ValidationException::withMessages(['from' => 'This entry is also used in projects that you have no access to.']);
             }
         }
-        for ($at = $input['into']; is_string($at); $at = $plan->find($kind, $at)?->fields()['parent'] ?? null) {
+        $above = $kind === EntityKind::Calendar ? 'base' : 'parent';
+        for ($at = $input['into']; is_string($at); $at = $plan->find($kind, $at)?->fields()[$above] ?? null) {
             if ($at === $input['from']) {
                 throw ValidationException::withMessages(['into' => 'This lies below the one that goes.']);
             }
@@ -63,8 +65,19 @@ final class ComposeController
             throw ValidationException::withMessages(['into' => 'This entry belongs to another code set.']);
         }
 
-        return $this->answer($request, $kind === EntityKind::Entry ? Merging::entries($plan, $input['from'], $input['into'])
-            : Merging::branches($plan, $input['from'], $input['into']), "{$plan->nameOf($kind, $input['from'])} merged into "
+        $operations = match ($kind) {
+            EntityKind::Entry => Merging::entries($plan, $input['from'], $input['into']),
+            EntityKind::Branch => Merging::branches($plan, $input['from'], $input['into']),
+            default => Merging::calendars($plan, $input['from'], $input['into']),
+        };
+        foreach ($kind === EntityKind::Calendar ? $operations : [] as $o) {
+            $of = $o->kind->entry()->owner === Owner::Project ? $plan->ownerOf($o->kind, $o->uid) : null;
+            if ($of !== null && ! isset($seen[$of])) {
+                throw ValidationException::withMessages(['from' => 'This calendar is also used in projects that you have no access to.']);
+            }
+        }
+
+        return $this->answer($request, $operations, "{$plan->nameOf($kind, $input['from'])} merged into "
             .$plan->callName($kind, $input['into']));
     }
 

@@ -74,7 +74,7 @@ final class PortfolioController
             'ownFields' => array_values(array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
                 $enterprise->ownFields(CodeScope::Project))),
             'calendars' => array_values(array_map(static fn (Calendar $c): array => ['uid' => $c->uid, 'key' => $c->key,
-                'name' => $c->name, 'days' => count($c->exceptions)], $plan->calendars)),
+                'name' => $c->name, 'days' => count($c->exceptions), 'retired' => $c->retired], $plan->calendars)),
             'handovers' => $this->reach->limit(DB::table('links')->join('projects', 'projects.id', '=', 'links.to_project_id'))
                 ->where('links.handover', 1)->count(),
         ]))->setEtag($stamp);

@@ -26,7 +26,8 @@ final class EnterpriseSets
     {
         return EntitySet::stored('Calendars', 'Calendar', 'calendars k LEFT JOIN calendars u ON u.id = k.base_id', null,
             'When work is done.', Described::properties(EntityKind::Calendar, [['Id', 'k.uid'], ['Key', 'k.`key`', 'key'],
-                ['Name', 'k.name', 'name'], ['BaseId', 'u.uid', 'base'], ['HoursPerDay', 'k.minutes_per_day', 'minutesPerDay', true]]),
+                ['Name', 'k.name', 'name'], ['BaseId', 'u.uid', 'base'], ['HoursPerDay', 'k.minutes_per_day', 'minutesPerDay', true],
+                ['Retired', 'k.retired', 'retired']]),
             Described::navigations([['Base', 'Calendars', 'BaseId', 'Id', false, 'Derived'],
                 ['Derived', 'Calendars', 'Id', 'BaseId', true, 'Base'],
                 ['Projects', 'Projects', 'Id', 'CalendarId', true, 'Calendar'],

@@ -32,11 +32,12 @@ final class CalendarTable extends Table
     public function load(string $in, Ids $ids): array
     {
         $calendars = [];
-        foreach (Rows::all('SELECT c.id, c.uid, c.`key`, c.name, b.uid, c.minutes_per_day, c.week, c.exceptions
+        foreach (Rows::all('SELECT c.id, c.uid, c.`key`, c.name, b.uid, c.minutes_per_day, c.week, c.exceptions, c.retired
             FROM calendars c LEFT JOIN calendars b ON b.id = c.base_id ORDER BY c.`key`') as $r) {
             $calendars[$r[1]] = Calendar::read($r[1], [
                 'key' => $r[2], 'name' => $r[3], 'base' => $r[4], 'minutesPerDay' => $r[5],
                 'week' => json_decode($r[6], true), 'exceptions' => json_decode($r[7], true),
+                'retired' => (bool) $r[8],
             ]);
             $ids->set(EntityKind::Calendar, $r[1], $r[0]);
         }
@@ -52,6 +53,6 @@ final class CalendarTable extends Table
         return ['key' => $entity->key, 'name' => $entity->name, 'base_id' => $ids->idOrNull(EntityKind::Calendar, $entity->base),
             'minutes_per_day' => $entity->minutesPerDay,
             'week' => json_encode((object) (array) $fields['week'], JSON_THROW_ON_ERROR),
-            'exceptions' => json_encode($fields['exceptions'], JSON_THROW_ON_ERROR)];
+            'exceptions' => json_encode($fields['exceptions'], JSON_THROW_ON_ERROR), 'retired' => $entity->retired];
     }
 }

@@ -44,6 +44,8 @@ final readonly class Calendar implements Entity
         public ?string $base = null,
         #[Field(FieldType::Whole, 'How long “1 d” is; inherited where it is not stated.', unit: 'minutes', min: 1, max: 1440)]
         public ?int $minutesPerDay = null,
+        #[Field(FieldType::Flag, 'Stays where it is used and is not given to anything any more.')]
+        public bool $retired = false,
     ) {
         if ($minutesPerDay !== null && ($minutesPerDay < 1 || $minutesPerDay > 1440)) {
             throw new InvalidCalendar($key, 'minutes per day must lie between 1 and 1440');

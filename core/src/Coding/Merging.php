@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace Reihe\Core\Coding;
 
 use Reihe\Core\Change\Operation;
+use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
 
-/** One of two entries or branches takes over everything that belongs to the other, which goes. */
+/** One of two entries, branches or calendars takes over everything that belongs to the other, which goes. */
 final class Merging
 {
     /** @return list<Operation> for a plan that has all codings with the entry */
@@ -48,6 +49,27 @@ final class Merging
         }
 
         return [...$operations, Operation::delete(EntityKind::Branch, $from)];
+    }
+
+    /**
+     * Whatever refers to the calendar, of any kind.
+     *
+     * @return list<Operation> for a plan that has all that uses the calendar
+     */
+    public static function calendars(Plan $plan, string $from, string $into): array
+    {
+        $operations = [];
+        foreach (EntityKind::cases() as $kind) {
+            foreach ($kind->entry()->references as $reference) {
+                foreach ($reference->to === EntityKind::Calendar ? $plan->all($kind) : [] as $uid => $object) {
+                    if (Catalogue::value($object, $reference->field) === $from) {
+                        $operations[] = Operation::update($kind, (string) $uid, [$reference->field => $into], [$reference->field => $from]);
+                    }
+                }
+            }
+        }
+
+        return [...$operations, Operation::delete(EntityKind::Calendar, $from)];
     }
 
     /** @return list<Operation> */

@@ -1582,7 +1582,7 @@ export interface paths {
                 content: {
                     "application/json": {
                         /** @enum {unknown} */
-                        kind: "entry" | "branch";
+                        kind: "entry" | "branch" | "calendar";
                         from: string;
                         into: string;
                         dryRun?: boolean;
@@ -4958,6 +4958,7 @@ export interface components {
             ownFields: components["schemas"]["OwnField"][];
             calendars: {
                 uid: string;
+                retired: boolean;
                 key: string;
                 name: string;
                 /** @description Days that differ from the week */
@@ -5172,6 +5173,7 @@ export interface components {
         };
         BoardCalendar: {
             uid: string;
+            retired: boolean;
             key: string;
             name: string;
             base: string | null;
@@ -5286,6 +5288,8 @@ export interface components {
             base?: string | null;
             /** @description How long “1 d” is; inherited where it is not stated. In minutes. */
             minutesPerDay?: number | null;
+            /** @description Stays where it is used and is not given to anything any more. */
+            retired?: boolean;
         };
         BranchFields: {
             /** @description Branch above it; none for the root alone. */

@@ -7,6 +7,7 @@ export interface BoardCalendar {
     name: string;
     base: string | null;
     minutesPerDay: number | null;
+    retired?: boolean;
     week: Record<string, string>;
     exceptions: { date: string; periods: string; name: string }[];
 }

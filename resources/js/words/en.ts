@@ -651,6 +651,9 @@ export default {
         steps: { reading: 'Reading', comparing: 'Comparing', calculating: 'Calculating', writing: 'Writing' },
     },
     calendar: {
+        merge: 'Merge into', mergeInto: 'another calendar …', mergeNow: 'Merge',
+        mergeAbout: 'All that uses {name} uses the other one then, and {name} goes. It can be undone.',
+        retire: 'Retire', revive: 'Use again', isRetired: 'retired', retired: '{name} retired', revived: '{name} used again',
         week: 'Hours of a week', off: 'day off', hoursOf: 'Hours of {day}', nameOf: 'Name of {day}', without: 'Leave out {day}',
         inherit: 'as the base', inherited: 'from {key}', draw: 'Draw over free hours to work them, over work to free it',
         badHours: 'The hours of {day} are written like 08:00-12:00 13:00-17:00, without overlaps; nothing is a day off.',
@@ -664,6 +667,9 @@ export default {
         unused: 'No project uses it.', usedBy: 'Used by {list}.', derives: 'Derived from it: {list}.', beyond: 'projects you do not see',
         exceptions: 'Days that differ', noExceptions: 'None of its own.', yearly: 'every {date}',
         paste: 'Days to add', pasteHint: '2026-12-24 Christmas Eve', take: 'Add days | Add 1 day | Add {n} days',
+        file: 'from a file (.ics, table)', fileEmpty: '{name} has no days.', fileWrong: '{name} was not read: {why}',
+            table: 'as a table (CSV)',
+        withWeek: 'Hours of 1 weekday come with it. | Hours of {n} weekdays come with it.',
         wrongLines: 'Not read: “{line}”. A line begins with a day like 2026-12-24, 12-24 for every year, or 2026-12-24..2027-01-02; '
             + 'hours and a name may follow.',
         asking: 'Looking what it would move …', save: 'Save', unsaved: 'Typed and not saved',

@@ -1,20 +1,45 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type Exception, readDays, withDays } from './calendar';
+import { ask, http, messageOf } from '@/api/client';
+import FileField from '@/ui/FileField.vue';
+import { daysOfCalendar } from './holidays';
+import { vWhy } from '@/ui/why';
 import HoursField from './HoursField.vue';
 import { useKept } from '@/ui/kept';
 
 /** Days that differ from the week: named, with hours, and added as lines. */
 const props = defineProps<{ days: Exception[]; disabled: boolean }>();
-const emit = defineEmits<{ save: [days: Exception[]]; wrong: [day: string, is: boolean] }>();
+const emit = defineEmits<{ save: [days: Exception[]]; week: [week: Record<string, string>]; wrong: [day: string, is: boolean] }>();
 const { t } = useI18n();
 const pasted = useKept('calendar days', '');
 const understood = computed(() => readDays(pasted.value));
 function take(): void {
-    emit('save', withDays(props.days, understood.value.days));
+    if (understood.value.days.length > 0) emit('save', withDays(props.days, understood.value.days));
+    if (Object.keys(understood.value.week).length > 0) emit('week', understood.value.week);
     pasted.value = understood.value.wrong.join('\n');
+}
+const count = computed(() => understood.value.days.length + Object.keys(understood.value.week).length);
+const wrong = ref('');
+/** Holidays of an iCalendar file, or a table, as lines: they are seen before they count. */
+async function read(file: File): Promise<void> {
+    wrong.value = '';
+    try {
+        const text = /\.(xlsx|ods)$/i.test(file.name) ? await sheet(file) : await file.text();
+        const lines = /^\s*BEGIN:VCALENDAR/i.test(text) ? await daysOfCalendar(text, new Date().getFullYear()) : [text.trim()];
+        if (lines.length === 0) wrong.value = t('calendar.fileEmpty', { name: file.name });
+        pasted.value = [pasted.value.trim(), ...lines].filter(Boolean).join('\n');
+    } catch (e) {
+        wrong.value = t('calendar.fileWrong', { name: file.name, why: messageOf(e) });
+    }
+}
+async function sheet(file: File): Promise<string> {
+    const body = new FormData();
+    body.set('file', file);
+    return (await ask(http.POST('/exchange/sheets', { body: body as never,
+        bodySerializer: (form) => form as unknown as FormData }))).sheets[0]!.text;
 }
 const change = (date: string, more: Partial<Exception>) => emit('save', props.days.map((e) => (e.date === date ? { ...e, ...more } : e)));
 function without(date: string): void {
@@ -44,9 +69,12 @@ function without(date: string): void {
         <NInput v-model:value="pasted" type="textarea" size="small" :rows="3" :placeholder="t('calendar.pasteHint')"
             :input-props="{ 'aria-label': t('calendar.paste') }" />
         <p v-if="understood.wrong.length" class="error">{{ t('calendar.wrongLines', { line: understood.wrong[0] }) }}</p>
-        <NButton size="small" :disabled="understood.days.length === 0"
-            :title="understood.days.length === 0 ? t('calendar.pasteHint') : undefined"
-            @click="take">{{ t('calendar.take', { n: understood.days.length }, understood.days.length) }}</NButton>
+        <p v-if="wrong" class="error" role="alert">{{ wrong }}</p>
+        <p v-if="Object.keys(understood.week).length" class="faint">{{ t('calendar.withWeek', Object.keys(understood.week).length) }}</p>
+        <span class="row"><NButton v-why="count === 0 && t('calendar.pasteHint')" size="small" :disabled="count === 0"
+                              @click="take">{{ t('calendar.take', { n: count }, count) }}</NButton>
+            <FileField :label="t('calendar.file')" :button="t('calendar.file')" accept=".ics,.csv,.txt,.tsv,.xlsx,.ods" @take="read" />
+        </span>
     </template>
 </template>
 
@@ -54,6 +82,8 @@ function without(date: string): void {
 h3 { font-size: 14px; margin: 4px 0 0; }
 p { margin: 4px 0 0; }
 table { border-collapse: collapse; width: 100%; font-size: 13px; }
+td:nth-child(4) { text-align: right; }
+.row { display: flex; gap: 14px; align-items: baseline; }
 td { padding: 2px 4px 2px 0; }
 td:first-child { white-space: nowrap; }
 </style>

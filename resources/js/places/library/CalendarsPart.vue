@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, http, messageOf, type Ripple } from '@/api/client';
-import { change, create, newUid, remove } from '@/api/operations';
+import { change, create, newUid, remove, update } from '@/api/operations';
 import type { BoardCalendar } from '@/axis/workdays';
 import { useKept } from '@/ui/kept';
 import { useAttempt } from '@/ui/attempt';
@@ -14,6 +14,7 @@ import CalendarDays from './CalendarDays.vue';
 import { type Fields, fieldsOf, useCalendarEdits } from './calendarEdits';
 import CalendarWeek from './CalendarWeek.vue';
 import CalendarYear from './CalendarYear.vue';
+import { tableOf } from './holidays';
 import OwnerField from './OwnerField.vue';
 import { vWhy } from '@/ui/why';
 
@@ -32,8 +33,9 @@ const choose = (uid: string) => void router.replace({ query: { part: 'calendars'
 
 /** bases first, what derives from them below */
 const rows = computed(() => {
-    const below = (base: string | null, depth: number): { uid: string; key: string; name: string; depth: number }[] => calendars.value
-        .filter((c) => (c.base ?? null) === base).flatMap((c) => [{ uid: c.uid, key: c.key, name: c.name, depth },
+    const below = (base: string | null, depth: number): { uid: string; key: string; name: string; retired: boolean;
+        depth: number }[] => calendars.value
+        .filter((c) => (c.base ?? null) === base).flatMap((c) => [{ uid: c.uid, key: c.key, name: c.name, retired: c.retired, depth },
             ...below(c.uid, depth + 1)]);
     return below(null, 0);
 });
@@ -90,6 +92,7 @@ const duplicate = () => run(async () => {
         name: t('calendar.copyOf', { name: here.value!.name || here.value!.key }) })], t('edit.created', { name: here.value!.name }));
     choose(uid);
 });
+const table = computed(() => (now.value === null ? '' : `data:text/csv;charset=utf-8,${encodeURIComponent(tableOf(now.value))}`));
 const key = useKept('calendar key', '');
 const derived = ref(false);
 const add = () => run(async () => {
@@ -101,6 +104,17 @@ const add = () => run(async () => {
     t('edit.created', { name: key.value.trim() }));
     key.value = '';
     choose(uid);
+});
+const retire = (retired: boolean) => run(() => change([update('calendar', here.value!.uid, { retired }, { retired: !retired })],
+    t(retired ? 'calendar.retired' : 'calendar.revived', { name: here.value!.name || here.value!.key })));
+/** what takes the place of the one here */
+const into = ref<string | null>(null);
+watch(() => here.value?.uid, () => (into.value = null));
+const merge = () => run(async () => {
+    const [from, to] = [here.value!.uid, into.value!];
+    await ask(http.POST('/compose/merge', { body: { kind: 'calendar', from, into: to, changeSet: newUid() } }));
+    edits.drop(from);
+    choose(to);
 });
 const destroy = () => run(async () => {
     const { uid, name } = here.value!;
@@ -123,7 +137,8 @@ const derives = computed(() => calendars.value.filter((c) => c.base === here.val
         <nav class="list" :aria-label="t('library.part.calendars')">
             <button v-for="c in rows" :key="c.uid" class="item" :class="{ here: c.uid === here?.uid }" :title="c.name"
                 :style="{ paddingLeft: `${8 + 14 * c.depth}px` }" :aria-current="c.uid === here?.uid" @click="choose(c.uid)">
-                <b>{{ c.key }}</b> <bdi>{{ c.name }}</bdi><span v-if="edits.isChanged(c.uid)" class="open"
+                <b>{{ c.key }}</b> <bdi>{{ c.name }}</bdi><span v-if="c.retired"
+                    class="faint"> · {{ t('calendar.isRetired') }}</span><span v-if="edits.isChanged(c.uid)" class="open"
                     :title="t('calendar.unsaved')"> ●</span>
             </button>
             <form v-if="list.data.value.mayAdd" class="new" @submit.prevent="add">
@@ -173,9 +188,17 @@ const derives = computed(() => calendars.value.filter((c) => c.base === here.val
             <p class="faint">{{ usedBy.length === 0 ? t('calendar.unused') : t('calendar.usedBy', { list: usedBy.join(', ') }) }}
                 {{ derives.length ? t('calendar.derives', { list: derives.join(', ') }) : '' }}</p>
             <CalendarDays :key="`${here.uid} ${typing}`" :days="now.exceptions" :disabled="!mayChange"
-                @save="(exceptions) => set({ exceptions })" @wrong="tellWrong" />
+                @save="(exceptions) => set({ exceptions })" @week="(week) => set({ week: { ...now!.week, ...week } })"
+                @wrong="tellWrong" />
             <template v-if="mayChange">
+                <a :href="table" :download="`${here.key}.csv`">{{ t('calendar.table') }}</a>
+                <div class="field"><span class="label">{{ t('calendar.merge') }}</span><NSelect v-model:value="into" size="small" clearable
+                    :placeholder="t('calendar.mergeInto')" :options="bases.slice(1)" :aria-label="t('calendar.merge')" /></div>
+                <p v-if="into" class="faint">{{ t('calendar.mergeAbout', { name: here.name || here.key }) }}
+                    <NButton size="small" @click="merge">{{ t('calendar.mergeNow') }}</NButton></p>
                 <div class="last">
+                    <NButton size="small" @click="retire(!here.retired)">{{ t(here.retired ? 'calendar.revive'
+                        : 'calendar.retire') }}</NButton>
                     <NButton v-if="list.data.value.mayAdd" size="small" @click="duplicate">{{ t('calendar.copy') }}</NButton>
                     <NPopconfirm :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')" @positive-click="destroy">
                         <template #trigger><NButton size="small">{{ t('inspector.delete') }}</NButton></template>

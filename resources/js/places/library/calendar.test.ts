@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type BoardCalendar, spans } from '@/axis/workdays';
 import { drawn, readDay, readDays, readPeriods, sums, weekdayOf, withDays, written, yearOf } from './calendar';
+import { daysOfCalendar, tableOf } from './holidays';
 
 const office = '08:00-12:00 13:00-17:00';
 const calendar = (uid: string, more: Partial<BoardCalendar> = {}): BoardCalendar => ({ uid, key: uid, name: uid, base: null,
@@ -86,5 +87,39 @@ describe('a calendar over a year', () => {
         const ring = new Map([calendar('a', { base: 'b', week: {} }), calendar('b', { base: 'a', week: {} })].map((c) => [c.uid, c]));
         expect(weekdayOf(ring.get('a')!, ring, 1)).toEqual({ periods: '', from: null });
         expect(sums(ring.get('a')!, ring, 2026).year).toBe(0);
+    });
+});
+
+describe('a calendar from elsewhere', () => {
+    const file = (...events: string[]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:x',
+        ...events.flatMap((e) => ['BEGIN:VEVENT', ...e.split('|'), 'END:VEVENT']), 'END:VCALENDAR'].join('\r\n');
+
+    it('(RFC 5545, 3.6.1 and 3.8.5.3) gives its days as lines', async () => {
+        const lines = await daysOfCalendar(file(
+            'UID:1|DTSTART;VALUE=DATE:20261225|RRULE:FREQ=YEARLY|SUMMARY:Christmas  Day',
+                'UID:2|DTSTART;VALUE=DATE:20270326|SUMMARY:Good Friday',
+            'UID:3|DTSTART;VALUE=DATE:20270712|DTEND;VALUE=DATE:20270717|SUMMARY:Shutdown',
+                'UID:4|DTSTART:20261224T120000Z|DURATION:PT4H|SUMMARY:Eve',
+            'UID:5|DTSTART;VALUE=DATE:20260504|RRULE:FREQ=YEARLY;BYMONTH=5;BYDAY=1MO;COUNT=3|SUMMARY:May Day',
+            'UID:6|DTSTART;VALUE=DATE:20270101|STATUS:CANCELLED|SUMMARY:No', 'UID:7|DTSTART;VALUE=DATE:20261231'), 2027);
+        expect(lines).toEqual(['12-25 Christmas Day', '2026-12-24 Eve', '2026-12-31', '2027-03-26 Good Friday', '2027-05-03 May Day',
+            '2027-07-12..2027-07-16 Shutdown', '2028-05-01 May Day']);
+        const read = readDays(lines.join('\n'));
+        expect([read.wrong, read.days.length]).toEqual([[], 11]);
+        expect(read.days.every((d) => d.periods === '')).toBe(true);
+        await expect(daysOfCalendar('no calendar', 2027)).rejects.toThrow();
+        expect(await daysOfCalendar(file(), 2027)).toEqual([]);
+    });
+    it('goes out as a table and comes in again as it was', () => {
+        const week = { 1: '08:00-12:00 13:00-17:00', 5: '', 6: '08:00-12:00' };
+        const exceptions = [{ date: '12-25', periods: '', name: 'Christmas' }, { date: '2026-12-24', periods: '08:00-12:00 13:00-14:00',
+            name: '' },
+            { date: '2027-01-02', periods: '', name: 'Bridge; day' }];
+        const read = readDays(tableOf({ week, exceptions }));
+        expect(read).toEqual({ week, wrong: [], days: exceptions.map((e) => ({ ...e, name: e.name.replace(';', '') })) });
+        for (const [line, hours] of [['Mon 8-12', { 1: '08:00-12:00' }], ['saturday', { 6: '' }], ['Su\toff', { 7: '' }]] as const) {
+            expect(readDays(line).week, line).toEqual(hours);
+        }
+        expect(readDays('Monday at noon').wrong).toEqual(['Monday at noon']);
     });
 });

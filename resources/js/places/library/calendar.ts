@@ -55,21 +55,39 @@ export function readDay(text: string): string | null {
     return `${year === undefined ? '' : `${year}-`}${two(month)}-${two(day)}`;
 }
 
+export const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** `Monday 8-12 13-17`, `Sat;off`: hours of a weekday, 1 is Monday; null for any other line. */
+function readWeekday(line: string): { day: number; periods: string | null } | null {
+    const m = /^(\p{L}{2,9})[\s,;:]*(.*)$/u.exec(line);
+    const at = m ? DAY_NAMES.findIndex((name) => name.toLowerCase().startsWith(m[1]!.toLowerCase())) : -1;
+    return at < 0 ? null : { day: at + 1, periods: readPeriods(m![2]!.replace(/[\s;,]+$/, '')) };
+}
+
 /** A day, or two with dots or a word between, hours and a name, each of them if there are any. */
 const CLOCK = String.raw`\d{1,2}(?:[:.]\d\d)?`;
 const LINE = new RegExp(String.raw`^(\S+?)(?:\s*(?:\.\.\.?|…|–|\sto\s|\s-\s)\s*(\S+?))?`
-    + String.raw`(?:[\s,;]+((?:${CLOCK}\s*[-–]\s*${CLOCK}[\s,;]*)+|off(?!\S)))?(?:[\s,;]+(.*))?$`, 'i');
+    + String.raw`(?:[\s,;]+((?:${CLOCK}\s*[-–]\s*${CLOCK}[\s,;]*)+|off(?![^\s,;])))?(?:[\s,;]+(.*))?$`, 'i');
 
 /**
- * Lines like `2026-12-24 Christmas Eve`, `24.12.2026..02.01.2027 Shutdown`, `12-24 08:00-12:00 Half a day`; a tab or a blank after the day.
+ * Lines like `2026-12-24 Christmas Eve`, `24.12.2026..02.01.2027 Shutdown`, `12-24 08:00-12:00 Half a day`, `Friday 08:00-14:00`; a tab or
+ * a blank after the day, or a table with a heading.
  *
- * @return the days, and the lines that could not be read
+ * @return the days, hours of weekdays (1 is Monday), and the lines that could not be read
  */
-export function readDays(text: string): { days: Exception[]; wrong: string[] } {
+export function readDays(text: string): { days: Exception[]; week: Record<string, string>; wrong: string[] } {
     const days = new Map<string, Exception>();
+    const week: Record<string, string> = {};
     const wrong: string[] = [];
     for (const line of text.split(/\r\n?|\n/).map((l) => l.trim()).filter(Boolean)) {
-        const m = LINE.exec(line);
+        if (/^day[\s,;]+hours\b/i.test(line)) continue; // a heading
+        const weekday = readWeekday(line);
+        if (weekday !== null) {
+            if (weekday.periods === null) wrong.push(line);
+            else week[String(weekday.day)] = weekday.periods;
+            continue;
+        }
+        const m = LINE.exec(line.replace(/[;\s]+$/, ''));
         const from = m && readDay(m[1]!);
         const to = m && (m[2] === undefined ? from : readDay(m[2]));
         const periods = m && readPeriods(m[3] ?? '');
@@ -91,7 +109,7 @@ export function readDays(text: string): { days: Exception[]; wrong: string[] } {
             }
         }
     }
-    return { days: [...days.values()], wrong };
+    return { days: [...days.values()], week, wrong };
 }
 
 /** Exceptions with others: a day that is there already takes what is new. Those of every year come first, then by date. */

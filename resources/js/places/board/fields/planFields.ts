@@ -16,7 +16,8 @@ export function planFields(context: FieldContext): BoardField[] {
     const { perDay, days, counted, date, shows, typed, set } = kinds;
     const kindWords = (['task', 'start-milestone', 'finish-milestone', 'hammock'] as const)
         .map((kind) => [kind, t(`inspector.kinds.${kind}`)] as const);
-    const calendarNames = namesApart(model.calendars.values());
+    const calendarNames = namesApart([...model.calendars.values()].map((c) => ({ ...c, retired: false })));
+    const calendarChoices = namesApart(model.calendars.values());
     const constraintWords = CONSTRAINT_KINDS.map((kind) => [kind, t(`constraint.${kind}`)] as const);
 
     return [
@@ -73,13 +74,13 @@ export function planFields(context: FieldContext): BoardField[] {
         typed('calendar', 116, (r) => calendarName(calendarNames, r), (r) => (r.activity.calendar === null ? ''
             : calendarName(calendarNames, r)),
             (r, text) => {
-                const words = [...calendarNames];
+                const words = [...calendarNames].filter(([of]) => calendarChoices.has(of) || of === r.activity.calendar);
                 const uid = text.trim() === '' ? null : oneOf(text, words);
                 return text.trim() !== '' && uid === null
                     ? { wrong: t('board.needOneOf', { text, list: words.map(([, w]) => w).join(', ') }) }
                     : set(r, { calendar: uid });
             }, { tone: (r) => (r.kind === 'activity' && r.activity.calendar === null ? 'faint' : null),
-                choices: () => [...calendarNames.values()] }),
+                choices: () => [...calendarChoices.values()] }),
         typed('constraint', 190, (r) => constraintText(r, t, false),
             (r) => (r.activity.kind === 'hammock' ? null : constraintText(r, t, true)),
             (r, text) => constraint(r, text), { long: true, choices: () => constraintWords.map(([, w]) => w) }),

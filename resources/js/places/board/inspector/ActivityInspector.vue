@@ -42,7 +42,7 @@ const money = (text: string) => (text.trim() === '' ? null : Math.round(Number(t
 const calendarChoices = computed(() => {
     const own = model.value.calendars.get(props.row.project.calendar);
     return [{ label: t('inspector.projectCalendar', { key: own?.key ?? '' }), value: '' },
-        ...[...namesApart(model.value.calendars.values())].map(([value, label]) => ({ label, value }))];
+        ...[...namesApart(model.value.calendars.values(), a.value.calendar)].map(([value, label]) => ({ label, value }))];
 });
 
 const words = { milestone: t('inspector.kinds.finish-milestone'), estimate: (text: string) => text };

@@ -18,7 +18,8 @@ const emit = defineEmits<{ health: []; go: [uid: string] }>();
 const { t, board, model, perDay, days, moment, isDate, date, send } = useRowEdit(() => props.row);
 const p = computed(() => props.row.project);
 const variance = computed(() => model.value.variances.get(p.value.uid));
-const calendars = computed(() => [...namesApart(model.value.calendars.values())].map(([value, label]) => ({ label, value })));
+const calendars = computed(() => [...namesApart(model.value.calendars.values(), p.value.calendar)].map(([value, label]) => ({ label,
+    value })));
 const choices = (name: string, values: string[]) => values.map((value) => ({ label: t(`settings.${name}.${value}`), value }));
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
 const isKey = (text: string) => (/^[A-Z0-9-]{1,20}$/.test(text.trim().toUpperCase()) ? null : t('portfolio.project.needKey', { text }));
