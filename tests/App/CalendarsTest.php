@@ -103,12 +103,14 @@ final class CalendarsTest extends TestCase
 
             return $found;
         };
-        $this->change([self::made('calendar', 'cal-derived', ['key' => 'D', 'name' => 'D', 'base' => 'cal-dock', 'week' => []])])->assertOk();
+        $derived = ['key' => 'D', 'name' => 'D', 'base' => 'cal-dock', 'week' => []];
+        $this->change([self::made('calendar', 'cal-derived', $derived)])->assertOk();
         $before = $this->plan();
         $moved = [...$uses($before, 'cal-dock'), ...$uses($before, 'cal-office')];
         sort($moved);
         self::assertGreaterThan(5, count($uses($before, 'cal-dock')));
-        $answer = $this->postJson('/api/v1/compose/merge', ['kind' => 'calendar', 'from' => 'cal-dock', 'into' => 'cal-office'])->assertOk();
+        $answer = $this->postJson('/api/v1/compose/merge', ['kind' => 'calendar', 'from' => 'cal-dock', 'into' => 'cal-office'])
+            ->assertOk();
         self::assertSame($moved, $uses($this->plan(), 'cal-office'));
         self::assertArrayNotHasKey('cal-dock', $this->plan()->calendars);
         $this->postJson('/api/v1/changes/'.$answer->json('changeSet').'/undo')->assertOk();

@@ -109,8 +109,8 @@ test('holidays come from a file, a calendar goes out as a table, is retired and 
     await expect(page.getByRole('button', { name: /^OFFICE-2/ })).toHaveAttribute('aria-current', 'true');
     await side.locator('input[type=file]').setInputFiles({ name: 'holidays.ics', mimeType: 'text/calendar', buffer: Buffer.from(
         ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:x', 'BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20261225', 'RRULE:FREQ=YEARLY',
-            'SUMMARY:Christmas Day', 'END:VEVENT', 'BEGIN:VEVENT', 'UID:2', 'DTSTART;VALUE=DATE:20270326', 'SUMMARY:Good Friday', 'END:VEVENT',
-            'END:VCALENDAR', ''].join('\r\n')) });
+            'SUMMARY:Christmas Day', 'END:VEVENT', 'BEGIN:VEVENT', 'UID:2', 'DTSTART;VALUE=DATE:20270326', 'SUMMARY:Good Friday',
+            'END:VEVENT', 'END:VCALENDAR', ''].join('\r\n')) });
     await expect(side.getByLabel('Days to add')).toHaveValue('12-25 Christmas Day\n2027-03-26 Good Friday');
     await side.getByRole('button', { name: 'Add 2 days' }).click();
     await page.getByRole('button', { name: 'Save' }).click();

@@ -183,7 +183,7 @@ final class PlanXmlWriter
             $this->xml->startElement('calendar');
             $this->attributes(['uid' => $calendar->uid, 'key' => $calendar->key, 'name' => $calendar->name,
                 'base' => $calendar->base === null ? null : $this->plan->calendars[$calendar->base]->key,
-                'minutesPerDay' => $calendar->minutesPerDay]);
+                'minutesPerDay' => $calendar->minutesPerDay, 'retired' => $calendar->retired ? 'true' : null]);
             /** @var array<int, string> $week */
             $week = $fields['week'];
             foreach ($week as $weekday => $hours) {
