@@ -24,6 +24,7 @@ use App\Http\Controllers\OwnerController;
 use App\Http\Controllers\PasteController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
+use App\Http\Controllers\RemarkController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SubscriptionController;
@@ -87,6 +88,8 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('history/since', [HistoryController::class, 'since']);
 
     Route::get('notices', [NoticeController::class, 'index']);
+    Route::get('remarks/{kind}/{uid}', [RemarkController::class, 'on']);
+    Route::get('todos', [RemarkController::class, 'todos']);
     Route::get('projects/{uid}/people', [NoticeController::class, 'people']);
     Route::post('handovers/{uid}/proposal', [HandoverController::class, 'propose']);
     Route::get('drafts', [DraftController::class, 'index']);

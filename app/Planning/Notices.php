@@ -23,13 +23,14 @@ final class Notices implements Follower
             if (! $remark instanceof Remark || ! array_key_exists('text', $o->after ?? []) || ! str_contains($remark->text, '@')) {
                 continue;
             }
-            $project = DB::table('projects')->where('uid', $plan->projectOf($remark->activity))->first(['id', 'branch_id']);
+            $project = DB::table('projects')->where('uid', $remark->project)->first(['id', 'branch_id']);
             $people ??= User::query()->where('active', true)->whereKeyNot($author->id)->get();
             foreach ($project === null ? [] : self::mentioned($remark->text, $people->all()) as $person) {
                 /** @var object{id: int, branch_id: int} $project */
                 if (Reach::of($person)->roleOn($project->branch_id) !== null) {
                     DB::table('notices')->insertOrIgnore(['user_id' => $person->id, 'author' => $author->name, 'project_id' => $project->id,
-                        'activity' => $remark->activity, 'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
+                        'activity' => $remark->activity ?? $remark->wbs ?? $plan->links[$remark->link ?? '']->to ?? $remark->project,
+                            'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
                         'created_at' => now()]);
                 }
             }

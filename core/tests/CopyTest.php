@@ -110,7 +110,8 @@ final class CopyTest extends TestCase
                     'resume' => '2027-01-04T08:00', 'physicalPercent' => null,
                     'checklist' => [['name' => 'One', 'weight' => 1.0, 'done' => true]]] + $a->fields());
             }
-            $objects['remark']["r{$uid}"] = EntityKind::Remark->read("r{$uid}", ['activity' => $uid, 'text' => "about {$a->code}",
+            $objects['remark']["r{$uid}"] = EntityKind::Remark->read("r{$uid}", ['project' => $a->project, 'activity' => $uid,
+                'text' => "about {$a->code}",
                 'author' => 'Noor', 'todo' => true]);
         }
 

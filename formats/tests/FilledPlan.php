@@ -61,7 +61,8 @@ final class FilledPlan
         foreach (array_keys($plan->activities) as $n => $uid) {
             if ($n % 4 === 0) {
                 $objects['remark']["r{$n}"] = EntityKind::Remark
-                    ->read("r{$n}", ['activity' => $uid, 'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad',
+                    ->read("r{$n}", ['project' => $plan->activities[$uid]->project, 'activity' => $uid,
+                        'text' => "line one\nline “two” & <three>", 'author' => 'Noor Haddad',
                         'written' => '2026-03-04T10:20'] + ($n % 8 === 0 ? [] : ['todo' => true, 'done' => true, 'about' => 'change-1']));
             }
             if ($n % 3 === 0) {

@@ -36,11 +36,14 @@ final class AccessTest extends TestCase
             ['POST', 'board/news', null, ['projects' => ['K'], 'since' => []]],
             ['GET', 'board/arrange?projects=K&view={}', null, []],
             ['GET', 'board/codes?projects=K', null, []],
-            ['GET', 'activities/A/objects/remark', 'viewer', []],
+            ['GET', 'activities/A/objects/openEnd', 'viewer', []],
+            ['GET', 'remarks/activity/A', 'viewer', []],
+            ['GET', 'remarks/project/P', 'viewer', []],
+            ['GET', 'todos', null, []],
             ['GET', 'activities/A/identities', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
             ['POST', 'changes', 'planner', ['operations' => [['verb' => 'create', 'kind' => 'remark', 'uid' => 'remark-1',
-                'after' => ['activity' => 'A', 'text' => 'x']]]]],
+                'after' => ['project' => 'P', 'activity' => 'A', 'text' => 'x']]]]],
             ['POST', 'changes', 'planner', ['operations' => [self::made('assignment', 'new', ['activity' => 'A', 'cost' => 5])]]],
             ['GET', 'activities/A/trace', 'viewer', []],
             ['GET', 'activities/A/float-paths', 'viewer', []],
@@ -218,7 +221,7 @@ final class AccessTest extends TestCase
         $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
             '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/|drafts/|handovers/'
                 .'|subscriptions/|odata/(?!\$))[^/]+#',
-            '#(?<=/objects/)[^/]+#', '#(?<=owners/)[^/]+/[^/]+#'], ['', '*', '*', '*/*'], $path);
+            '#(?<=/objects/)[^/]+#', '#(?<=owners/|remarks/)[^/]+/[^/]+#'], ['', '*', '*', '*/*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
             ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()

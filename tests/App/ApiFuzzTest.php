@@ -58,7 +58,7 @@ final class ApiFuzzTest extends TestCase
             'assignment' => 'work-act-grid-ca-0050',
             'activity' => 'act-grid-ca-0050', 'link' => (string) DB::table('links')->where('handover', 1)->value('uid')];
         $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => 'rem-1',
-            'after' => ['activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
+            'after' => ['project' => $uids['project'], 'activity' => $uids['activity'], 'text' => 'x']]])->assertOk();
         $uids['remark'] = 'rem-1';
         $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end',
             'foreign' => 'foreign',

@@ -188,7 +188,7 @@ final class CodesTest extends TestCase
             self::update('branch', $this->branch('Dry dock'), ['name' => 'x']),
             self::made('project', 'p', ['key' => 'P', 'name' => 'P', 'branch' => $this->branch('Dry dock'), 'calendar' => 'cal-office',
                 'start' => '2026-12-01T08:00']),
-            self::made('remark', 'r', ['activity' => 'act-tern-tr-0020', 'text' => 'x'])] as $operation) {
+            self::made('remark', 'r', ['project' => 'prj-TERN', 'activity' => 'act-tern-tr-0020', 'text' => 'x'])] as $operation) {
             self::assertStringContainsString('archived', (string) $this->change([$operation])->assertStatus(422)->json('detail'));
         }
         $this->postJson("/api/v1/changes/{$early}/undo")->assertStatus(422);

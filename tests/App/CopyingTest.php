@@ -98,7 +98,7 @@ final class CopyingTest extends TestCase
     public function test_what_is_left_out_is_left_out(): void
     {
         $this->actingAs($this->person('ilse'));
-        $this->change([self::made('remark', 'r', ['activity' => 'act-crew-ro-0040', 'text' => 'x'])])->assertOk();
+        $this->change([self::made('remark', 'r', ['project' => 'prj-CREW', 'activity' => 'act-crew-ro-0040', 'text' => 'x'])])->assertOk();
         $uid = $this->copy(['prj-CREW' => 'BARE'], ['parts' => ['activities'], 'handovers' => 'drop'])->assertOk()->json('projects.0');
         $plan = $this->plan();
         $own = static fn (string $list): int => count(array_filter($plan->{$list}, static fn ($o): bool => ($o->project

@@ -178,7 +178,8 @@ final class ExchangeTest extends TestCase
             ->value('id'))
             ->value('id');
         DB::table('agreements')->updateOrInsert(['link_id' => $link], ['giver_owner' => 'Giver Person', 'taker_owner' => 'Taker Person']);
-        $this->change([self::made('remark', 'rem', ['activity' => 'act-grid-ca-0050', 'text' => 'A secret remark'])])->assertOk();
+        $this->change([self::made('remark', 'rem', ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050',
+            'text' => 'A secret remark'])])->assertOk();
         $cost = DB::table('assignments')->where('project_id', DB::table('projects')->where('uid', 'prj-GRID')->value('id'))
             ->whereNotNull('cost')
             ->value('cost');

@@ -42,7 +42,7 @@ final class FollowersTest extends TestCase
         for ($at = 0; $at <= count($all); $at++) {
             app()->instance(Followers::class, new Followers([...array_slice($all, 0, $at), $breaks, ...array_slice($all, $at)]));
             $this->change([self::update('activity', 'act-grid-ca-0050', ['duration' => 9600]),
-                self::made('remark', 'r', ['activity' => 'act-grid-ca-0050', 'text' => '@Aino Rautio look']),
+                self::made('remark', 'r', ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050', 'text' => '@Aino Rautio look']),
                 self::made('codeSet', 's', ['scope' => 'project', 'key' => 'S', 'name' => 'S'])], ['changeSet' => 'once'])
                 ->assertStatus(500);
             self::assertSame($counts, $rows(), "after {$at}");

@@ -57,7 +57,8 @@ final class HistoryTest extends TestCase
     public function test_links_and_what_stands_on_a_row_belong_to_its_history_also_when_gone(): void
     {
         $code = (string) DB::table('activities')->where('uid', self::GIVER)->value('code');
-        $this->change([self::made('remark', 'remark-new', ['activity' => self::GIVER, 'text' => 'Drum ordered'])])->assertOk();
+        $this->change([self::made('remark', 'remark-new', ['project' => 'prj-GRID', 'activity' => self::GIVER,
+            'text' => 'Drum ordered'])])->assertOk();
         $this->change([self::made('link', 'link-new', ['from' => 'act-grid-ca-0010', 'to' => self::GIVER, 'type' => 'SS', 'lag' => 0])])
             ->assertOk();
         $this->change([self::gone('link', 'link-new')])->assertOk();

@@ -26,7 +26,7 @@ final class MovingTest extends TestCase
 
     public function test_a_branch_of_the_outline_comes_along_whole_and_its_undo_leaves_every_row_as_it_was(): void
     {
-        $this->change([self::made('remark', 'remark-new', ['activity' => self::MOVED, 'text' => 'Drum ordered']),
+        $this->change([self::made('remark', 'remark-new', ['project' => 'prj-GRID', 'activity' => self::MOVED, 'text' => 'Drum ordered']),
             self::made('codeSet', 'set-crew', ['key' => 'CREW', 'name' => 'Crew', 'scope' => 'activity']),
             self::made('entry', 'entry-a', ['codeSet' => 'set-crew', 'key' => 'A', 'name' => 'Crew A']),
             self::made('coding', 'coding-a', ['project' => 'prj-GRID', 'activity' => self::MOVED, 'entry' => 'entry-a']),
@@ -163,7 +163,7 @@ final class MovingTest extends TestCase
         $this->actingAs($this->somebody('administrator'));
         $this->change([self::made('activity', 'act-late',
             ['project' => 'prj-TERN', 'wbs' => 'wbs-grid-ca', 'name' => 'Late', 'duration' => 480]),
-            self::made('remark', 'remark-late', ['activity' => self::MOVED, 'text' => 'Seen'])])->assertOk();
+            self::made('remark', 'remark-late', ['project' => 'prj-TERN', 'activity' => self::MOVED, 'text' => 'Seen'])])->assertOk();
         $this->actingAs($this->person('ilse'));
         $this->postJson("/api/v1/changes/{$moved}/undo")->assertOk();
         $in = static fn (string $table, string $uid): string => (string) DB::table("{$table} as x")

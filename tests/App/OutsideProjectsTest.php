@@ -115,7 +115,7 @@ final class OutsideProjectsTest extends TestCase
         $this->postJson("/api/v1/projects/{$mill}/status-date", ['statusDate' => '2026-11-26T12:00'])->assertStatus(422);
         // what is ours about it
         $this->change([self::update('project', $mill, ['lead' => 'Noor', 'key' => 'STEEL', 'branch' => $this->branch('Quays')]),
-            self::made('remark', 'r', ['activity' => 'mill-1', 'text' => 'call them']),
+            self::made('remark', 'r', ['project' => $mill, 'activity' => 'mill-1', 'text' => 'call them']),
             self::made('link', 'new', ['from' => 'mill-1', 'to' => 'act-grid-ca-0060']),
             self::made('coding', 'c', ['project' => $mill, 'entry' => 'entry-stage-build'])])->assertOk();
         $this->assertResultsAreTrue();

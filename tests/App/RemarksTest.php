@@ -18,9 +18,9 @@ final class RemarksTest extends TestCase
     {
         $this->actingAs($this->person('ilse'));
         $this->remark('r1', ['text' => "First line\nsecond", 'author' => 'Somebody else', 'written' => '1999-01-01T00:00'])->assertOk();
-        $this->getJson($this->path())->assertOk()->assertExactJson(['objects' => [['uid' => 'r1',
-            'fields' => ['activity' => self::ACTIVITY, 'text' => "First line\nsecond", 'author' => 'Ilse Marbach',
-                'written' => '2026-11-25T12:00', 'todo' => false, 'done' => false, 'about' => '']]]]);
+        $this->getJson($this->path())->assertOk()->assertExactJson(['remarks' => [['uid' => 'r1', 'answers' => null,
+            'text' => "First line\nsecond", 'author' => 'Ilse Marbach', 'written' => '2026-11-25T12:00', 'todo' => false, 'done' => false,
+            'about' => '']], 'total' => 1, 'pages' => 1]);
         $this->change([self::update('remark', 'r1', ['author' => 'Noor'])])->assertStatus(422)
             ->assertJsonPath('errors.0.pointer', '/operations/0/after/author');
         $this->change([self::update('remark', 'r1', ['text' => 'Corrected'])])->assertOk();
@@ -39,13 +39,13 @@ final class RemarksTest extends TestCase
         $gone = $this->change([['verb' => 'delete', 'kind' => 'activity', 'uid' => self::ACTIVITY]])->assertOk()->json('changeSet');
         self::assertSame(0, DB::table('remarks')->count());
         $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
-        $this->getJson($this->path())->assertJsonPath('objects.0.fields.text', 'Check the cable')
-            ->assertJsonPath('objects.0.fields.author', 'Ilse Marbach');
+        $this->getJson($this->path())->assertJsonPath('remarks.0.text', 'Check the cable')
+            ->assertJsonPath('remarks.0.author', 'Ilse Marbach');
         self::assertEquals($before, $this->everything());
         $undone = $this->postJson("/api/v1/changes/{$made}/undo")->assertOk()->json('changeSet');
-        $this->getJson($this->path())->assertExactJson(['objects' => []]);
+        $this->getJson($this->path())->assertJsonPath('remarks', []);
         $this->postJson("/api/v1/changes/{$undone}/undo")->assertOk();
-        $this->getJson($this->path())->assertJsonPath('objects.0.fields.written', '2026-11-25T12:00');
+        $this->getJson($this->path())->assertJsonPath('remarks.0.written', '2026-11-25T12:00');
         $this->getJson('/api/v1/changes')->assertJsonPath('changes.0.source', 'undo');
     }
 
@@ -74,7 +74,7 @@ final class RemarksTest extends TestCase
         $this->actingAs($this->person('ilse'));
         $this->remark('r1', ['text' => 'Secret'])->assertOk();
         $this->actingAs($this->somebody('planner', 'Fleet'));
-        $absent = $this->getJson('/api/v1/activities/none/objects/remark')->assertNotFound();
+        $absent = $this->getJson('/api/v1/remarks/activity/none')->assertNotFound();
         self::assertSame($absent->getContent(), $this->getJson($this->path())->assertNotFound()->getContent());
         $this->change([self::update('remark', 'r1', ['text' => 'x'])])->assertStatus(422)
             ->assertJsonPath('errors.0.detail', 'this remark does not exist (any more)');
@@ -82,7 +82,7 @@ final class RemarksTest extends TestCase
         $this->actingAs($this->somebody('viewer'));
         $this->getJson($this->path())->assertOk();
         $this->remark('r2', ['text' => 'x'])->assertForbidden();
-        $this->getJson('/api/v1/activities/'.self::ACTIVITY.'/objects/activity')->assertNotFound();
+        $this->getJson('/api/v1/remarks/calendar/cal-dock')->assertNotFound();
     }
 
     public function test_the_documents_follow_the_catalogue_of_fields(): void
@@ -94,12 +94,12 @@ final class RemarksTest extends TestCase
     private function remark(string $uid, array $fields): \Illuminate\Testing\TestResponse
     {
         return $this->change([['verb' => 'create', 'kind' => 'remark', 'uid' => $uid,
-            'after' => $fields + ['activity' => self::ACTIVITY]]]);
+            'after' => $fields + ['project' => 'prj-GRID', 'activity' => self::ACTIVITY]]]);
     }
 
     private function path(): string
     {
-        return '/api/v1/activities/'.self::ACTIVITY.'/objects/remark';
+        return '/api/v1/remarks/activity/'.self::ACTIVITY;
     }
 
     public function test_who_is_mentioned_and_sees_the_project_gets_one_notice(): void
@@ -110,7 +110,8 @@ final class RemarksTest extends TestCase
         $chidi = $this->person('chidi');
         $far = $this->person('aino')->name; // plans the fleet, and does not see this project
         $text = "@{$chidi->name} please look, @{$far} and @Aino Out too, not a@{$this->person('wen')->name}";
-        $this->change([self::made('remark', 'remark-new', ['activity' => 'act-grid-ca-0050', 'text' => $text, 'todo' => true])])
+        $this->change([self::made('remark', 'remark-new', ['project' => 'prj-GRID', 'activity' => 'act-grid-ca-0050', 'text' => $text,
+            'todo' => true])])
             ->assertOk();
         $this->change([self::update('remark', 'remark-new', ['text' => "{$text}!"])])->assertOk();
         $this->change([self::update('remark', 'remark-new', ['done' => true])])->assertOk();
@@ -134,5 +135,87 @@ final class RemarksTest extends TestCase
         self::assertSame(['Ana Lindt', 'Ana Li'], $names('@Ana Li and @Ana Lindt'));
         self::assertSame(['Öz'], $names('(@öz)'));
         self::assertSame([], $names('mail@Öz, @Özil'));
+    }
+
+    /** On every kind that takes them: answered, moved with what they are about, gone with it and back. */
+    public function test_projects_elements_activities_and_handovers_take_remarks_and_answers(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $link = (string) DB::table('links')->where('handover', true)->join('projects as p', 'p.id', '=', 'links.to_project_id')
+            ->where('p.key', 'LYNG')->value('links.uid');
+        $about = ['project' => ['prj-GRID', 'prj-GRID', []], 'wbs' => ['wbs-grid-ca', 'prj-GRID', ['wbs' => 'wbs-grid-ca']],
+            'activity' => [self::ACTIVITY, 'prj-GRID', ['activity' => self::ACTIVITY]], 'link' => [$link, 'prj-LYNG', ['link' => $link]]];
+        foreach ($about as $kind => [$uid, $project, $on]) {
+            $make = static fn (string $name, array $more): array => self::made('remark', "{$kind}-{$name}",
+                ['project' => $project, 'text' => "{$kind} {$name}"] + $on + $more);
+            $this->change([$make('old', []), $make('new', []), $make('todo', ['todo' => true])])->assertOk();
+            $this->change([$make('a1', ['answers' => "{$kind}-old"])])->assertOk();
+            $this->change([$make('a2', ['answers' => "{$kind}-a1"]), $make('a3', ['answers' => "{$kind}-new"])])->assertOk();
+            $told = $this->getJson("/api/v1/remarks/{$kind}/{$uid}")->assertOk();
+            $names = array_map(static fn (array $r): string => explode('-', (string) $r['uid'])[1], $told->json('remarks'));
+            self::assertSame(['todo', 'new', 'a3', 'old', 'a1', 'a2'], $names, $kind);
+            self::assertSame([3, "{$kind}-old"], [$told->json('total'), $told->json('remarks.5.answers')]);
+            // who deletes what began a talk deletes it all, and undo brings it back
+            $before = $this->everything();
+            $gone = $this->change([self::gone('remark', "{$kind}-old")])->assertOk()->json('changeSet');
+            self::assertCount(3, $this->getJson("/api/v1/remarks/{$kind}/{$uid}")->json('remarks'));
+            $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+            self::assertEquals($before, $this->everything());
+        }
+        $gone = $this->change([self::gone('link', $link)])->assertOk()->json('changeSet');
+        $this->getJson("/api/v1/remarks/link/{$link}")->assertNotFound();
+        $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+        self::assertCount(6, $this->getJson("/api/v1/remarks/link/{$link}")->json('remarks'));
+        // an activity that moves takes those on itself and on the links into it along
+        $to = (string) DB::table('links')->join('activities as a', 'a.id', '=', 'links.to_id')->where('links.uid', $link)->value('a.uid');
+        $this->change([self::update('activity', $to, ['project' => 'prj-TERN', 'wbs' => null])])->assertOk();
+        self::assertSame(['prj-TERN'], DB::table('remarks')->join('projects', 'projects.id', '=', 'remarks.project_id')
+            ->where('remarks.uid', 'like', 'link-%')->distinct()->pluck('projects.uid')->all());
+        // what does not go together is refused
+        foreach ([['wbs' => 'wbs-grid-ca', 'activity' => self::ACTIVITY], ['wbs' => 'wbs-ostv-to'], ['activity' => 'act-ostv-to-0030'],
+            ['answers' => 'none'], ['answers' => 'wrong'], ['link' => $link]] as $n => $wrong) {
+            $this->change([self::made('remark', 'wrong', ['project' => 'prj-GRID', 'text' => 'x'] + $wrong)])->assertStatus(422);
+        }
+    }
+
+    /** Two thousand on one activity come page by page, the newest first. */
+    public function test_many_come_in_pages(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $many = [];
+        for ($n = 1; $n <= 2000; $n++) {
+            $many[] = self::made('remark', "r{$n}", ['project' => 'prj-GRID', 'activity' => self::ACTIVITY, 'text' => "Number {$n}"]);
+        }
+        $this->change($many)->assertOk();
+        $first = $this->getJson($this->path())->assertOk();
+        self::assertSame([2000, 67, 30, 'Number 2000'], [$first->json('total'), $first->json('pages'), count($first->json('remarks')),
+            $first->json('remarks.0.text')]);
+        self::assertSame('Number 20', $this->getJson($this->path().'?page=67')->json('remarks.0.text'));
+        self::assertSame([], $this->getJson($this->path().'?page=68')->json('remarks'));
+        $this->getJson($this->path().'?page=0')->assertStatus(422);
+    }
+
+    public function test_what_somebody_has_to_do_is_told_from_all_projects(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $chidi = $this->person('chidi');
+        $at = DB::table('projects')->where('uid', 'prj-OSTV')->value('branch_id');
+        DB::table('grants')->insert(['user_id' => $chidi->id, 'branch_id' => $at, 'role' => 'viewer']);
+        $this->change([self::update('project', 'prj-OSTV', ['lead' => $chidi->name]),
+            self::update('activity', self::ACTIVITY, ['lead' => $chidi->name]),
+            self::made('remark', 'm', ['project' => 'prj-GRID', 'text' => "@{$chidi->name} look", 'todo' => true]),
+            self::made('remark', 'almost', ['project' => 'prj-GRID', 'text' => "@{$chidi->name}son look", 'todo' => true]),
+            self::made('remark', 'led', ['project' => 'prj-OSTV', 'wbs' => 'wbs-ostv-to', 'text' => 'x', 'todo' => true]),
+            self::made('remark', 'his', ['project' => 'prj-GRID', 'activity' => self::ACTIVITY, 'text' => 'y', 'todo' => true]),
+            self::made('remark', 'done', ['project' => 'prj-OSTV', 'text' => 'x', 'todo' => true, 'done' => true]),
+            self::made('remark', 'other', ['project' => 'prj-TERN', 'text' => 'x', 'todo' => true]),
+            self::made('remark', 'plain', ['project' => 'prj-OSTV', 'text' => 'x'])])->assertOk();
+        $of = fn (User $user): array => array_column($this->actingAs($user)->getJson('/api/v1/todos')->assertOk()->json('todos'), 'why',
+            'uid');
+        self::assertEquals(['m' => 'mentioned', 'led' => 'responsible', 'his' => 'responsible'], $of($chidi));
+        self::assertSame('own', $of($this->person('ilse'))['other'] ?? null);
+        $this->getJson('/api/v1/todos')->assertJsonPath('todos.0.project', 'TERN')->assertJsonPath('todos.0.row', 'prj-TERN');
+        DB::table('grants')->where('user_id', $chidi->id)->delete();
+        self::assertSame([], $of($chidi));
     }
 }

@@ -118,7 +118,7 @@ final class ArchitectureTest extends TestCase
             'rows' => ['axis', 'ui', 'words', 'time'],
             'codes' => ['api', 'ui', 'words', 'time'], 'chart' => ['api', 'ui', 'words', 'time'],
             'selection' => ['codes', 'api', 'ui', 'words', 'time'], 'copying' => ['codes', 'api', 'ui', 'words', 'time'],
-            'progress' => ['api', 'ui', 'words', 'time'],
+            'progress' => ['api', 'ui', 'words', 'time'], 'remarks' => ['api', 'ui', 'words', 'time'],
             'frame' => ['api', 'session', 'ui', 'words', 'time']];
         $root = dirname(__DIR__, 2).'/resources/js';
         $checked = 0;

@@ -279,7 +279,7 @@ test('who is mentioned in a remark is told, and a remark to be done marks its ro
     await other.reload();
     await expect(other.getByRole('button', { name: 'Notices, 1 unread' })).toBeVisible();
     await other.getByRole('button', { name: 'Notices, 1 unread' }).click();
-    await other.locator('[data-test=notices]').getByText('please order the crane').click();
+    await other.locator('[data-test=notices]').locator('.unread').getByText('please order the crane').click();
     await expect(other).toHaveURL(/board.*PLOV/);
     await expect(other.locator('[data-test=remarks]')).toContainText('please order the crane');
     await expect(other.getByRole('button', { name: 'Notices, none unread' })).toBeVisible();

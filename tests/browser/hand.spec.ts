@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { band, cell, openBoard, read, ripple, row, sight, signIn, enter, type } from './steps';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+import { band, cell, find, openBoard, read, ripple, row, sight, signIn, enter, type } from './steps';
 
 /** What a person does with their hands in a day: taking back, leaving, typing on, going from place to place by keyboard. */
 
@@ -338,4 +338,49 @@ test('text with a sign changes what is there: in one cell, in the inspector of m
     await page.keyboard.press('Control+z');
     await expect(cell(page, 'CREW-RO-0010', 2)).toHaveText(was[0]!);
     await expect(cell(page, 'CREW-RO-0020', 2)).toHaveText(was[1]!);
+});
+
+test('projects, elements and handovers take remarks with answers; what is to be done stands in one list and is found', async ({ page }) => {
+    await enter(page);
+    await openBoard(page, 'GRID', 'LYNG');
+    const remarks = page.locator('[data-test=remarks]').last();
+    const say = async (on: Locator, text: string) => {
+        await on.getByLabel('Remark', { exact: true }).fill(text);
+        await on.getByRole('button', { name: 'Add remark' }).click();
+        await expect(on.locator('.remark').first()).toContainText(text);
+    };
+    await row(page, 'GRID').getByRole('gridcell').first().click();
+    await page.keyboard.press('i');
+    await say(remarks, 'Who orders the cranes?');
+    await remarks.getByRole('button', { name: 'Answer', exact: true }).click();
+    await remarks.getByLabel('Answer', { exact: true }).fill('The quay does');
+    await remarks.getByRole('button', { name: 'Add answer' }).click();
+    await expect(remarks.locator('.remark.answer')).toContainText('The quay does');
+    await row(page, 'CA').getByRole('gridcell').first().click();
+    await remarks.getByRole('checkbox', { name: 'to be done' }).last().click();
+    await say(remarks, 'Ask for a second drum of cable');
+    await expect(row(page, 'CA')).toContainText('✓1'); // its row carries a mark
+    // a handover, from the taker's side
+    await (await find(page, 'Grid energised')).getByRole('gridcell').first().click();
+    const handover = page.locator('.link').filter({ hasText: 'LYNG' }).locator('details.handover').first();
+    await handover.locator('summary').click();
+    await say(handover.locator('[data-test=remarks]'), 'Handed over with the papers');
+    // one list of what is to be done, and search
+    await page.getByRole('button', { name: /^Notices/ }).click();
+    const todo = page.locator('[data-test=notices] .one').filter({ hasText: 'Ask for a second drum' });
+    await expect(todo).toContainText('your own');
+    await todo.click();
+    await expect(row(page, 'CA')).toHaveAttribute('aria-selected', 'true');
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('second drum');
+    await expect(page.getByText('Ask for a second drum').first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.goto('/portfolio'); // as it was found
+    for (let n = 0; n < 4; n++) {
+        await page.getByRole('button', { name: 'undo', exact: true }).click();
+        await expect(page.getByText(/^Undone/)).toBeVisible();
+        await expect(page.getByRole('button', { name: 'redo', exact: true })).toBeEnabled();
+        await page.waitForTimeout(400);
+    }
+    expect((await read<{ todos: unknown[] }>(page, '/api/v1/todos')).todos).toEqual([]);
 });

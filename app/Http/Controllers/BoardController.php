@@ -135,9 +135,9 @@ final class BoardController
         return new JsonResponse(['ownFields' => array_map(static fn (OwnField $f): array => ['uid' => $f->uid] + $f->fields(),
             array_values($enterprise->ownFields(CodeScope::Activity))),
             'remarks' => BoardTable::of(['activity', 'count', 'open'],
-                Rows::all("SELECT a.uid, COUNT(*), CAST(SUM(r.todo AND NOT r.done) AS SIGNED)
-                FROM remarks r JOIN activities a ON a.id = r.activity_id JOIN projects p ON p.id = a.project_id WHERE p.id IN {$in}
-                GROUP BY a.uid")),
+                Rows::all("SELECT COALESCE(a.uid, w.uid, p.uid) AS of, COUNT(*), CAST(SUM(r.todo AND NOT r.done) AS SIGNED)
+                FROM remarks r JOIN projects p ON p.id = r.project_id LEFT JOIN activities a ON a.id = r.activity_id
+                LEFT JOIN wbs_elements w ON w.id = r.wbs_id WHERE p.id IN {$in} AND r.link_id IS NULL GROUP BY of")),
             'own' => BoardTable::of(['activity', 'field', 'uid', 'value'], $own),
             'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
                 $enterprise->sets()),

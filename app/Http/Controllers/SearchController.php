@@ -66,7 +66,9 @@ final class SearchController
                 static fn (string $field): string => "{$table}.".Str::snake($field)." as {$field}", $called)];
             if (isset($kind->fields()['activity'])) {
                 $query->leftJoin('activities', 'activities.id', '=', "{$table}.activity_id");
-                $columns[] = 'activities.uid as on';
+                isset($kind->fields()['wbs']) && $query->leftJoin('wbs_elements', 'wbs_elements.id', '=', "{$table}.wbs_id");
+                $columns[] = isset($kind->fields()['wbs']) ? DB::raw('COALESCE(activities.uid, wbs_elements.uid) as `on`')
+                    : 'activities.uid as on';
             }
             foreach ($query->get($columns) as $row) {
                 /** @var array{uid: string, of: string, on?: string|null} $row */

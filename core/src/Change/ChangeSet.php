@@ -313,6 +313,9 @@ final class ChangeSet
                 && ! isset($this->moving[$of->value][$referrer])) {
                 $this->update(Operation::update($of, $referrer, ['project' => $project]));
             }
+            if ($of === EntityKind::Link && $field === 'to') { // it belongs to the project of its successor
+                $this->takeAlong($of, $referrer, $project);
+            }
         }
     }
 

@@ -456,8 +456,8 @@ final class PastedRows
         if ($this->matches->hasRemark($uid, mb_substr($text, 0, 2000))) {
             return new Cell($text, 'is there');
         }
-        $this->operations[] = Operation::create(EntityKind::Remark, $this->uid('remark', $n), ['activity' => $uid,
-            'text' => mb_substr($text, 0, 2000)]);
+        $this->operations[] = Operation::create(EntityKind::Remark, $this->uid('remark', $n), ['project' => $this->wish->project,
+            'activity' => $uid, 'text' => mb_substr($text, 0, 2000)]);
 
         return new Cell($text, 'remark');
     }

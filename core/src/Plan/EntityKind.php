@@ -174,8 +174,8 @@ enum EntityKind: string
             // a link belongs to the project of its successor
             self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link',
                 alike: ['from', 'to', 'type']),
-            self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'activity', [], 'remark',
-                alike: ['activity', 'text', 'author', 'written'], part: CopyPart::Remarks,
+            self::Remark => KindEntry::of(Remark::class, 'remarks', Owner::Project, 'project', [], 'remark',
+                alike: ['project', 'wbs', 'activity', 'link', 'text', 'author', 'written'], part: CopyPart::Remarks,
                 called: ['text']),
             self::Coding => KindEntry::of(Coding::class, 'codings', Owner::Project, 'project', [], 'coding',
                 alike: ['project', 'activity', self::ONCE], part: CopyPart::Codes),

@@ -163,6 +163,12 @@ final readonly class Plan implements Names
             $entity instanceof Link => "{$this->label($entity->from)} {$entity->type->value} {$this->label($entity->to)}",
             $entity instanceof Coding => "{$this->entryName($entity->entry)} of ".($entity->activity === null
                 ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),
+            $entity instanceof Remark => 'on '.match (true) {
+                $entity->activity !== null => $this->label($entity->activity),
+                $entity->link !== null => $this->callName(EntityKind::Link, $entity->link),
+                $entity->wbs !== null => $this->callName(EntityKind::Wbs, $entity->wbs),
+                default => $this->projects[$entity->project]->key ?? '?',
+            },
             $entity instanceof Foreign => $entity->activity !== null ? "of {$this->label($entity->activity)}"
                 : 'of '.($this->projects[$entity->project]->key ?? '?'),
             is_string($name = $entity === null ? null : Catalogue::value($entity, 'name')) && $name !== '' => $name,

@@ -299,7 +299,11 @@ final class PlanXmlReader
             $before[$name] = ($before[$name] ?? 0) + 1;
             $uid = $this->uids->of($ordinal, $a, $before[$name] === 1 ? $name : "{$name}:{$before[$name]}");
             $on = array_intersect_key(['project' => $project->uid, 'activity' => $activity], $kind->fields());
-            $this->add($kind->read($uid, Attributes::values($kind, $a) + $on), $ordinal);
+            $values = Attributes::values($kind, $a);
+            foreach ($kind->entry()->references as $reference) { // by the uids of the file
+                is_string($values[$reference->field] ?? null) && $values[$reference->field] = Uid::of($values[$reference->field]);
+            }
+            $this->add($kind->read($uid, $on + $values), $ordinal);
         }
     }
 

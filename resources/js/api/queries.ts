@@ -62,8 +62,10 @@ export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGet
     enabled: MaybeRefOrGetter<boolean>) => useAbout(
     'reasons', uid, version, (of) => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: of } } })), enabled);
 
-export const useRemarks = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('remarks', uid, version,
-    (of) => ask(http.GET('/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'remark' } } })));
+export const useRemarks = (kind: MaybeRefOrGetter<'project' | 'wbs' | 'activity' | 'link'>, uid: MaybeRefOrGetter<string>,
+    page: MaybeRefOrGetter<number>, version: MaybeRefOrGetter<number>) => useAbout('remarks',
+    () => `${toValue(kind)}/${toValue(uid)}/${toValue(page)}`, version, () => ask(http.GET('/remarks/{kind}/{uid}', { params: {
+        path: { kind: toValue(kind), uid: toValue(uid) }, query: { page: toValue(page) } } })));
 
 export const useOpenEnds = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('openEnds', uid, version,
     (of) => ask(http.GET('/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'openEnd' } } })));

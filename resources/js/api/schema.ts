@@ -337,7 +337,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What stands on the activity, of one kind (remark) */
+        /** What stands on the activity, of one kind (assignment or openEnd) */
         get: {
             parameters: {
                 query?: never;
@@ -357,6 +357,85 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Objects"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/remarks/{kind}/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Remarks on a project, WBS element, activity or link, thirty talks a page; what is to be done first, then the newest, each followed by its answers */
+        get: {
+            parameters: {
+                query?: {
+                    page?: number;
+                };
+                header?: never;
+                path: {
+                    kind: "project" | "wbs" | "activity" | "link";
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Remarks */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Remarks"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/todos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Remarks that are to be done and mention the user, stand on what they answer for, or are their own, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description To do */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Todos"];
                     };
                 };
                 default: components["responses"]["Problem"];
@@ -4881,7 +4960,7 @@ export interface components {
             columns: components["schemas"]["ViewColumn"][];
         };
         BoardCodes: {
-            /** @description Activities with remarks, how many, and how many of them are to be done */
+            /** @description Rows with remarks, how many, and how many of them are to be done */
             remarks: {
                 activity: components["schemas"]["Texts"];
                 count: components["schemas"]["Ints"];
@@ -5170,6 +5249,41 @@ export interface components {
                 usualLimit: number;
                 usualDays: number | null;
             }[];
+        };
+        Remarks: {
+            remarks: {
+                uid: string;
+                /** @description Uid of the remark that began the talk */
+                answers: string | null;
+                text: string;
+                author: string;
+                written: string | null;
+                todo: boolean;
+                done: boolean;
+                /** @description Uid of a change set */
+                about: string;
+            }[];
+            /** @description Talks, without their answers */
+            total: number;
+            pages: number;
+        };
+        Todos: {
+            todos: {
+                uid: string;
+                text: string;
+                author: string;
+                written: string | null;
+                /** @description Key */
+                project: string;
+                /** @description Uid of the row of the board that it is about */
+                row: string;
+                code: string;
+                name: string;
+                /** @enum {unknown} */
+                why: "mentioned" | "responsible" | "own";
+            }[];
+            /** @description There are more than are told */
+            more: boolean;
         };
         BoardCalendar: {
             uid: string;
@@ -5642,8 +5756,16 @@ export interface components {
             note?: string | null;
         };
         RemarkFields: {
-            /** @description Activity that it is about. */
-            activity?: string;
+            /** @description Project that it is about, or that has what it is about; of a handover, the taker’s. */
+            project?: string;
+            /** @description WBS element that it is about; none for others. */
+            wbs?: string | null;
+            /** @description Activity that it is about; none for others. */
+            activity?: string | null;
+            /** @description Link, or handover, that it is about; none for others. */
+            link?: string | null;
+            /** @description Remark that it answers; none where it begins. */
+            answers?: string | null;
             /** @description What it says. */
             text?: string;
             /** @description Who wrote it. */

@@ -7,6 +7,7 @@ import HistorySection from './inspector/HistorySection.vue';
 import LevelSection from './inspector/LevelSection.vue';
 import ProjectInspector from './inspector/ProjectInspector.vue';
 import { useRowEdit } from './inspector/rowEdit';
+import RemarksSection from '@/remarks/RemarksSection.vue';
 import TypedField from '@/ui/TypedField.vue';
 import type { useBoardLook } from './look';
 import type { Row } from './model';
@@ -17,6 +18,10 @@ const props = defineProps<{ row: Row; editable: boolean; codes: ReturnType<typeo
 const emit = defineEmits<{ go: [uid: string]; remove: []; trace: []; only: [uids: string[], name: string]; health: [] }>();
 const { t, board, perDay, moment, isDate, date, send } = useRowEdit(() => props.row);
 const stored = computed(() => board.proposal === null);
+const lastChange = computed(() => { const last = board.undoable.at(-1); return last ? { uid: last.changeSets[0]!, headline: last.headline }
+    : null; });
+const nameOf = (row: Row) => (row.kind === 'activity' ? row.activity.code : row.kind === 'wbs' ? row.wbs.code || row.wbs.name
+    : row.project.key);
 </script>
 
 <template>
@@ -51,6 +56,8 @@ const stored = computed(() => board.proposal === null);
     <CodesSection v-if="row.kind !== 'wbs' && stored" :rows="[row]" :codes="codes" :editable="editable" />
     <LevelSection v-if="row.kind === 'project' && stored" :row="row" :editable="editable" :sets="codes.sets.value"
         @go="(uid) => emit('go', uid)" />
+    <RemarksSection v-if="stored" :kind="row.kind" :uid="row.id" :project="row.project.uid" :name="nameOf(row)" :editable="editable"
+        :send="board.commit" :version="board.version" :last="lastChange" />
     <HistorySection v-if="stored" :project="row.project.uid" :object="row.kind === 'project' ? undefined : row.id" :per-day="perDay"
         @since="(changeSet) => codes.change({ since: changeSet })" />
     <section v-if="editable && row.kind !== 'project'"><button class="verb" @click="emit('remove')">{{ t('inspector.delete') }}</button>

@@ -2,12 +2,13 @@
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref, toRef } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { type CodeSet, messageOf, type Portfolio, type PortfolioProject } from '@/api/client';
+import { type CodeSet, messageOf, type Operation, type Portfolio, type PortfolioProject } from '@/api/client';
 import { change, newUid, remove, update } from '@/api/operations';
 import { formatDay } from '@/time/instant';
 import CodePicker from '@/codes/CodePicker.vue';
 import CopyForm from '@/copying/CopyForm.vue';
 import StatusDateForm from '@/progress/StatusDateForm.vue';
+import RemarksSection from '@/remarks/RemarksSection.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import MoveWarning from './MoveWarning.vue';
 import NewCodeSet from './NewCodeSet.vue';
@@ -62,6 +63,10 @@ const assign = (set: CodeSet, entries: string[]) => run(async () => {
 const alike = computed(() => new Map(props.data.codeSets.map((set) => [set.uid, codedAlike(projects.value, set)])));
 const archive = (on: boolean) => run(() => change(projects.value.filter((p) => p.archived !== on).map((p) => update('project', p.uid,
     { archived: on }, { archived: p.archived })), t(on ? 'portfolio.archive.done' : 'portfolio.archive.back', { name: keys.value })));
+async function say(operations: Operation[], headline: string): Promise<boolean> {
+    await run(() => change(operations, headline));
+    return error.value === '';
+}
 const destroy = () => run(() => change(projects.value.map((p) => remove('project', p.uid)), t('edit.deleted', { name: keys.value })),
     'gone');
 </script>
@@ -103,6 +108,8 @@ const destroy = () => run(() => change(projects.value.map((p) => remove('project
         <StatusDateForm v-if="dating" :projects="projects" :carry-out="carryOut" @done="dating = false" />
     </section>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <RemarksSection v-if="one" kind="project" :uid="one.uid" :project="one.uid" :name="one.key" :editable="mayPlan" :send="say"
+        :version="one.revision" />
     <section v-if="mayRevive" class="buttons">
         <NButton size="small" @click="archive(!archived)">{{ t(archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}</NButton>
         <NPopconfirm v-if="mayPlan" :positive-text="t('portfolio.delete.now')" :negative-text="t('health.cancel')"

@@ -14,7 +14,6 @@ import LinksSection from './LinksSection.vue';
 import OpenEndsSection from './OpenEndsSection.vue';
 import PathsSection from './PathsSection.vue';
 import ProgressSection from './ProgressSection.vue';
-import RemarksSection from './RemarksSection.vue';
 import { useRowEdit } from './rowEdit';
 import TypedField from '@/ui/TypedField.vue';
 
@@ -126,7 +125,6 @@ function setKind(kind: string): Promise<boolean> {
     <ProgressSection v-if="a.kind !== 'hammock'" :row="row" :editable="editable" />
     <LinksSection :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @only="(uids, name) => emit('only', uids, name)" />
     <OpenEndsSection v-if="stored" :row="row" :editable="editable" />
-    <RemarksSection v-if="stored" :row="row" :editable="editable" />
     <section v-if="known.length > 0">
         <h3>{{ t('inspector.knownAs') }}</h3>
         <p v-for="one in known" :key="one.source" class="faint">{{ t('inspector.knownIn', one) }}</p>

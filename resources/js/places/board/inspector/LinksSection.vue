@@ -8,6 +8,7 @@ import type { Link, Row } from '../model';
 import { update } from '@/api/operations';
 import { createLink } from '../operations';
 import { showDate } from '../typedDate';
+import RemarksSection from '@/remarks/RemarksSection.vue';
 import PathsSection from './PathsSection.vue';
 import { useRowEdit } from './rowEdit';
 import TypedField from '@/ui/TypedField.vue';
@@ -71,6 +72,11 @@ function add(uid: string): Promise<boolean> {
     return board.commit([createLink(uid, a.value.uid)],
         t('edit.linkOne', { from: model.value.activities.get(uid)!.name, to: a.value.name, type: 'FS' }));
 }
+const opened = ref<ReadonlySet<string>>(new Set());
+const toggle = (uid: string, is: boolean) => (opened.value = new Set(is ? [...opened.value, uid]
+    : [...opened.value].filter((u) => u !== uid)));
+/** the project that has the handover, while it is open here */
+const takerOf = (link: Link) => model.value.projects.get(model.value.activities.get(link.to ?? '')?.project ?? '') ?? null;
 /** How a handover stands; its margin counts on the taker's calendar. */
 function standing(link: Link): string {
     const h = model.value.handovers.get(link.uid);
@@ -107,7 +113,7 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                     d: formatSpan(s.link.float, calendars.dayOf(s.link.from)) }) }}</span>
             </div>
             <span v-if="wrong[s.link.uid]" class="error" role="alert">{{ wrong[s.link.uid] }}</span>
-            <details v-if="s.link.handover" class="handover">
+            <details v-if="s.link.handover" class="handover" @toggle="toggle(s.link.uid, ($event.target as HTMLDetailsElement).open)">
                 <summary><b>{{ t('handover.title') }}</b> <span :class="{ brick: bad(s.link) }">{{ standing(s.link) }}</span></summary>
                 <div class="fields">
                     <TypedField :label="t('handover.agreed')" :value="showDate(model.handovers.get(s.link.uid)?.agreed)"
@@ -131,6 +137,10 @@ const bad = (link: Link) => ['late', 'at-risk'].includes(model.value.handovers.g
                         :placeholder="t('handover.proposeHint')" :check="isDate" @commit="(v) => propose(s.link, v)" />
                     <p v-if="proposed === s.link.uid" role="status">{{ t('handover.proposed') }}</p>
                 </template>
+                <RemarksSection v-if="opened.has(s.link.uid) && takerOf(s.link)" kind="link" :uid="s.link.uid"
+                    :project="takerOf(s.link)!.uid"
+                    :name="`${t('handover.title')} ${s.label}`" :editable="editable && takerOf(s.link)!.mayPlan" :send="board.commit"
+                    :version="board.version" />
                 <PathsSection :row="row" :link="s.link.uid" @only="(uids, name) => emit('only', uids, name)" />
             </details>
         </div>
