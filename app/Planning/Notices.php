@@ -30,7 +30,7 @@ final class Notices implements Follower
                 if (Reach::of($person)->roleOn($project->branch_id) !== null) {
                     DB::table('notices')->insertOrIgnore(['user_id' => $person->id, 'author' => $author->name, 'project_id' => $project->id,
                         'activity' => $remark->activity ?? $remark->wbs ?? $plan->links[$remark->link ?? '']->to ?? $remark->project,
-                            'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
+                        'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
                         'created_at' => now()]);
                 }
             }

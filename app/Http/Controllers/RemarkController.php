@@ -18,9 +18,8 @@ use Reihe\Core\Time\Instant;
 /**
  * What people have to say about projects and what is in them, and what they have to do.
  *
- * @phpstan-type Row object{id: int, uid: string, answers_id: int|null, text: string, author: string, written: int|null, todo: int, done:
- *     int,
- *     about: string}
+ * @phpstan-type Row object{id: int, uid: string, answers_id: int|null, text: string, author: string, written: int|null,
+ *     todo: int, done: int, about: string}
  */
 final class RemarkController
 {
