@@ -384,3 +384,33 @@ test('projects, elements and handovers take remarks with answers; what is to be 
     }
     expect((await read<{ todos: unknown[] }>(page, '/api/v1/todos')).todos).toEqual([]);
 });
+
+test('parts of the inspector fold, are put in order and show the fields one chose, for each person', async ({ page }) => {
+    await enter(page);
+    await page.goto('/board?projects=GRID&row=act-grid-st-0020');
+    const panel = page.getByRole('complementary');
+    const parts = () => panel.locator('.fold:visible').evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset.section));
+    await expect(panel.locator('[data-section=why]')).toBeVisible();
+    expect((await parts()).slice(0, 3)).toEqual(['why', 'dates', 'fields']);
+    await panel.getByRole('button', { name: 'Fold or open Links' }).click();
+    await expect(panel.locator('[data-section=links] .link:visible')).toHaveCount(0);
+    await panel.getByRole('button', { name: 'arrange' }).click();
+    const choice = page.locator('[data-test=sections]');
+    await choice.getByRole('button', { name: 'Move Fields up' }).press('Enter');
+    await choice.getByRole('button', { name: 'Move Fields up' }).press('Enter');
+    await expect(choice.getByRole('button', { name: 'Move Fields up' })).toBeDisabled();
+    await choice.getByText('interfering float').click();
+    await choice.getByRole('button', { name: 'done' }).click();
+    await page.reload(); // and at every other activity
+    await page.goto('/board?projects=GRID&row=act-grid-st-0030');
+    await expect(panel.locator('[data-section=why]')).toBeVisible();
+    expect((await parts()).slice(0, 3)).toEqual(['fields', 'why', 'dates']);
+    await expect(panel.locator('[data-section=dates]')).not.toContainText('Interfering');
+    await expect(panel.locator('[data-section=links] h3:visible')).toHaveText('Links');
+    // somebody else has it as it was at first
+    await page.context().clearCookies();
+    await enter(page, 'Chidi Okafor');
+    await page.goto('/board?projects=GRID&row=act-grid-st-0030');
+    await expect(panel.locator('[data-section=why]')).toBeVisible();
+    expect((await parts()).slice(0, 3)).toEqual(['why', 'dates', 'fields']);
+});

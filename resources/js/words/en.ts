@@ -682,6 +682,16 @@ export default {
         responsible: 'you answer for it',
         own: 'your own' }, none: 'Nobody mentioned you yet. A remark with {\'@\'} and your name does.',
         count: 'Notices, none unread | Notices, 1 unread | Notices, {count} unread' },
+    sections: {
+        arrange: 'arrange', about: 'Ticked parts are open. They stand in this order for you, at every activity.', fields: 'Fields shown',
+        usual: 'as it was at first', done: 'done', fold: 'Fold or open {title}', up: 'Move {title} up', down: 'Move {title} down',
+        of: { why: 'Why it lies there', dates: 'Dates and floats', fields: 'Fields', constraints: 'Constraints', progress: 'Progress',
+            links: 'Links', openEnds: 'Open ends', codes: 'Codes', remarks: 'Remarks', known: 'Known elsewhere', paths: 'Paths into it',
+            history: 'History' },
+        field: { early: 'early dates', late: 'late dates', total: 'total float', free: 'free float', interfering: 'interfering float',
+            baseline: 'baseline', name: 'name', code: 'code', kind: 'kind', duration: 'duration', responsible: 'responsible',
+            calendar: 'calendar', deadline: 'deadline', cost: 'cost' },
+    },
     remark: {
         todo: 'to be done', done: '{code}: remark done', reopened: '{code}: remark open again', pinned: 'about a change',
         pin: 'about the last change', sign: '{n} remarks, {open} to be done', title: 'Remarks', none: 'No remarks yet.', text: 'Remark',
