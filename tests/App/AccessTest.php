@@ -38,6 +38,7 @@ final class AccessTest extends TestCase
             ['GET', 'board/codes?projects=K', null, []],
             ['GET', 'activities/A/objects/openEnd', 'viewer', []],
             ['GET', 'remarks/activity/A', 'viewer', []],
+            ['POST', 'compose/parts', 'viewer', ['projects' => ['P']]],
             ['GET', 'remarks/project/P', 'viewer', []],
             ['GET', 'todos', null, []],
             ['GET', 'activities/A/identities', 'viewer', []],

@@ -22,6 +22,33 @@ final class CopyingTest extends TestCase
                 array_keys($projects), array_values($projects))]);
     }
 
+    /** What is told to be there is what a copy has with it, and has not without it. */
+    public function test_what_may_be_left_out_is_counted(): void
+    {
+        $this->actingAs($this->person('ilse'));
+        $this->change([self::made('remark', 'r', ['project' => 'prj-GRID', 'text' => 'x']),
+            self::update('activity', 'act-grid-ca-0050', ['deadline' => '2027-03-01T17:00', 'constraints' => [['kind' => 'start-no-earlier',
+                'date' => '2027-01-11T08:00']]])])->assertOk();
+        $counts = $this->postJson('/api/v1/compose/parts', ['projects' => ['prj-GRID']])->assertOk()->json('parts');
+        $plan = $this->plan();
+        $of = static fn (array $all): int => count(array_filter($all, static fn ($o): bool => $o->project === 'prj-GRID'));
+        self::assertSame([$of($plan->activities), $of($plan->codings), $of($plan->remarks), $of($plan->ownValues)],
+            [$counts['activities'], $counts['codes'], $counts['remarks'], $counts['ownValues']]);
+        self::assertGreaterThan(0, $counts['constraints']);
+        self::assertGreaterThan(0, $counts['deadlines']);
+        self::assertSame(DB::table('baselines')->where('project_uid', 'prj-GRID')->count(), $counts['baselines']);
+        $rows = $this->postJson('/api/v1/compose/parts', ['projects' => ['prj-GRID'], 'activities' => ['act-grid-ca-0050']])->json('parts');
+        self::assertSame([1, 1, 0], [$rows['activities'], $rows['constraints'], $rows['remarks']]);
+        // a copy without a part has nothing of it
+        foreach (['codes', 'remarks', 'constraints', 'deadlines'] as $n => $part) {
+            $copied = $this->copy(['prj-GRID' => "WITHOUT{$n}"], ['parts' => array_values(array_diff(\Reihe\Core\Plan\CopyPart::wishes(),
+                [$part]))])->assertOk()->json('projects');
+            $left = $this->postJson('/api/v1/compose/parts', ['projects' => $copied])->json('parts');
+            self::assertSame(0, $left[$part], $part);
+            self::assertSame($counts['activities'], $left['activities']);
+        }
+    }
+
     /** @return array<string, \Reihe\Core\Plan\Activity> code => activity */
     private static function activities(Plan $plan, string $project): array
     {

@@ -21,7 +21,9 @@ use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Copying\Copy;
 use Reihe\Core\Copying\CopyWish;
 use Reihe\Core\Copying\Duplicate;
+use Reihe\Core\Copying\Extract;
 use Reihe\Core\Copying\Handovers;
+use Reihe\Core\Copying\Parts;
 use Reihe\Core\Plan\CopyPart;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\Kept;
@@ -84,6 +86,20 @@ final class CopyController
 
         return $this->composer->answer($request, $this->composer->carryOut($request, $copy->operations,
             "rows of {$plan->projects[$input['from']]->key} once more"), ['top' => $copy->top]);
+    }
+
+    /** How much of what a copy or a fragment may leave out there is in projects, or in some rows of one. */
+    public function parts(Request $request): JsonResponse
+    {
+        /** @var array{projects: list<string>, wbs?: list<string>, activities?: list<string>} $input */
+        $input = $request->validate(['projects' => 'required|array|min:1|max:'.self::MOST, 'projects.*' => 'string|distinct',
+            'wbs' => 'array|max:5000', 'wbs.*' => 'string', 'activities' => 'array|max:20000', 'activities.*' => 'string']);
+        $plan = $this->sources->plan($input['projects']);
+        $part = isset($input['wbs']) || isset($input['activities'])
+            ? Extract::of($plan, $input['projects'][0], $input['wbs'] ?? [], $input['activities'] ?? []) : $plan;
+        $baselines = DB::table('baselines')->whereIn('project_uid', $input['projects'])->count();
+
+        return new JsonResponse(['parts' => Parts::of($part) + ['baselines' => $baselines]]);
     }
 
     /** Copies projects, together with the links among them. */

@@ -2276,6 +2276,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/compose/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much of what a copy or a fragment may leave out there is in projects, or in some rows of one */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        projects: string[];
+                        wbs?: string[];
+                        activities?: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Counts */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** @description By part and of baselines */
+                            parts: {
+                                [key: string]: number;
+                            };
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/compose/copy": {
         parameters: {
             query?: never;

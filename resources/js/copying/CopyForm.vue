@@ -97,7 +97,7 @@ async function send(dryRun: boolean): Promise<void> {
             :class="startAt === null ? 'error' : 'faint'">
             {{ startAt === null ? t('portfolio.project.dateHint', { text: start }) : startAt.hasHour ? formatMoment(startAt.at)
                 : t('typed.first', { date: formatDay(startAt.at) }) }}</span></div>
-        <CopyOptions v-model="copying" />
+        <CopyOptions v-model="copying" :projects="chosen.map((s) => s.uid)" />
         <div v-if="tried" class="tried" role="status">
             <b>{{ t('copy.would', { n: tried.operations }) }}</b> <span
                 v-if="tried.openEnds">{{ t('copy.openEnds', tried.openEnds) }}</span>

@@ -1,24 +1,18 @@
 <script setup lang="ts">
-import { NCheckbox, NInput, NSelect } from 'naive-ui';
+import { NInput, NSelect } from 'naive-ui';
 import { useI18n } from 'vue-i18n';
-import { type CopyChoice, giverKeys, PARTS } from './copying';
+import { type CopyChoice, giverKeys } from './copying';
+import PartsChoice from './PartsChoice.vue';
 
 /** What a copy takes along, and what becomes of its handovers. */
+defineProps<{ projects: string[] }>();
 const choice = defineModel<CopyChoice>({ required: true });
 const { t } = useI18n();
-const toggle = (part: (typeof PARTS)[number], on: boolean) => (choice.value = { ...choice.value,
-    parts: PARTS.filter((p) => (p === part ? on : choice.value.parts.includes(p))) });
 </script>
 
 <template>
-    <fieldset>
-        <legend>{{ t('copy.takes') }}</legend>
-        <NCheckbox v-for="p in PARTS" :key="p" :checked="choice.parts.includes(p)" @update:checked="(on) => toggle(p, on)">
-            {{ t(`copy.part.${p}`) }}</NCheckbox>
-        <NCheckbox :checked="choice.baselines"
-            @update:checked="(baselines) => (choice = { ...choice, baselines })">{{ t('copy.part.baselines')
-        }}</NCheckbox>
-    </fieldset>
+    <PartsChoice :model-value="choice.parts" :projects="projects" :baselines="choice.baselines"
+        @update:model-value="(parts) => (choice = { ...choice, parts })" @baselines="(baselines) => (choice = { ...choice, baselines })" />
     <div class="field"><span class="label">{{ t('copy.handovers') }}</span><NSelect :value="choice.handovers" size="small"
         :aria-label="t('copy.handovers')"
         :options="(['tie', 'open', 'drop'] as const).map((value) => ({ value, label: t(`copy.with.${value}`) }))"
@@ -32,8 +26,5 @@ const toggle = (part: (typeof PARTS)[number], on: boolean) => (choice.value = { 
 </template>
 
 <style scoped>
-fieldset { border: 1px solid var(--hairline); border-radius: 4px; padding: 6px 10px; display: grid;
-    grid-template-columns: 1fr 1fr; gap: 4px; }
-legend { font-size: 12px; color: var(--faint); padding: 0 4px; }
 p { margin: 0; font-size: 13px; }
 </style>

@@ -150,7 +150,7 @@ async function create(): Promise<void> {
             :value="withRows ? ROWS : (from ?? '')"
             :input-props="{ 'aria-label': t('portfolio.project.from') }" :options="origins"
             @update:value="(v: string) => ([from, withRows] = [v === ROWS ? null : v || null, v === ROWS])" /></div>
-        <CopyOptions v-if="from" v-model="copying" />
+        <CopyOptions v-if="from" v-model="copying" :projects="[from]" />
         <div v-else class="field"><span class="label">{{ t('portfolio.project.calendar') }}</span><NSelect v-model:value="calendar"
             :aria-label="t('portfolio.project.calendar')" :options="calendars"
         /></div>

@@ -6,6 +6,8 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Ripple } from '@/api/client';
 import { newUid } from '@/api/operations';
 import { usePortfolio, useSources } from '@/api/queries';
+import { usualCopy } from '@/copying/copying';
+import PartsChoice from '@/copying/PartsChoice.vue';
 import { rippleParts } from '@/words/rippleText';
 import type { Row } from '../model';
 import { useBoard } from '../store';
@@ -88,13 +90,16 @@ const name = ref('');
 const branch = computed(() => portfolio.data.value?.branches.find((b) => b.uid === project.value?.branch));
 const makeable = computed(() => props.chosen.length > 0 && props.chosen.every((r) => r.kind !== 'project'
     && r.project.uid === project.value?.uid));
+/** progress and deadlines never come along, remarks only when asked for */
+const parts = ref(usualCopy().parts);
+const rowsOf = (kind: 'wbs' | 'activity') => props.chosen.filter((r) => r.kind === kind).map((r) => r.id);
 const made = ref('');
 async function make(): Promise<void> {
     error.value = '';
     try {
         await ask(http.POST('/compose/fragment', { body: { project: project.value!.uid, key: key.value, name: name.value.trim(),
-            branch: branch.value!.uid, wbs: props.chosen.filter((r) => r.kind === 'wbs').map((r) => r.id),
-            activities: props.chosen.filter((r) => r.kind === 'activity').map((r) => r.id), changeSet: newUid() } }));
+            branch: branch.value!.uid, wbs: rowsOf('wbs'),
+            activities: rowsOf('activity'), parts: parts.value, changeSet: newUid() } }));
         made.value = t('fragment.made', { name: name.value.trim() });
         key.value = name.value = '';
         await cache.invalidateQueries({ queryKey: ['sources'] });
@@ -147,6 +152,8 @@ const plain = (v: string) => (key.value = v.toUpperCase().replace(/[^A-Z0-9-]+/g
                 :input-props="{ 'aria-label': t('portfolio.project.key') }"
                 @update:value="plain" />
             <NInput v-model:value="name" size="small" :placeholder="t('library.name')" :input-props="{ 'aria-label': t('library.name') }" />
+            <PartsChoice v-if="makeable" v-model="parts" :projects="[project!.uid]" :wbs="rowsOf('wbs')" :activities="rowsOf('activity')"
+                :without="['activities', 'deadlines']" />
             <NButton v-why="!makeable ? t('why.rows') : (key === '' || name.trim() === '' || !branch) && t('why.name')" size="small"
                 attr-type="submit" :disabled="!makeable || key === '' || name.trim() === '' || !branch">{{ t('fragment.makeNow')
             }}</NButton>

@@ -30,7 +30,8 @@ const { t } = useI18n();
 </template>
 
 <style scoped>
-.choice { border: 1px solid var(--hairline); background: var(--raised); padding: 8px 12px; display: flex; flex-direction: column; gap: 8px; }
+.choice { border: 1px solid var(--hairline); background: var(--raised); padding: 8px 12px; display: flex; flex-direction: column;
+    gap: 8px; }
 ol { list-style: none; margin: 0; padding: 0; }
 li { display: flex; justify-content: space-between; align-items: center; }
 .fieldnames { display: grid; grid-template-columns: 1fr 1fr; }
