@@ -414,3 +414,82 @@ test('parts of the inspector fold, are put in order and show the fields one chos
     await expect(panel.locator('[data-section=why]')).toBeVisible();
     expect((await parts()).slice(0, 3)).toEqual(['why', 'dates', 'fields']);
 });
+
+test('names of 250 unbroken letters, and such that run from right to left, push nothing off the screen', async ({ page }) => {
+    test.setTimeout(240_000);
+    await enter(page);
+    const csrf = async () => decodeURIComponent((await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value);
+    const long = 'W'.repeat(250);
+    const turned = 'שלום \u202Ealso \u2067';
+    const made = (kind: string, uid: string, after: object) => ({ verb: 'create', kind, uid, after });
+    const answer = await page.request.post('/api/v1/changes', { headers: { referer: process.env.REIHE_URL!, 'x-xsrf-token': await csrf() },
+        data: { reason: long, operations: [
+            made('branch', 'w-branch', { parent: 'branch-varnsund', name: long.slice(0, 120) }),
+            made('calendar', 'w-cal', { key: 'W'.repeat(40), name: long, week: { 1: '08:00-16:00' } }),
+            made('codeSet', 'w-set', { scope: 'project', key: 'W'.repeat(20), name: long.slice(0, 80) }),
+            made('entry', 'w-entry', { codeSet: 'w-set', key: 'WIDE', name: long.slice(0, 120) }),
+            made('ownField', 'w-own', { scope: 'project', name: long.slice(0, 80) }),
+            made('project', 'w-project', { key: 'WIDE', name: long, branch: 'w-branch', calendar: 'w-cal', start: '2026-12-01T08:00', lead:
+                long.slice(0, 120) }),
+            made('wbs', 'w-wbs', { project: 'w-project', name: long }),
+            made('activity', 'w-a', { project: 'w-project', wbs: 'w-wbs', name: long, duration: 480 }),
+            made('activity', 'w-b', { project: 'w-project', wbs: 'w-wbs', name: turned, duration: 480 }),
+            made('link', 'w-link', { from: 'w-a', to: 'w-b' }),
+            made('coding', 'w-coding', { project: 'w-project', entry: 'w-entry' }),
+            made('remark', 'w-remark', { project: 'w-project', activity: 'w-b', text: long, todo: true }),
+        ] } });
+    expect(answer.ok(), await answer.text()).toBeTruthy();
+    const { changeSet } = await answer.json() as { changeSet: string };
+    const wide = async (where: string) => {
+        await page.waitForTimeout(900);
+        const found = await page.evaluate(() => {
+            const beyond = [...document.querySelectorAll<HTMLElement>('main *, header *, footer *')].filter((e) => {
+                const b = e.getBoundingClientRect();
+                if (b.width === 0 || b.right <= innerWidth + 1 || e.closest('.scroller, table, svg, .n-base-select-menu, pre')) return false;
+                for (let up = e.parentElement; up; up = up.parentElement) {
+                    if (getComputedStyle(up).overflowX !== 'visible' && up.getBoundingClientRect().right <= innerWidth + 1) {
+                        return false; // cut or scrolled where it stands
+                    }
+                }
+                return true;
+            });
+            const scrolls = [...document.querySelectorAll<HTMLElement>('aside .content, .side, .page section')]
+                .filter((e) => e.scrollWidth > e.clientWidth + 1 && e.clientWidth > 0);
+            return [...beyond, ...scrolls].slice(0, 5).map((e) => `${e.tagName}.${e.className} ${e.textContent?.slice(0, 30)}`);
+        });
+        expect(found, where).toEqual([]);
+        expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth), where).toBe(true);
+    };
+    try {
+        await page.goto('/portfolio');
+        await (await sight(page, row(page, 'WIDE'))).getByRole('gridcell').first().click();
+        await expect(page.getByRole('complementary')).toContainText('WWW');
+        await wide('portfolio, a project');
+        for (const face of ['Tree', 'Ranking']) {
+            await page.getByRole('tab', { name: face }).click();
+            await wide(face);
+        }
+        await page.goto('/board?projects=WIDE&row=w-b');
+        await expect(page.locator('[data-test=remarks]')).toContainText('WWW');
+        await wide('board, an activity');
+        await page.goto('/board?projects=WIDE&row=w-project');
+        await expect(page.locator('[data-test=settings]')).toBeVisible();
+        await wide('board, a project');
+        await page.getByRole('button', { name: /^Notices/ }).click();
+        await expect(page.locator('[data-test=notices]')).toContainText('WWW');
+        await wide('notices');
+        for (const part of ['calendars&calendar=w-cal', 'codes', 'fields', 'levels', 'sources', 'users']) {
+            await page.goto(`/library?part=${part}`);
+            await wide(part);
+        }
+        await page.goto('/exchange');
+        await wide('exchange');
+        // a mark that turns what follows it turns only the name that it stands in
+        await page.goto('/board?projects=WIDE&row=w-b');
+        const days = await row(page, 'W'.repeat(250)).last().getByRole('gridcell').nth(2).textContent();
+        expect(days?.trim()).toBe('1');
+    } finally {
+        await page.request.post(`/api/v1/changes/${changeSet}/undo`, { headers: { referer: process.env.REIHE_URL!,
+            'x-xsrf-token': await csrf() } });
+    }
+});

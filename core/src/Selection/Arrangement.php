@@ -112,8 +112,15 @@ final class Arrangement
         return [match ($column->kind) {
             ValueKind::Number => (int) $key,
             ValueKind::Choice => (int) array_search($key, $column->words, true),
-            default => Test::plain($key),
+            default => self::natural($key),
         }];
+    }
+
+    /** Numbers in text are compared as numbers: `P9` comes before `P10`. */
+    private static function natural(string $text): string
+    {
+        return (string) preg_replace_callback('/\d+/', static fn (array $m): string => str_pad(ltrim($m[0], '0'), 20, '0', STR_PAD_LEFT),
+            Test::plain($text));
     }
 
     /** @param  array<array-key, list<string>>  $homes */
@@ -225,7 +232,7 @@ final class Arrangement
         return match (true) {
             $value === null || $value === '' => null,
             $column->kind === ValueKind::Number && is_numeric($value) => $value / ($column->scale ?? (is_int($day) ? $day : Instant::DAY)),
-            $column->kind === ValueKind::Text && is_string($value) => Test::plain($value),
+            $column->kind === ValueKind::Text && is_string($value) => self::natural($value),
             $column->kind === ValueKind::Choice => (int) array_search($value, $column->words, true),
             is_bool($value) => (int) $value,
             default => is_int($value) || is_string($value) ? $value : null,

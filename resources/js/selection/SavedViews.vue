@@ -4,6 +4,7 @@ import { NButton, NCheckbox, NInput, NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf } from '@/api/client';
+import { useFiltered } from '@/ui/filtered';
 import { useKept } from '@/ui/kept';
 import { vWhy } from '@/ui/why';
 
@@ -15,6 +16,7 @@ const { t } = useI18n();
 const cache = useQueryClient();
 const views = useQuery({ queryKey: ['views', props.place],
     queryFn: () => ask(http.GET('/views', { params: { query: { place: props.place } } })) });
+const { asked, some, isLong } = useFiltered(() => views.data.value?.views ?? [], (v) => `${v.name} ${v.author ?? ''}`);
 const named = t(isRecipe ? 'selection.recipeName' : 'selection.viewName');
 const shown = ref(false);
 const name = useKept('view', '');
@@ -51,9 +53,11 @@ function choose(definition: Record<string, unknown>): void {
     <NPopover v-model:show="shown" trigger="click" placement="bottom-end">
         <template #trigger><button class="verb">{{ t(isRecipe ? 'selection.recipes' : 'selection.views') }}</button></template>
         <div class="views">
+            <NInput v-if="isLong" v-model:value="asked" size="small" clearable :placeholder="t('app.some')"
+                :input-props="{ 'aria-label': t('app.some') }" />
             <ul v-if="views.data.value?.views.length">
-                <li v-for="v in views.data.value.views" :key="v.uid">
-                    <button class="verb name" @click="choose(v.definition)">{{ v.name }}</button>
+                <li v-for="v in some" :key="v.uid">
+                    <button class="verb name" @click="choose(v.definition)"><bdi>{{ v.name }}</bdi></button>
                     <button v-if="!isRecipe" class="verb" :aria-pressed="v.first" @click="begin(v.uid, !v.first)">{{
                         t(v.first ? 'selection.first' : 'selection.makeFirst') }}</button>
                     <span class="faint">{{ v.own ? (v.shared ? t('selection.shared') : '') : v.author }}</span>
@@ -80,8 +84,8 @@ function choose(definition: Record<string, unknown>): void {
 <style scoped>
 .views { width: 400px; display: flex; flex-direction: column; gap: 10px; }
 ul { list-style: none; margin: 0; padding: 0; max-height: 320px; overflow-y: auto; }
-li { display: flex; align-items: baseline; gap: 10px; padding: 3px 0; }
-.name { flex: 1; text-align: left; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+li { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 10px; padding: 3px 0; }
+.name { flex: 1 0 100%; text-align: left; overflow-wrap: anywhere; }
 form { display: flex; align-items: center; gap: 8px; }
 form > :not(:first-child) { flex: none; }
 p { margin: 0; }

@@ -48,5 +48,5 @@ function drag(e: PointerEvent): void {
 .grip { position: absolute; left: -4px; top: 0; width: 8px; height: 100%; cursor: col-resize; z-index: 3; }
 header { display: flex; justify-content: space-between; align-items: baseline; gap: 12px; padding: 12px 16px 6px; }
 h2 { overflow: hidden; text-overflow: ellipsis; }
-.content { flex: 1; overflow-y: auto; padding: 0 16px 16px; display: flex; flex-direction: column; gap: 14px; }
+.content { overflow-wrap: anywhere; flex: 1; overflow-y: auto; padding: 0 16px 16px; display: flex; flex-direction: column; gap: 14px; }
 </style>

@@ -1,5 +1,6 @@
 export default {
-    app: { name: 'Reihe', find: 'Find or do …', signOut: 'Sign out',
+    app: {
+        some: 'Only those with …', name: 'Reihe', find: 'Find or do …', signOut: 'Sign out',
         appearance: { auto: 'Appearance: system', light: 'Appearance: light', dark: 'Appearance: dark' }, user: 'User', places: 'Places',
         keys: 'Keys', close: 'Close', retry: 'Try again', nothing: 'Nothing found.',
         skip: { title: 'Shortcuts on this page', rows: 'To the rows', panel: 'To the details', strip: 'To the commands of this place' } },
@@ -720,6 +721,7 @@ export default {
         import: 'Import', file: 'File',
         importHint: 'Any file that is read here: plan XML, iCalendar, xCal, jCal, XLSX, ODS, CSV, text, OPML. '
             + 'You see what it would do before anything is changed.',
+        noImport: 'Files are brought in by planners; you may look at projects and take them out.',
         door: {
             choose: 'choose a file', drop: 'or drop one here, or paste (Ctrl V)',
                 paste: 'or paste a table, a list or the text of a file here',
@@ -789,7 +791,7 @@ export default {
         rowsOf: 'Rows of', orderBy: 'Ordered by', descending: 'largest first', sums: 'add numbers up',
         sumsHint: 'Numbers that are chosen are added up for each value of the rest.', properties: 'Properties',
         along: 'Comes along with each row', filterOf: 'Property', filterIs: 'Condition', filterValue: 'Value', drop: 'remove',
-        addFilter: 'add a condition', total: '{n} rows in all; the first {shown}:', yes: 'yes', no: 'no',
+        addFilter: 'add a condition', total: 'No rows. | {n} rows in all; the first {shown}:', yes: 'yes', no: 'no',
         is: { eq: 'is', ne: 'is not', contains: 'contains', startswith: 'begins with', empty: 'is empty', filled: 'is not empty',
             ge: 'at least', lt: 'less than', from: 'on or after', before: 'before', yes: 'yes', no: 'no' },
         tokens: 'Tokens', tokenName: 'Token name', scope: 'For',

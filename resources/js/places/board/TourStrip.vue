@@ -2,6 +2,7 @@
 import { useLocalStorage } from '@vueuse/core';
 import { computed, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
+import { usePortfolio } from '@/api/queries';
 import { useCommands } from '@/ui/commands';
 import { useBoard } from './store';
 import type { BoardView } from './view';
@@ -13,7 +14,11 @@ const board = useBoard();
 const STEPS = ['open', 'change', 'ripple', 'trace', 'undo'] as const;
 /** how many steps are done; all of them, or dismissed: 5 */
 const done = useLocalStorage('reihe.tour', 0);
-const step = computed(() => STEPS[done.value] ?? null);
+// it asks for another project that is linked with this one, and for a change: only where there are such, and for those who may
+const portfolio = usePortfolio();
+const makesSense = computed(() => (portfolio.data.value?.handovers ?? 0) > 0
+    && [...(board.model?.projects.values() ?? [])].some((p) => p.mayPlan));
+const step = computed(() => (makesSense.value ? STEPS[done.value] ?? null : null));
 
 const reached: Record<(typeof STEPS)[number], () => boolean> = {
     open: () => board.keys.length > 1 && board.model !== null,

@@ -116,7 +116,7 @@ async function copy(): Promise<void> {
             <p v-if="sample.error.value" class="error" role="alert">{{ messageOf(sample.error.value) }}</p>
             <template v-else-if="sample.data.value">
                 <p class="faint" data-test="total">{{ t('exchange.total', { n: n(Number(sample.data.value['@odata.count'])),
-                                                                            shown: rows.length }) }}</p>
+                                                                            shown: rows.length }, Math.min(rows.length, 1)) }}</p>
                 <div class="sample"><table class="tabular" data-test="sample">
                     <thead><tr><th v-for="h in headings" :key="h">{{ h }}</th></tr></thead>
                     <tbody><tr v-for="(r, i) in rows" :key="i"><td v-for="h in headings" :key="h"

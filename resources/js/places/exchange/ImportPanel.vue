@@ -29,6 +29,7 @@ const cache = useQueryClient();
 const { jobs, started, cancel } = useJobs();
 
 const choices = computed(() => branchTree(props.portfolio?.branches ?? [], (b) => b.mayPlan));
+const mayImport = computed(() => props.portfolio?.branches.some((b) => b.mayPlan) ?? true);
 const branch = ref<string | null>(null);
 const file = ref<File | null>(null);
 const kind = ref<FileKind>('plan-xml');
@@ -214,8 +215,8 @@ onMounted(() => attempt(async () => {
 <template>
     <section ref="section" data-test="import">
         <h2>{{ t('exchange.import') }}</h2>
-        <p class="faint">{{ t('exchange.importHint') }}</p>
-        <FileDoor :title="file?.name ?? ''" @taken="take" />
+        <p class="faint">{{ t(mayImport ? 'exchange.importHint' : 'exchange.noImport') }}</p>
+        <FileDoor v-if="mayImport" :title="file?.name ?? ''" @taken="take" />
         <RowsWay v-if="file && isRows(kind)" :file="file" :portfolio="portfolio" />
         <template v-else-if="file">
             <div class="field">

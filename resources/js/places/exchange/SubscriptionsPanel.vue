@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio, type Subscription } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
+import { useFiltered } from '@/ui/filtered';
 import { vWhy } from '@/ui/why';
 
 /** Addresses that calendars and news readers fetch; each has a secret of its own and is revoked by itself. */
@@ -52,6 +53,8 @@ async function copy(): Promise<void> {
     copied.value = true;
 }
 const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
+const { asked, some, isLong } = useFiltered(() => list.data.value?.subscriptions ?? [], (s) => `${t(`exchange.kinds.${s.kind}`)} ${s.name
+    ?? ''}`);
 </script>
 
 <template>
@@ -77,8 +80,10 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
         <div v-if="made?.address" class="made"><code data-test="subscription">{{ made.address }}</code><button class="verb"
             @click="copy">{{ copied ? t('exchange.copied') : t('exchange.copy') }}</button><div
             class="faint">{{ t('exchange.secret') }}</div></div>
+        <NInput v-if="isLong" v-model:value="asked" size="small" clearable :placeholder="t('app.some')"
+            :input-props="{ 'aria-label': t('app.some') }" />
         <ul class="list">
-            <li v-for="s in list.data.value?.subscriptions ?? []" :key="s.id"><b>{{ t(`exchange.kinds.${s.kind}`) }}</b><span
+            <li v-for="s in some" :key="s.id"><b>{{ t(`exchange.kinds.${s.kind}`) }}</b><span
                 class="faint">{{ s.name || t('exchange.everything') }} · {{ s.lastUsed
                 ? t('exchange.usedFrom', { date: when(s.lastUsed), from: s.lastUsedFrom ?? '–' }) : t('exchange.never') }}</span><button
                 class="verb" @click="revoke(s.id)">{{ t('exchange.revoke') }}</button></li>

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type Portfolio, type Token } from '@/api/client';
 import { formatDay, parseDate } from '@/time/instant';
 import { useKept } from '@/ui/kept';
+import { useFiltered } from '@/ui/filtered';
 import { vWhy } from '@/ui/why';
 
 /** Tokens that reporting tools and scripts sign in with: what for, limited to what, until when; used when and from where. */
@@ -56,6 +57,7 @@ const when = (iso: string) => formatDay(parseDate(iso.slice(0, 10))!);
 const limits = (token: Token) => [token.scopes.map((s) => t(`exchange.scopes.${s}`)).join(', '),
     ...(token.branch ? [t('exchange.onlyBelow', { branch: token.branch })] : []), ...(token.sets ? [token.sets.join(', ')] : []),
     ...(token.expires ? [t('exchange.until', { date: when(token.expires) })] : [])].join(' · ');
+const { asked, some, isLong } = useFiltered(() => tokens.data.value?.tokens ?? [], (token) => token.name);
 </script>
 
 <template>
@@ -87,8 +89,10 @@ const limits = (token: Token) => [token.scopes.map((s) => t(`exchange.scopes.${s
         <div v-if="made?.token" class="made"><code data-test="token">{{ made.token }}</code><button class="verb"
             @click="copy">{{ copied ? t('exchange.copied') : t('exchange.copy') }}</button><div
             class="faint">{{ t('exchange.once') }}</div></div>
+        <NInput v-if="isLong" v-model:value="asked" size="small" clearable :placeholder="t('app.some')"
+            :input-props="{ 'aria-label': t('app.some') }" />
         <ul class="list">
-            <li v-for="token in tokens.data.value?.tokens ?? []" :key="token.id"><b>{{ token.name }}</b><span
+            <li v-for="token in some" :key="token.id"><b><bdi>{{ token.name }}</bdi></b><span
                 class="faint">{{ limits(token) }}<br>{{ token.lastUsed
                 ? t('exchange.usedFrom', { date: when(token.lastUsed), from: token.lastUsedFrom ?? '–' }) : t('exchange.never')
             }}</span><button

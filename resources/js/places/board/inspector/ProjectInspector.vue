@@ -23,6 +23,15 @@ const calendars = computed(() => [...namesApart(model.value.calendars.values(), 
 const choices = (name: string, values: string[]) => values.map((value) => ({ label: t(`settings.${name}.${value}`), value }));
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
 const isKey = (text: string) => (/^[A-Z0-9-]{1,20}$/.test(text.trim().toUpperCase()) ? null : t('portfolio.project.needKey', { text }));
+/** where the dates of a project come from that is kept outside, each with the newest moment */
+const sources = computed(() => {
+    const found = new Map<string, number | null>();
+    for (const a of p.value.kept === 'outside' ? model.value.activities.values() : []) {
+        const from = a.project === p.value.uid ? model.value.outside.get(a.uid) : undefined;
+        if (from) found.set(from.source ?? t('inspector.unknownSource'), Math.max(from.asOf ?? 0, found.get(from.source ?? '') ?? 0) || null);
+    }
+    return [...found].map(([source, asOf]) => ({ source, asOf }));
+});
 const number = (text: string) => Number.parseFloat(text.replace(',', '.'));
 const needed = (text: string) => (text.trim() === '' ? t('board.needDate', { text }) : isDate(text));
 const signed = (minutes: number) => signedSpan(minutes, perDay.value);
@@ -50,6 +59,11 @@ function setStatus(text: string): Promise<boolean> {
         <template v-if="variance"><span>{{ t('inspector.variance') }}</span>
             <span>{{ t('inspector.variances', { start: signed(variance.startVariance), finish: signed(variance.finishVariance),
                                                 duration: signed(variance.durationVariance) }) }}</span></template>
+    </section>
+    <section v-if="sources.length" class="outside" data-test="outside">
+        <h3>{{ t('inspector.outside') }}</h3>
+        <p v-for="one in sources" :key="one.source">{{ t('inspector.outsideFrom', { source: one.source }) }}<template
+            v-if="one.asOf !== null">, {{ t('inspector.outsideAsOf', { date: moment(one.asOf) }) }}</template></p>
     </section>
     <NButton size="small" @click="emit('health')">{{ t('health.open') }}</NButton>
     <BaselinesSection :project="p" :per-day="perDay" :editable="editable" @go="(uid) => emit('go', uid)" />
@@ -92,5 +106,7 @@ function setStatus(text: string): Promise<boolean> {
 </template>
 
 <style scoped>
+.outside { border-left: 3px dashed var(--faint); padding-left: 10px; }
+.outside p { margin: 2px 0; }
 .wide { grid-column: 1 / -1; }
 </style>
