@@ -67,7 +67,8 @@ final class WithdrawnTest extends TestCase
             "drafts/{$draft}/board?projects=QQH", 'notices', 'history?project=qq-project', 'history/steps?projects=QQH',
             'history/steps', 'history/deleted', 'history/since?projects=QQH&since=visit', 'search?q='.self::MARK, 'subscriptions',
             'tokens', 'board?projects=QQH', 'portfolio',
-            'health?projects=QQH', 'activities/qq-0/reasons', 'activities/qq-0/objects/remark', 'exchange/export?projects=QQH&format=csv'];
+            'health?projects=QQH', 'activities/qq-0/reasons', 'activities/qq-0/objects/openEnd', 'remarks/activity/qq-0',
+            'remarks/project/qq-project', 'todos', 'exchange/export?projects=QQH&format=csv'];
         $told = 0;
         foreach ($reads as $path) { // before, each of these may speak of it, and most do
             $told += $this->isTold($this->get("/api/v1/{$path}")) ? 1 : 0;

@@ -445,7 +445,8 @@ test('names of 250 unbroken letters, and such that run from right to left, push 
         const found = await page.evaluate(() => {
             const beyond = [...document.querySelectorAll<HTMLElement>('main *, header *, footer *')].filter((e) => {
                 const b = e.getBoundingClientRect();
-                if (b.width === 0 || b.right <= innerWidth + 1 || e.closest('.scroller, table, svg, .n-base-select-menu, pre')) return false;
+                if (b.width === 0 || b.right <= innerWidth + 1
+                    || e.closest('.scroller, table, svg, .n-base-select-menu, pre')) return false;
                 for (let up = e.parentElement; up; up = up.parentElement) {
                     if (getComputedStyle(up).overflowX !== 'visible' && up.getBoundingClientRect().right <= innerWidth + 1) {
                         return false; // cut or scrolled where it stands

@@ -17,7 +17,7 @@ final class Parts
     {
         $counts = array_fill_keys(CopyPart::wishes(), 0);
         foreach (EntityKind::cases() as $kind) {
-            $whole = $kind->entry()->part?->value ?? '';
+            $whole = $kind->entry()->part->value ?? '';
             $told = array_filter($kind->fields(), static fn (Field $f): bool => $f->part !== null && isset($counts[$f->part->value]));
             foreach ($told === [] && ! isset($counts[$whole]) ? [] : $plan->all($kind) as $object) {
                 $says = [];

@@ -67,8 +67,8 @@ async function go(): Promise<void> {
 </template>
 
 <style scoped>
-.warning { position: absolute; right: 16px; bottom: 16px; z-index: 5; width: 380px; max-height: calc(100% - 32px); overflow-y: auto; display: flex;
-    flex-direction: column; gap: 8px; padding: 14px 16px; background: var(--raised); border: 1px solid var(--hairline);
+.warning { position: absolute; right: 16px; bottom: 16px; z-index: 5; width: 380px; max-height: calc(100% - 32px); overflow-y: auto;
+    display: flex; flex-direction: column; gap: 8px; padding: 14px 16px; background: var(--raised); border: 1px solid var(--hairline);
     border-left: 3px solid var(--marigold); border-radius: 4px; }
 ul { margin: 0; padding: 0; list-style: none; }
 .more { color: var(--moss); font-weight: 700; }

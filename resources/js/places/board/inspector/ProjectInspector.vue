@@ -28,7 +28,8 @@ const sources = computed(() => {
     const found = new Map<string, number | null>();
     for (const a of p.value.kept === 'outside' ? model.value.activities.values() : []) {
         const from = a.project === p.value.uid ? model.value.outside.get(a.uid) : undefined;
-        if (from) found.set(from.source ?? t('inspector.unknownSource'), Math.max(from.asOf ?? 0, found.get(from.source ?? '') ?? 0) || null);
+        if (from) found.set(from.source ?? t('inspector.unknownSource'), Math.max(from.asOf ?? 0, found.get(from.source ?? '') ?? 0)
+            || null);
     }
     return [...found].map(([source, asOf]) => ({ source, asOf }));
 });
