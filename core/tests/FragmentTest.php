@@ -9,16 +9,21 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\ChangeSet;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Copying\Duplicate;
+use Reihe\Core\Copying\Extract;
 use Reihe\Core\Copying\FragmentDocument;
 use Reihe\Core\Copying\FragmentUpdate;
 use Reihe\Core\Copying\Insert;
 use Reihe\Core\Copying\InsertWish;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\CodeEntry;
+use Reihe\Core\Plan\CodeSet;
+use Reihe\Core\Plan\Coding;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\InvalidField;
 use Reihe\Core\Plan\OpenEnd;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Remark;
 use Reihe\Core\Plan\WbsElement;
 
 /**
@@ -91,6 +96,38 @@ final class FragmentTest extends TestCase
         $bare = Insert::of(self::target(), self::fragment(first: ['code' => 'FR']), 'f', new InsertWish('p', 'w', '', 's', 1));
         self::assertSame(['FR', '20'], array_column(array_column(array_filter($bare->operations,
             static fn (Operation $o): bool => $o->kind === EntityKind::Activity), 'after'), 'code'));
+    }
+
+    /** What stands on rows and links comes along, with what answers it; what is said of the fragment itself says nothing of the project. */
+    public function test_remarks_and_codes_come_along_with_what_they_are_about(): void
+    {
+        $about = ['own' => [], 'wbs' => ['wbs' => 'fw'], 'activity' => ['activity' => 'f1'], 'link' => ['link' => 'fl']];
+        $more = [CodeSet::read('s', ['scope' => 'project', 'key' => 'S', 'name' => 'S']),
+            CodeEntry::read('e', ['codeSet' => 's', 'key' => 'E', 'name' => 'E']),
+            Coding::read('k', ['project' => 'f', 'entry' => 'e'])];
+        foreach ($about as $name => $on) {
+            $more[] = Remark::read("r-{$name}", ['project' => 'f', 'text' => $name] + $on);
+            $more[] = Remark::read("a-{$name}", ['project' => 'f', 'text' => "to {$name}", 'answers' => "r-{$name}"] + $on);
+        }
+        $shared = array_slice($more, 0, 2);
+        $put = Insert::of(self::target($shared), self::fragment($more), 'f', new InsertWish('p', 'w', 'N-', 'stem', 3));
+        $plan = ChangeSet::apply(self::target($shared), $put->operations)->plan;
+        $said = array_map(static fn (Remark $r): string => $r->text.' '.$plan->callName(EntityKind::Remark, $r->uid)
+            .($r->answers === null ? '' : ' answers '.$plan->remarks[$r->answers]->text), array_values($plan->remarks));
+        sort($said);
+        self::assertSame(['activity on P/N-10', 'link on P/N-10 FS P/N-20', 'to activity on P/N-10 answers activity',
+            'to link on P/N-10 FS P/N-20 answers link', 'to wbs on P A Mount answers wbs', 'wbs on P A Mount'], $said);
+        self::assertSame([], $plan->codings);
+        // a newer version with one more of each brings those of its rows alone
+        $newer = self::fragment([...$more, Remark::read('late', ['project' => 'f', 'activity' => 'f2', 'text' => 'late']),
+            Remark::read('late-own', ['project' => 'f', 'text' => 'late own'])]);
+        $update = FragmentUpdate::of($plan, array_values($plan->insertions)[0], self::fragment($more), $newer, 4);
+        $late = ChangeSet::apply($plan, $update->operations)->plan;
+        self::assertSame(['late'], array_values(array_diff(array_column($late->remarks, 'text'), array_column($plan->remarks, 'text'))));
+        // rows by themselves have the same
+        $part = Extract::of(self::fragment($more), 'f', ['fw'], ['f2']);
+        self::assertSame(['r-wbs', 'a-wbs', 'r-activity', 'a-activity', 'r-link', 'a-link'], array_map(strval(...),
+            array_keys($part->remarks)));
     }
 
     public function test_each_time_is_recorded_with_what_became_of_what(): void

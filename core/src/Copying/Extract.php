@@ -58,9 +58,11 @@ final class Extract
                 continue;
             }
             foreach ($plan->all($kind) as $uid => $object) { // what stands on rows that come along; what the project has does not
-                $on = Catalogue::value($object, 'activity') ?? Catalogue::value($object, 'wbs');
-                if (is_string($on) && (isset($objects['activity'][$on]) || isset($objects['wbs'][$on]))) {
-                    $objects[$kind->value][$uid] = $object;
+                foreach (['activity', 'wbs', 'link'] as $of) {
+                    $on = Catalogue::value($object, $of);
+                    if (is_string($on) && isset($objects[$of][$on])) {
+                        $objects[$kind->value][$uid] = $object;
+                    }
                 }
             }
         }

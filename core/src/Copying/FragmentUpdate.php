@@ -98,6 +98,9 @@ final class FragmentUpdate
     private function added(EntityKind $kind, Entity $object): void
     {
         $uid = 'u'.substr(hash('sha256', "{$this->insertion->uid} {$object->uid()}"), 0, 25);
+        if ($kind->isOnProjectItself($object->fields())) {
+            return;
+        }
         $fields = $this->translated($kind, $object->fields());
         foreach ($kind->entry()->references as $reference) {
             $to = $object->fields()[$reference->field] ?? null;

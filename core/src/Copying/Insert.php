@@ -65,7 +65,7 @@ final class Insert
         }
         foreach ($copy->operations as $o) {
             $after = $o->after ?? [];
-            if ($o->kind === EntityKind::Project) {
+            if ($o->kind === EntityKind::Project || $o->kind->isOnProjectItself($after)) {
                 continue;
             }
             if (array_key_exists('project', $after)) {

@@ -144,6 +144,20 @@ enum EntityKind: string
             && $kind->entry()->ownedThrough?->to === self::Activity));
     }
 
+    /**
+     * Does one of what may stand on a project or on something in it stand on the project itself? Where its rows go elsewhere, it stays.
+     *
+     * @param  array<string, mixed>  $fields
+     */
+    public function isOnProjectItself(array $fields): bool
+    {
+        $on = array_filter($this->entry()->references, fn (Reference $r): bool => $r->to->entry()->owner === Owner::Project
+            && $r->to !== self::Project && $r->to !== $this);
+
+        return ! in_array($this, [self::Wbs, self::Activity], true) && $on !== [] && array_key_exists('project', $this->fields())
+            && array_filter($on, static fn (Reference $r): bool => ($fields[$r->field] ?? null) !== null) === [];
+    }
+
     /** @return list<string> the values, for sentences */
     public static function names(): array
     {
