@@ -76,7 +76,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::post('compose/duplicate', [CopyController::class, 'duplicate']);
     Route::get('sources', [CopyController::class, 'sources']);
     Route::post('compose/copy', [CopyController::class, 'copy']);
-    Route::post('compose/parts', [CopyController::class, 'parts']);
+    Route::post('compose/parts', [CopyController::class, 'parts'])->withoutMiddleware('scope:read')->middleware('scope:look');
     Route::post('compose/fragment', [FragmentController::class, 'create']);
     Route::post('compose/insert', [FragmentController::class, 'insert']);
     Route::post('compose/fragment-update', [FragmentController::class, 'update']);
