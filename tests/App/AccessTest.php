@@ -332,8 +332,8 @@ final class AccessTest extends TestCase
                 $this->app['auth']->forgetGuards();
                 $token = $user->createToken('t', $scopes)->plainTextToken;
                 $answer = $this->withToken($token)->send($method, $path, $body, $letters, 'own');
-                $reads = ($method === 'GET' || in_array($path, ['board/news', 'compose/parts'], true)) && preg_match('#^(tokens|users|odata|subscriptions)#', $path) === 0
-                    && $scopes !== ['feed'];
+                $reads = ($method === 'GET' || in_array($path, ['board/news', 'compose/parts'], true))
+                    && preg_match('#^(tokens|users|odata|subscriptions)#', $path) === 0 && $scopes !== ['feed'];
                 self::assertContains($answer->status(),
                     [...($reads || $looks ? [200, 204] : [403]),
                         ...(in_array($path, ['changes/C/board', 'changes/C/preview'], true) || str_starts_with($path, 'access/')
