@@ -791,7 +791,7 @@ export default {
         rowsOf: 'Rows of', orderBy: 'Ordered by', descending: 'largest first', sums: 'add numbers up',
         sumsHint: 'Numbers that are chosen are added up for each value of the rest.', properties: 'Properties',
         along: 'Comes along with each row', filterOf: 'Property', filterIs: 'Condition', filterValue: 'Value', drop: 'remove',
-        addFilter: 'add a condition', total: 'No rows. | {n} rows in all; the first {shown}:', yes: 'yes', no: 'no',
+        addFilter: 'add a condition', total: '{n} rows in all; the first {shown}:', totalNone: 'No rows.', yes: 'yes', no: 'no',
         is: { eq: 'is', ne: 'is not', contains: 'contains', startswith: 'begins with', empty: 'is empty', filled: 'is not empty',
             ge: 'at least', lt: 'less than', from: 'on or after', before: 'before', yes: 'yes', no: 'no' },
         tokens: 'Tokens', tokenName: 'Token name', scope: 'For',

@@ -115,8 +115,8 @@ async function copy(): Promise<void> {
             <div><button class="verb" @click="addFilter">{{ t('exchange.addFilter') }}</button></div>
             <p v-if="sample.error.value" class="error" role="alert">{{ messageOf(sample.error.value) }}</p>
             <template v-else-if="sample.data.value">
-                <p class="faint" data-test="total">{{ t('exchange.total', { n: n(Number(sample.data.value['@odata.count'])),
-                                                                            shown: rows.length }, Math.min(rows.length, 1)) }}</p>
+                <p class="faint" data-test="total">{{ rows.length === 0 ? t('exchange.totalNone')
+                    : t('exchange.total', { n: n(Number(sample.data.value['@odata.count'])), shown: rows.length }) }}</p>
                 <div class="sample"><table class="tabular" data-test="sample">
                     <thead><tr><th v-for="h in headings" :key="h">{{ h }}</th></tr></thead>
                     <tbody><tr v-for="(r, i) in rows" :key="i"><td v-for="h in headings" :key="h"
