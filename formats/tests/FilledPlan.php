@@ -77,6 +77,15 @@ final class FilledPlan
                         ->fields());
             }
         }
+        $begun = array_key_first($objects['remark'] ?? []);
+        $activity = $begun === null ? null : $objects['remark'][$begun]->fields()['activity'];
+        $link = $plan->links[array_key_first($plan->links) ?? ''] ?? null;
+        foreach (['own' => ['project' => 'p0'], 'wbs' => ['project' => 'p0', 'wbs' => 'p0w'],
+            'link' => $link === null ? [] : ['project' => $plan->projectOf($link->to) ?? 'p0', 'link' => $link->uid],
+            'answer' => $begun === null ? [] : ['project' => $plan->projectOf((string) $activity), 'activity' => $activity,
+                'answers' => (string) $begun]] as $name => $on) {
+            $on === [] ?: $objects['remark']["r-{$name}"] = EntityKind::Remark->read("r-{$name}", $on + ['text' => "on {$name}"]);
+        }
         foreach (['text' => 'two  words & <more>', 'number' => '-12.5', 'date' => '2027-03-01T08:30', 'choice' => 'High & “low”',
             'duration' => '960', 'flag' => 'true'] as $type => $value) {
             $of = $type === 'number' ? 'project' : 'activity';
