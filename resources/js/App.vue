@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { RouterView } from 'vue-router';
+import { RouterView, useRoute } from 'vue-router';
 import { useCommandKeys, useCommands } from '@/ui/commands';
 import { useEscape } from '@/ui/escape';
 import { usePlaceCommands } from '@/frame/placeCommands';
@@ -23,6 +23,9 @@ const GuidePanel = defineAsyncComponent(() => import('@/frame/GuidePanel.vue'));
 /** heading of the page of the guide that is open; undefined while none is */
 const guide = ref<string | null>();
 const openGuide = () => (guide.value = guide.value === undefined ? helpHere() : undefined);
+// at another place it is another page
+const route = useRoute();
+watch(() => route.name, () => void nextTick(() => guide.value !== undefined && (guide.value = helpHere())));
 useCommands([{ id: 'guide', keys: ['F1'], run: openGuide }]);
 /** the board has a way back of its own, for its working set */
 const PLACES = new Set(['portfolio', 'exchange', 'library']);

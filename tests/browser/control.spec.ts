@@ -73,7 +73,7 @@ test('project settings say what they mean and act at once', async ({ page }) => 
     await openBoard(page, 'CREW');
     await inspect(page, 'CREW');
     const settings = page.locator('[data-test=settings]');
-    await expect(settings.locator('.hint')).toHaveCount(11);
+    await expect(settings.locator('.hint')).toHaveCount(12);
     const near = settings.getByLabel('Near-critical when total float is at most (days)');
     await near.fill('soon');
     await near.press('Tab');
