@@ -18,6 +18,24 @@ use Reihe\Core\Schedule\Schedule;
 
 final class ChangeTest extends TestCase
 {
+    /** What goes along may be asked for by itself too, before or after; what was asked for twice is not there the second time. */
+    public function test_what_went_along_may_be_deleted_by_itself(): void
+    {
+        $plan = Plan::of([\Reihe\Core\Calendar\Calendar::weekly('c', 'C', '08:00-16:00'),
+            \Reihe\Core\Plan\Project::read('p', ['key' => 'P', 'name' => 'P', 'calendar' => 'c', 'start' => '2027-03-01T08:00']),
+            \Reihe\Core\Plan\Remark::read('r', ['project' => 'p', 'text' => 'x']),
+            \Reihe\Core\Plan\Remark::read('a', ['project' => 'p', 'text' => 'y', 'answers' => 'r'])]);
+        foreach ([['r', 'a'], ['a', 'r'], ['r']] as $order) {
+            $after = ChangeSet::apply($plan, array_map(static fn (string $uid): Operation => Operation::delete(EntityKind::Remark, $uid),
+                $order));
+            self::assertSame([], $after->plan->remarks);
+            self::assertCount(2, $after->operations);
+            self::assertEquals($plan->remarks, ChangeSet::apply($after->plan, ChangeSet::inverse($after->operations))->plan->remarks);
+        }
+        $this->expectException(\Reihe\Core\Change\InvalidOperation::class);
+        ChangeSet::apply($plan, [Operation::delete(EntityKind::Remark, 'a'), Operation::delete(EntityKind::Remark, 'a')]);
+    }
+
     public function test_deleting_takes_along_what_cannot_stay_and_spells_it_out(): void
     {
         $plan = self::nested();

@@ -139,7 +139,9 @@ final class SecondFileTest extends TestCase
     {
         $bare = self::edited(self::filled(), static function (DOMXPath $x): void {
             foreach ($x->query('//p:remark|//p:openEnd|//p:assignment|//p:link|//p:insertion') ?: [] as $element) {
-                $element instanceof DOMElement && $element->removeAttribute('uid');
+                foreach ($element instanceof DOMElement ? ['uid', 'answers', 'link'] : [] as $name) { // what is named by a uid goes with it
+                    $element->removeAttribute($name);
+                }
             }
         });
         $this->apply($this->import($bare));
@@ -160,6 +162,24 @@ final class SecondFileTest extends TestCase
             }
         });
         self::assertSame(self::NOTHING, $this->states($this->import($turned)));
+    }
+
+    /** Who wrote it and when is filled in where the file is silent, and stays, whatever a later file says. */
+    public function test_remarks_without_an_author_come_back(): void
+    {
+        $without = self::edited(self::filled(), static function (DOMXPath $x): void {
+            foreach ($x->query('//p:remark/@author|//p:remark/@written') ?: [] as $attribute) {
+                $attribute instanceof \DOMAttr && $attribute->ownerElement?->removeAttributeNode($attribute);
+            }
+        });
+        $this->apply($this->import($without));
+        $authors = DB::table('remarks')->pluck('author', 'uid')->all();
+        self::assertSame(['Ilse Marbach'], array_values(array_unique($authors)));
+        foreach ([$without, self::filled()] as $again) {
+            self::assertSame(self::NOTHING, $this->states($this->import($again)));
+            $this->apply($this->import($again));
+            self::assertSame($authors, DB::table('remarks')->pluck('author', 'uid')->all());
+        }
     }
 
     public function test_a_calendar_of_others_erases_no_codes(): void

@@ -104,6 +104,7 @@ test('bars are dragged: a move holds the start, a link is drawn across projects'
     await drawLink(page, 'CREW-RO-0020', 'CREW-VE-0010');
     await expect(ripple(page)).toContainText('Union hearing → Familiarisation on board FS');
     await page.keyboard.press('Control+z');
+    await expect(ripple(page)).toContainText('Undone');
 });
 
 test('the trace shows only the driving chain across projects', async ({ page }) => {

@@ -13,7 +13,7 @@ use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
 
-/** What stands on an activity: remarks and whatever else activities have, in written form. */
+/** What stands on an activity and has no answer of its own: open ends, assignments; in written form. */
 final class ObjectController
 {
     public function __construct(private readonly Reach $reach)

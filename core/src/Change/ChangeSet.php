@@ -59,6 +59,9 @@ final class ChangeSet
      */
     private ?array $referrers = null;
 
+    /** @var array<string, array<string, true>> kind => uid of what a deletion took along */
+    private array $along = [];
+
     /** @var list<array{int, EntityKind, string, string}> position, kind, uid and name of what nothing may refer to in the end */
     private array $released = [];
 
@@ -364,6 +367,12 @@ final class ChangeSet
     /** @param  Operation|null  $asked  null for what goes along with something else */
     private function delete(EntityKind $kind, string $uid, ?Operation $asked): void
     {
+        if ($asked !== null && isset($this->along[$kind->value][$uid]) && ! isset($this->objects[$kind->value][$uid])) {
+            return; // it went with what an operation before this one deleted
+        }
+        if ($asked === null) {
+            $this->along[$kind->value][$uid] = true;
+        }
         $object = $this->object($kind, $uid);
         $this->checkUnseen($kind, $uid, $object, $asked);
         $this->referrers ??= $this->allReferrers();

@@ -6,6 +6,7 @@ namespace Reihe\Core\Change;
 
 use Reihe\Core\Plan\Entity;
 use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Field;
 use Reihe\Core\Plan\Plan;
 
 /**
@@ -217,7 +218,9 @@ final class Reconciliation
         $theirs = $o->after ?? [];
         $isWhole = $last !== null || $this->source->isWhole($this->plan->ownerOf($o->kind, $uid));
         $wanted = [];
-        foreach (array_diff_key($isWhole ? $o->kind->complete($theirs) : $theirs, self::ORDER,
+        // who made it and when was filled in when it came, and stays
+        $stamps = array_filter($o->kind->fields(), static fn (Field $f): bool => $f->stamp !== null);
+        foreach (array_diff_key($isWhole ? $o->kind->complete($theirs) : $theirs, self::ORDER, $stamps,
             $this->source->silentOn($o->kind, $o->uid)) as $field => $value) {
             if ($last !== null && array_key_exists($field, $last) && Merge::same($value, $last[$field])) {
                 continue; // the source says what it said; what only we changed stays

@@ -115,8 +115,12 @@ const stuck = computed(() => {
 });
 
 watch(() => props.rows.length, () => nextTick(() => (scrollTop.value = scroller.value?.scrollTop ?? 0)));
-watch(height, () => {
+// what one looks at stays in sight when something above or below the rows takes some of their room
+watch(height, (now, before) => {
+    const at = current.value === null ? undefined : indexOf.value.get(current.value);
+    const top = at === undefined ? -1 : at * props.rowHeight - scrollTop.value;
     if (editing.value) reveal(editing.value.id);
+    else if (now < before && top >= 0 && top + props.rowHeight <= before + 1) reveal(current.value!);
 });
 watch(() => props.selected, (s) => {
     if (s.size === 1 && !s.has(current.value ?? '')) current.value = anchor.value = [...s][0]!; // chosen from outside

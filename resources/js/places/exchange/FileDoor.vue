@@ -35,9 +35,10 @@ function drop(e: DragEvent): void {
 // also where nothing is typed into
 useEventListener('paste', (e: ClipboardEvent) => {
     const field = (e.target as HTMLElement).closest('input, textarea');
+    const isDoor = field?.closest('.door') != null;
     const file = e.clipboardData?.files[0];
     if (file) void take(file);
-    else if (!field) takeText(e.clipboardData?.getData('text/plain') ?? '');
+    else if (!field || isDoor) takeText(e.clipboardData?.getData('text/plain') ?? '');
     else return;
     e.preventDefault();
 });
