@@ -84,8 +84,8 @@ final class FilledPlan
             'link' => $link === null ? [] : ['project' => $plan->projectOf($link->to) ?? 'p0', 'link' => $link->uid],
             'answer' => $begun === null ? [] : ['project' => $plan->projectOf((string) $activity), 'activity' => $activity,
                 'answers' => (string) $begun]] as $name => $on) {
-            $on === [] ?: $objects['remark']["r-{$name}"] = EntityKind::Remark->read("r-{$name}", $on + ['text' => "on {$name}", 'author' => 'Noor Haddad',
-                'written' => '2026-03-04T10:20']);
+            $on === [] ?: $objects['remark']["r-{$name}"] = EntityKind::Remark->read("r-{$name}", $on + ['text' => "on {$name}",
+                'author' => 'Noor Haddad', 'written' => '2026-03-04T10:20']);
         }
         foreach (['text' => 'two  words & <more>', 'number' => '-12.5', 'date' => '2027-03-01T08:30', 'choice' => 'High & “low”',
             'duration' => '960', 'flag' => 'true'] as $type => $value) {

@@ -210,8 +210,15 @@ final class SecondFileTest extends TestCase
         $this->apply($this->import($file));
         $before = $this->plan();
         $renamed = self::edited($file, static function (DOMXPath $x): void {
+            $now = [];
             foreach ($x->query('//p:activity|//p:wbs|//p:link') ?: [] as $n => $element) {
-                $element instanceof DOMElement && $element->setAttribute('uid', "other-{$n}");
+                if ($element instanceof DOMElement) {
+                    $now[$element->getAttribute('uid')] = "other-{$n}";
+                    $element->setAttribute('uid', "other-{$n}");
+                }
+            }
+            foreach ($x->query('//p:remark/@wbs|//p:remark/@link') ?: [] as $named) {
+                $named->nodeValue = $now[$named->nodeValue] ?? $named->nodeValue;
             }
             foreach ($x->query('//p:pair') ?: [] as $pair) {
                 $pair->parentNode?->removeChild($pair);

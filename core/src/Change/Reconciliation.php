@@ -66,6 +66,9 @@ final class Reconciliation
     /** @var array<string, array<string, true>> kind => uid here of what the source has */
     private array $met = [];
 
+    /** @var array<string, string> uid that the source says => uid here of what it is */
+    private array $became = [];
+
     /** @var array<string, true> uids of what is made */
     private array $new = [];
 
@@ -79,6 +82,8 @@ final class Reconciliation
     public function of(array $creates): void
     {
         $gone = 0;
+        $order = array_flip(EntityKind::names()); // what is told of a link comes after the link
+        usort($creates, static fn (Operation $a, Operation $b): int => $order[$a->kind->value] <=> $order[$b->kind->value]);
         foreach ($creates as $o) {
             $name = $o->after['key'] ?? $o->after['name'] ?? null;
             is_string($name) && $this->made[$o->uid] = $name;
@@ -93,7 +98,7 @@ final class Reconciliation
 
                 continue;
             }
-            $o = $this->withoutLeft($o);
+            $o = $this->withoutLeft($this->named($o));
             $now = $o === null ? null : $this->plan->find($o->kind, $o->uid) ?? $this->alike($o);
             if ($o === null) {
                 continue;
@@ -107,11 +112,26 @@ final class Reconciliation
                 $this->new[$o->uid] = true;
             } else {
                 $this->met[$o->kind->value][$now->uid()] = true;
+                $this->became[$o->uid] = $now->uid();
                 $this->update($o, $now);
             }
         }
         $this->staying = $gone;
         $this->missing();
+    }
+
+    /** By the uids here of what was told before and is there already: what a remark answers, or is about. */
+    private function named(Operation $o): Operation
+    {
+        $after = $o->after ?? [];
+        foreach ($this->became === [] ? [] : $o->kind->entry()->references as $reference) {
+            $to = $after[$reference->field] ?? null;
+            if (is_string($to) && in_array($reference->to, [EntityKind::Link, $o->kind], true)) {
+                $after[$reference->field] = $this->became[$to] ?? $to;
+            }
+        }
+
+        return $after === ($o->after ?? []) ? $o : Operation::create($o->kind, $o->uid, $after);
     }
 
     /** Without what leads to something that stays deleted; null where nothing is left to stand on. */
