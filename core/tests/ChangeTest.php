@@ -36,6 +36,22 @@ final class ChangeTest extends TestCase
         ChangeSet::apply($plan, [Operation::delete(EntityKind::Remark, 'a'), Operation::delete(EntityKind::Remark, 'a')]);
     }
 
+    /** Two that an operation before made lead to each other go once each, and come back as they were. */
+    public function test_a_deletion_comes_to_an_end_whatever_leads_to_what(): void
+    {
+        $plan = Plan::of([\Reihe\Core\Calendar\Calendar::weekly('c', 'C', '08:00-16:00'),
+            \Reihe\Core\Plan\Project::read('p', ['key' => 'P', 'name' => 'P', 'calendar' => 'c', 'start' => '2027-03-01T08:00']),
+            WbsElement::read('a', ['project' => 'p', 'code' => 'A', 'name' => 'a']),
+            WbsElement::read('b', ['project' => 'p', 'code' => 'B', 'name' => 'b', 'parent' => 'a']),
+            \Reihe\Core\Plan\Remark::read('r', ['project' => 'p', 'text' => 'x']),
+            \Reihe\Core\Plan\Remark::read('s', ['project' => 'p', 'text' => 'y', 'answers' => 'r'])]);
+        foreach ([[EntityKind::Wbs, 'a', 'parent', 'b'], [EntityKind::Remark, 'r', 'answers', 's']] as [$kind, $uid, $field, $to]) {
+            $after = ChangeSet::apply($plan, [Operation::update($kind, $uid, [$field => $to]), Operation::delete($kind, $uid)]);
+            self::assertSame([], $after->plan->all($kind));
+            self::assertEquals($plan->all($kind), ChangeSet::apply($after->plan, ChangeSet::inverse($after->operations))->plan->all($kind));
+        }
+    }
+
     public function test_deleting_takes_along_what_cannot_stay_and_spells_it_out(): void
     {
         $plan = self::nested();

@@ -58,7 +58,7 @@ trait EveryObject
             'from' => self::TASK.'-b', 'to' => self::TASK.'-b', 'type' => 'SF', 'lag' => -480, 'lagCalendar' => 'elapsed',
         ], 'link-over' => ['agreed' => '2027-03-01T12:00', 'giverOwner' => 'Noor', 'takerOwner' => 'Aino', 'note' => 'Papers']],
         'remark' => ['remark-free' => ['activity' => self::TASK, 'text' => "Other\nlines", 'todo' => true,
-            'done' => [true, ['todo' => true]], 'answers' => 'remark-first', 'wbs' => ['wbs-grid-ca', ['activity' => null]],
+            'done' => [true, ['todo' => true]], 'answers' => ['remark-first', ['activity' => null]], 'wbs' => ['wbs-grid-ca', ['activity' => null]],
             'link' => ['link-free', ['activity' => null]], 'project' => ['prj-CREW', ['activity' => 'act-crew-ro-0010']],
             'about' => 'change-set-1']],
         'coding' => ['coding-free' => ['entry' => 'entry-b', 'activity' => self::TASK.'-b',

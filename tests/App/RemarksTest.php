@@ -150,7 +150,14 @@ final class RemarksTest extends TestCase
                 ['project' => $project, 'text' => "{$kind} {$name}"] + $on + $more);
             $this->change([$make('old', []), $make('new', []), $make('todo', ['todo' => true])])->assertOk();
             $this->change([$make('a1', ['answers' => "{$kind}-old"])])->assertOk();
-            $this->change([$make('a2', ['answers' => "{$kind}-a1"]), $make('a3', ['answers' => "{$kind}-new"])])->assertOk();
+            $this->change([$make('a2', ['answers' => "{$kind}-old"]), $make('a3', ['answers' => "{$kind}-new"])])->assertOk();
+            // an answer is none of an answer, of itself, or of what is about something else; no two lead to each other
+            foreach ([['a4', ['answers' => "{$kind}-a1"]], ['a4', ['answers' => "{$kind}-a4"]]] as [$name, $wrong]) {
+                $this->change([$make($name, $wrong)])->assertStatus(422);
+            }
+            $this->change([self::update('remark', "{$kind}-old", ['answers' => "{$kind}-a1"])])->assertStatus(422);
+            $this->change([self::update('remark', "{$kind}-old", ['answers' => "{$kind}-a1"]),
+                self::gone('remark', "{$kind}-old")], ['dryRun' => true])->assertOk(); // each of the two goes once
             $told = $this->getJson("/api/v1/remarks/{$kind}/{$uid}")->assertOk();
             $names = array_map(static fn (array $r): string => explode('-', (string) $r['uid'])[1], $told->json('remarks'));
             self::assertSame(['todo', 'new', 'a3', 'old', 'a1', 'a2'], $names, $kind);

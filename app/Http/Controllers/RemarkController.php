@@ -56,17 +56,10 @@ final class RemarkController
         /** @var list<int> $first */
         $first = $begun->orderByRaw('r.todo AND NOT r.done DESC')->orderByDesc('r.id')
             ->offset((($input['page'] ?? 1) - 1) * self::PAGE)->limit(self::PAGE)->pluck('r.id')->all();
-        $root = array_combine($first, $first);
         $threads = array_fill_keys($first, []);
-        foreach ($first === [] ? [] : self::rows('r.id', $first) as $row) {
-            $threads[$row->id][] = self::shown($row, null);
-        }
-        for ($level = $first; $level !== []; $level = array_column($answers, 'id')) { // answers of answers stand below what began it
-            $answers = self::rows('r.answers_id', $level);
-            foreach ($answers as $row) {
-                $root[$row->id] = $root[(int) $row->answers_id];
-                $threads[$root[$row->id]][] = self::shown($row, $threads[$root[$row->id]][0]['uid']);
-            }
+        foreach ($first === [] ? [] : [...self::rows('r.id', $first), ...self::rows('r.answers_id', $first)] as $row) {
+            $begun = $row->answers_id === null ? null : $threads[$row->answers_id][0]['uid'];
+            $threads[$row->answers_id ?? $row->id][] = self::shown($row, $begun);
         }
 
         return new JsonResponse(['remarks' => array_merge(...array_values($threads)), 'total' => $total,
@@ -98,9 +91,8 @@ final class RemarkController
     }
 
     /**
-     * What the user has to do, in all projects: where a remark to be done mentions them, stands on what they answer for, or is their own.
-     * The
-     * person of an activity answers for it, else the lead of its project.
+     * What the user has to do, in all projects: where a remark to be done mentions them, stands on what they answer for, or is
+     * their own. The person of an activity answers for it, else the lead of its project.
      */
     public function todos(): JsonResponse
     {

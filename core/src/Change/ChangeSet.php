@@ -375,6 +375,7 @@ final class ChangeSet
         }
         $object = $this->object($kind, $uid);
         $this->checkUnseen($kind, $uid, $object, $asked);
+        unset($this->objects[$kind->value][$uid]); // before what goes along: of two that lead to each other each goes once
         $this->referrers ??= $this->allReferrers();
         $refused = false;
         foreach (array_reverse($this->referrers[$kind->value][$uid] ?? []) as [$of, $referrer, $field]) {
@@ -391,7 +392,6 @@ final class ChangeSet
         if ($refused) {
             $this->released[] = [$this->position, $kind, $uid, $this->nameOf($kind, $uid)];
         }
-        unset($this->objects[$kind->value][$uid]);
         $this->applied[] = Operation::delete($kind, $uid, $kind->brief($object->fields()));
     }
 

@@ -25,6 +25,7 @@ final class PlanCheck
         self::activities($plan);
         self::links($plan);
         self::references($plan);
+        self::remarks($plan);
         self::assignments($plan);
         self::codings($plan);
         self::ownValues($plan, $isStored);
@@ -297,6 +298,23 @@ final class PlanCheck
                             'lies in another project');
                     }
                 }
+            }
+        }
+    }
+
+    /** A talk is one remark with answers, all about the same: it goes, comes and moves as a whole. */
+    private static function remarks(Plan $plan): void
+    {
+        foreach ($plan->remarks as $uid => $remark) {
+            $begun = $remark->answers === null ? null : $plan->remarks[$remark->answers] ?? null;
+            $why = match (true) {
+                $begun === null => null,
+                $begun->answers !== null => 'is an answer itself; name what began the talk',
+                $begun->of() !== $remark->of() => 'is about something else',
+                default => null,
+            };
+            if ($why !== null) {
+                throw new InvalidPlan(EntityKind::Remark, (string) $uid, $plan->callName(EntityKind::Remark, (string) $uid), 'answers', $why);
             }
         }
     }
