@@ -118,6 +118,9 @@ final class FragmentTest extends TestCase
         self::assertSame(['activity on P/N-10', 'link on P/N-10 FS P/N-20', 'to activity on P/N-10 answers activity',
             'to link on P/N-10 FS P/N-20 answers link', 'to wbs on P A Mount answers wbs', 'wbs on P A Mount'], $said);
         self::assertSame([], $plan->codings);
+        $pairs = array_column(array_values($plan->insertions)[0]->pairs, 'made', 'of');
+        self::assertSame([], array_intersect(['f', 'k', 'r-own', 'a-own'], array_keys($pairs)));
+        self::assertContains($pairs['r-link'], array_keys($plan->remarks));
         // a newer version with one more of each brings those of its rows alone
         $newer = self::fragment([...$more, Remark::read('late', ['project' => 'f', 'activity' => 'f2', 'text' => 'late']),
             Remark::read('late-own', ['project' => 'f', 'text' => 'late own'])]);

@@ -29,6 +29,9 @@ export async function signIn(email: string, password: string): Promise<void> {
     answer?.(true);
 }
 
+/** Where somebody wanted to go who had to sign in first: an address of this app, else the portfolio. */
+export const wanted = (then: unknown): string => (typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/portfolio');
+
 export async function signOut(): Promise<void> {
     await ask(http.DELETE('/session'));
     await loadSession();

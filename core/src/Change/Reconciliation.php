@@ -66,7 +66,7 @@ final class Reconciliation
     /** @var array<string, array<string, true>> kind => uid here of what the source has */
     private array $met = [];
 
-    /** @var array<string, string> uid that the source says => uid here of what it is */
+    /** @var array<string, array<string, string>> kind => uid that the source says => uid here of what it is */
     private array $became = [];
 
     /** @var array<string, true> uids of what is made */
@@ -112,7 +112,7 @@ final class Reconciliation
                 $this->new[$o->uid] = true;
             } else {
                 $this->met[$o->kind->value][$now->uid()] = true;
-                $this->became[$o->uid] = $now->uid();
+                $this->became[$o->kind->value][$o->uid] = $now->uid();
                 $this->update($o, $now);
             }
         }
@@ -126,8 +126,8 @@ final class Reconciliation
         $after = $o->after ?? [];
         foreach ($this->became === [] ? [] : $o->kind->entry()->references as $reference) {
             $to = $after[$reference->field] ?? null;
-            if (is_string($to) && in_array($reference->to, [EntityKind::Link, $o->kind], true)) {
-                $after[$reference->field] = $this->became[$to] ?? $to;
+            if (is_string($to)) {
+                $after[$reference->field] = $this->became[$reference->to->value][$to] ?? $to;
             }
         }
 

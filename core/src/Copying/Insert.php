@@ -57,15 +57,12 @@ final class Insert
         $prefix = str_replace('{n}', (string) $n, $wish->prefix);
         $copy = Copy::of($fragment, new CopyWish([$uid => ['key' => 'F', 'name' => 'F']], '', "{$wish->stem} {$n}",
             $plan->projects[$wish->project]->start));
-        $pairs = [];
-        foreach ($copy->made as $of => $made) {
-            if ($of !== $uid) {
-                $pairs[] = new Pair((string) $of, $made);
-            }
-        }
+        $left = [];
         foreach ($copy->operations as $o) {
             $after = $o->after ?? [];
             if ($o->kind === EntityKind::Project || $o->kind->isOnProjectItself($after)) {
+                $left[$o->uid] = true; // the fragment itself, and what is said of it
+
                 continue;
             }
             if (array_key_exists('project', $after)) {
@@ -88,6 +85,10 @@ final class Insert
                 : Operation::create($o->kind, $o->uid, $after);
         }
         $this->more($copy, $fragment, $wish);
+        $pairs = [];
+        foreach ($copy->made as $of => $made) {
+            isset($left[$made]) ?: $pairs[] = new Pair((string) $of, $made);
+        }
         $insertion = new Insertion('i'.substr(hash('sha256', "{$wish->stem} {$n}"), 0, 25), $wish->project, $uid, $source->name,
             $wish->version,
             $prefix, $pairs);

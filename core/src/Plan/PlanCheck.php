@@ -314,7 +314,8 @@ final class PlanCheck
                 default => null,
             };
             if ($why !== null) {
-                throw new InvalidPlan(EntityKind::Remark, (string) $uid, $plan->callName(EntityKind::Remark, (string) $uid), 'answers', $why);
+                throw new InvalidPlan(EntityKind::Remark, (string) $uid, $plan->callName(EntityKind::Remark, (string) $uid), 'answers',
+                    $why);
             }
         }
     }

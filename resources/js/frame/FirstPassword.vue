@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
-import { loadSession, signOut } from '@/session';
+import { loadSession, signOut, wanted } from '@/session';
 import PasswordForm from './PasswordForm.vue';
 
 /** In the place of everything else until a first password, which somebody else knows, is changed. */
@@ -12,8 +12,7 @@ const router = useRouter();
 /** The form that signed in went when this took its place: from here one goes on to where one wanted to. */
 async function goOn(): Promise<void> {
     await loadSession();
-    const then = route.query.then;
-    if (route.name === 'sign-in') await router.replace(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/portfolio');
+    if (route.name === 'sign-in') await router.replace(wanted(route.query.then));
 }
 </script>
 

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, messageOf, type SavedView, type Sheets } from '@/api/client';
+import { readSheets } from '@/api/sheets';
 import FileField from '@/ui/FileField.vue';
 import { vWhy } from '@/ui/why';
 
@@ -22,10 +23,7 @@ async function take(file: File): Promise<void> {
     reading.value = true;
     emit('failed', '');
     try {
-        const body = new FormData();
-        body.set('file', file);
-        sheets.value = (await ask(http.POST('/exchange/sheets', { body: body as never,
-            bodySerializer: (form) => form as unknown as FormData }))).sheets;
+        sheets.value = await readSheets(file);
         sheet.value = 0;
         emit('text', sheets.value[0]!.text);
     } catch (e) {

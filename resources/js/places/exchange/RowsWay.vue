@@ -3,7 +3,8 @@ import { NButton, NSelect } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { ask, http, messageOf, type Portfolio, type Sheets } from '@/api/client';
+import { messageOf, type Portfolio, type Sheets } from '@/api/client';
+import { readSheets } from '@/api/sheets';
 import { keep } from '@/ui/kept';
 import { vWhy } from '@/ui/why';
 
@@ -26,11 +27,8 @@ watch(() => props.file, async (file) => {
     [error.value, sheets.value, sheet.value] = ['', [], 0];
     reading.value = true;
     try {
-        const body = new FormData();
-        body.set('file', file, file.name || 'pasted.txt');
-        const answer = await ask(http.POST('/exchange/sheets', { body: body as never,
-            bodySerializer: (form) => form as unknown as FormData }));
-        if (file === props.file) sheets.value = answer.sheets;
+        const found = await readSheets(file, file.name || 'pasted.txt');
+        if (file === props.file) sheets.value = found;
     } catch (e) {
         if (file === props.file) error.value = messageOf(e);
     } finally {

@@ -3,7 +3,8 @@ import { NButton, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { type Exception, readDays, withDays } from './calendar';
-import { ask, http, messageOf } from '@/api/client';
+import { messageOf } from '@/api/client';
+import { readSheets } from '@/api/sheets';
 import FileField from '@/ui/FileField.vue';
 import { daysOfCalendar } from './holidays';
 import { vWhy } from '@/ui/why';
@@ -27,19 +28,13 @@ const wrong = ref('');
 async function read(file: File): Promise<void> {
     wrong.value = '';
     try {
-        const text = /\.(xlsx|ods)$/i.test(file.name) ? await sheet(file) : await file.text();
+        const text = /\.(xlsx|ods)$/i.test(file.name) ? (await readSheets(file))[0]!.text : await file.text();
         const lines = /^\s*BEGIN:VCALENDAR/i.test(text) ? await daysOfCalendar(text, new Date().getFullYear()) : [text.trim()];
         if (lines.length === 0) wrong.value = t('calendar.fileEmpty', { name: file.name });
         pasted.value = [pasted.value.trim(), ...lines].filter(Boolean).join('\n');
     } catch (e) {
         wrong.value = t('calendar.fileWrong', { name: file.name, why: messageOf(e) });
     }
-}
-async function sheet(file: File): Promise<string> {
-    const body = new FormData();
-    body.set('file', file);
-    return (await ask(http.POST('/exchange/sheets', { body: body as never,
-        bodySerializer: (form) => form as unknown as FormData }))).sheets[0]!.text;
 }
 const change = (date: string, more: Partial<Exception>) => emit('save', props.days.map((e) => (e.date === date ? { ...e, ...more } : e)));
 function without(date: string): void {

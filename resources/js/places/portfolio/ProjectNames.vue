@@ -2,6 +2,7 @@
 import { useI18n } from 'vue-i18n';
 import type { PortfolioProject } from '@/api/client';
 import { change, update } from '@/api/operations';
+import { projectKey } from '@/ui/projectKey';
 import TypedField from '@/ui/TypedField.vue';
 
 /** What a project is called and who answers for it. */
@@ -12,7 +13,7 @@ const set = (label: string, after: Partial<Pick<PortfolioProject, 'name' | 'key'
     const before = Object.fromEntries(Object.keys(after).map((k) => [k, { name, key, lead }[k as keyof typeof after]]));
     return change([update('project', props.project.uid, after, before)], t('edit.field', { name, field: label }));
 });
-const isKey = (text: string) => (/^[A-Z0-9-]{1,20}$/.test(text.trim().toUpperCase()) ? null : t('portfolio.project.needKey', { text }));
+const isKey = (text: string) => (projectKey(text) === null ? t('portfolio.project.needKey', { text }) : null);
 const isName = (text: string) => (text.trim() === '' ? t('portfolio.project.missing', { names: t('inspector.name') }) : null);
 </script>
 
@@ -21,7 +22,7 @@ const isName = (text: string) => (text.trim() === '' ? t('portfolio.project.miss
         <TypedField wide :label="t('inspector.name')" :value="project.name" :disabled="disabled" :check="isName"
             @commit="(v) => set(t('inspector.name'), { name: v.trim() })" />
         <TypedField :label="t('portfolio.project.key')" :value="project.key" :disabled="disabled" :check="isKey"
-            :title="t('portfolio.project.keyAbout')" @commit="(v) => set(t('portfolio.project.key'), { key: v.trim().toUpperCase() })" />
+            :title="t('portfolio.project.keyAbout')" @commit="(v) => set(t('portfolio.project.key'), { key: projectKey(v)! })" />
         <TypedField :label="t('settings.lead')" :value="project.lead ?? ''" :disabled="disabled"
             @commit="(v) => set(t('settings.lead'), { lead: v.trim() || null })" />
     </section>

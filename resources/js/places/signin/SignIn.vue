@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
+import { wanted } from '@/session';
 import SignInForm from './SignInForm.vue';
 
 const { t } = useI18n();
@@ -8,8 +9,7 @@ const route = useRoute();
 const router = useRouter();
 
 function enter(): void {
-    const then = route.query.then;
-    void router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : { name: 'portfolio' });
+    void router.push(wanted(route.query.then));
 }
 </script>
 

@@ -10,6 +10,7 @@ import { namesApart } from '@/ui/apart';
 import BaselinesSection from './BaselinesSection.vue';
 import ChoiceField from './ChoiceField.vue';
 import { useRowEdit } from './rowEdit';
+import { projectKey } from '@/ui/projectKey';
 import TypedField from '@/ui/TypedField.vue';
 
 /** A project: rolled-up dates, baselines, and its settings, each explained in a sentence. */
@@ -22,7 +23,7 @@ const calendars = computed(() => [...namesApart(model.value.calendars.values(), 
     value })));
 const choices = (name: string, values: string[]) => values.map((value) => ({ label: t(`settings.${name}.${value}`), value }));
 const isDays = (text: string) => (/^-?\d+([.,]\d+)?\s*d?$/.test(text.trim()) ? null : t('settings.needDays', { text }));
-const isKey = (text: string) => (/^[A-Z0-9-]{1,20}$/.test(text.trim().toUpperCase()) ? null : t('portfolio.project.needKey', { text }));
+const isKey = (text: string) => (projectKey(text) === null ? t('portfolio.project.needKey', { text }) : null);
 /** where the dates of a project come from that is kept outside, each with the newest moment */
 const sources = computed(() => {
     const found = new Map<string, number | null>();
@@ -73,7 +74,7 @@ function setStatus(text: string): Promise<boolean> {
         <TypedField wide :label="t('inspector.name')" :value="p.name" :disabled="!editable"
             @commit="(v) => send(t('inspector.name'), { name: v })" />
         <TypedField wide :label="t('portfolio.project.key')" :hint="t('portfolio.project.keyAbout')" :value="p.key" :disabled="!editable"
-            :check="isKey" @commit="(v) => send(t('portfolio.project.key'), { key: v.trim().toUpperCase() })" />
+            :check="isKey" @commit="(v) => send(t('portfolio.project.key'), { key: projectKey(v)! })" />
         <TypedField wide :label="t('settings.lead')" :hint="t('settings.about.lead')" :value="p.lead ?? ''" :disabled="!editable"
             @commit="(v) => send(t('settings.lead'), { lead: v.trim() || null })" />
         <TypedField wide :label="t('settings.statusDate')" :hint="t('settings.about.statusDate')" :value="showDate(p.statusDate)"
