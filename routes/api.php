@@ -25,6 +25,7 @@ use App\Http\Controllers\PasteController;
 use App\Http\Controllers\PortfolioController;
 use App\Http\Controllers\ProgressController;
 use App\Http\Controllers\RemarkController;
+use App\Http\Controllers\ResourceController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SubscriptionController;
@@ -48,6 +49,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('board', [BoardController::class, 'show']);
     Route::post('board/news', [BoardController::class, 'news'])->withoutMiddleware('scope:read')->middleware('scope:look');
     Route::get('board/arrange', [BoardController::class, 'arrange']);
+    Route::get('board/assignments', [BoardController::class, 'assignments']);
     Route::get('board/codes', [BoardController::class, 'codes']);
     Route::get('activities/{uid}/objects/{kind}', [ObjectController::class, 'onActivity']);
     Route::get('activities/{uid}/identities', [ObjectController::class, 'identities']);
@@ -63,8 +65,13 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('code-sets', CodeSetController::class);
     Route::get('owners', [OwnerController::class, 'index']);
     Route::get('calendars', [CalendarController::class, 'index']);
+    Route::get('resources', [ResourceController::class, 'index']);
+    Route::get('resources/{uid}/assignments', [ResourceController::class, 'assignments']);
+    Route::get('resources/{uid}/load', [ResourceController::class, 'behind']);
+    Route::get('load', [ResourceController::class, 'load']);
     Route::post('compose/merge', [ComposeController::class, 'merge']);
     Route::post('compose/codings', [ComposeController::class, 'codings']);
+    Route::post('compose/resources', [ComposeController::class, 'resources']);
     Route::post('compose/entries', [ComposeController::class, 'entries']);
     Route::get('level-schemes', [LevelController::class, 'schemes']);
 
@@ -92,6 +99,9 @@ Route::middleware(['auth:sanctum', 'first', 'scope:read', 'plain'])->group(stati
     Route::get('remarks/{kind}/{uid}', [RemarkController::class, 'on']);
     Route::get('todos', [RemarkController::class, 'todos']);
     Route::get('projects/{uid}/people', [NoticeController::class, 'people']);
+    Route::get('branches/{uid}/people', [NoticeController::class, 'peopleOfBranch']);
+    Route::put('branches/{branch}/remarks/{uid}', [RemarkController::class, 'say']);
+    Route::patch('branches/{branch}/remarks/{uid}', [RemarkController::class, 'change']);
     Route::post('handovers/{uid}/proposal', [HandoverController::class, 'propose']);
     Route::get('drafts', [DraftController::class, 'index']);
     Route::get('drafts/{uid}', [DraftController::class, 'show']);

@@ -16,8 +16,9 @@ use Reihe\Core\Plan\Role;
 
 /**
  * Whose the things of the enterprise are: of the lowest branch above everything that their maker plans. They are changed by who
- * administers that branch, which includes everybody above it; below it they are used, and calendars derived and code sets extended.
- * What nobody is known to have made belongs to the root, and so does what belonged to a branch that is gone, until it is brought back.
+ * administers that branch, resources by who plans it, which includes everybody above it; below it they are used, and calendars derived and
+ * code sets extended. What nobody is known to have made belongs to the root, and so does what belonged to a branch that is gone, until it
+ * is brought back.
  */
 final class Owners
 {
@@ -31,9 +32,24 @@ final class Owners
     }
 
     /** May the user change a thing of the enterprise, or what belongs to it (entries to their set)? */
-    public function may(EntityKind $kind, string $uid, Role $needed = Role::Administrator): bool
+    public function may(EntityKind $kind, string $uid, ?Role $needed = null): bool
     {
-        return $this->reach->may($needed, $this->of($kind, $uid));
+        return $this->reach->may($needed ?? self::role($kind), $this->of($kind, $uid));
+    }
+
+    /** The role that changes things of a kind: who plans a branch keeps its resources. */
+    public static function role(EntityKind $kind): Role
+    {
+        return $kind === EntityKind::Resource ? Role::Planner : Role::Administrator;
+    }
+
+    /** Is a branch the one that a thing belongs to, or does it lie below? */
+    public function isBelow(EntityKind $kind, string $uid, int $branch): bool
+    {
+        $paths = DB::table('branches')->whereIn('id', [$branch, $this->of($kind, $uid)])->pluck('path', 'id');
+        [$of, $here] = [$paths[$this->of($kind, $uid)] ?? '/', $paths[$branch] ?? ''];
+
+        return is_string($of) && is_string($here) && str_starts_with($here, $of);
     }
 
     /** The id of the branch that a thing belongs to. */
@@ -55,7 +71,7 @@ final class Owners
             Enterprise::lock();
             $now = new self(Reach::of($this->reach->user));
             $to = $now->reach->branch($branch) ?? throw ValidationException::withMessages(['branch' => 'This branch does not exist.']);
-            if (! $now->may($kind, $uid) || ! $now->reach->may(Role::Administrator, $to)) {
+            if (! $now->may($kind, $uid, Role::Administrator) || ! $now->reach->may(Role::Administrator, $to)) {
                 throw new AuthorizationException("You need the administrator role where this {$kind->entry()->noun} belongs and where "
                     .'it is to belong.');
             }

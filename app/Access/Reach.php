@@ -6,6 +6,7 @@ namespace App\Access;
 
 use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Contracts\Database\Query\Expression;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\Kept;
@@ -123,7 +124,7 @@ final class Reach
     }
 
     /** Limits a query to projects that the user sees. */
-    public function limit(Builder $query, string $column = 'projects.branch_id'): Builder
+    public function limit(Builder $query, string|Expression $column = 'projects.branch_id'): Builder
     {
         return $query->whereIn($column, $this->branches());
     }

@@ -27,7 +27,8 @@ final readonly class ActivityColumns implements SqlColumns
 {
     public const FROM = 'activities a JOIN projects p ON p.id = a.project_id JOIN activity_dates d ON d.activity_id = a.id
         LEFT JOIN wbs_elements w ON w.id = a.wbs_id JOIN calendars k ON k.id = COALESCE(a.calendar_id, p.calendar_id)
-        LEFT JOIN (SELECT activity_id, SUM(actual_work) + SUM(remaining_work) AS work, SUM(cost) AS cost FROM assignments
+        LEFT JOIN (SELECT activity_id, COALESCE(SUM(actual_work), 0) + COALESCE(SUM(remaining_work), 0) AS work,
+            SUM(cost) AS cost FROM assignments
             GROUP BY activity_id) s ON s.activity_id = a.id';
 
     /** what does not stand in a column of the board as it is compared: name => kind, SQL, scale (null for days); nothing where it does */

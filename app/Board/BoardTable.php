@@ -258,8 +258,16 @@ enum BoardTable: string
                 AssignedWork $w): ?int => $w->remaining),
             self::other($kind, 'cost', 'cost', 's.cost', static fn ($a, AssignedWork $w): ?int => $w->cost),
             $shown('suspend', 'e.suspend', static fn (Activity $a): ?int => $a->suspend),
-            BoardColumn::other('assignment', new Field(FieldType::Text, 'Uid of the work without a resource.', computed: true), 's.uid',
-                static fn ($a, $w, ?string $assignment): ?string => $assignment, true)];
+            BoardColumn::other('assignment', new Field(FieldType::Text, 'Uid of its only assignment; none where there are several.',
+                computed: true), 's.uid', self::only(...), true),
+            BoardColumn::other('assignments', new Field(FieldType::Whole, 'How many assignments it has.', computed: true),
+                'COALESCE(s.assignments, 0)', static fn ($a, $w, array $uids): int => count($uids))];
+    }
+
+    /** @param  list<string>  $assignments  uids */
+    private static function only(Activity $a, AssignedWork $w, array $assignments): ?string
+    {
+        return count($assignments) === 1 ? $assignments[0] : null;
     }
 
     /** @return list<BoardColumn> */

@@ -90,13 +90,13 @@ final class PlanRows implements BoardRows
         $work = AssignedWork::of($this->schedule->plan);
         $assignments = [];
         foreach ($this->schedule->plan->assignments as $assignment) {
-            $assignments[$assignment->activity] = $assignment->uid;
+            $assignments[$assignment->activity][] = $assignment->uid;
         }
         $rows = [];
         foreach ($this->shownActivities($only) as $uid => $a) {
             $measure = Catalogue::written($a->measure);
             if ($measure !== $plain || $a->suspend !== null || isset($work[$uid])) {
-                $rows[] = BoardTable::Efforts->row($a, $work[$uid] ?? new AssignedWork, $assignments[$uid] ?? null);
+                $rows[] = BoardTable::Efforts->row($a, $work[$uid] ?? new AssignedWork, $assignments[$uid] ?? []);
             }
         }
 

@@ -57,8 +57,11 @@ final class StoredRows implements BoardRows
     public function efforts(?array $only = null): array
     {
         $rows = $this->some(BoardTable::Efforts, "activities a LEFT JOIN measures e ON e.activity_id = a.id
-            LEFT JOIN assignments s ON s.activity_id = a.id
-            WHERE a.project_id IN {$this->in} AND (e.activity_id IS NOT NULL OR s.id IS NOT NULL)", 'a.uid', $only);
+            LEFT JOIN (SELECT activity_id, CAST(SUM(actual_work) AS SIGNED) AS actual_work,
+                CAST(SUM(remaining_work) AS SIGNED) AS remaining_work, CAST(SUM(cost) AS SIGNED) AS cost,
+                    COUNT(*) AS assignments, IF(COUNT(*) = 1, MIN(uid), NULL) AS uid
+                FROM assignments WHERE project_id IN {$this->in} GROUP BY activity_id) s ON s.activity_id = a.id
+            WHERE a.project_id IN {$this->in} AND (e.activity_id IS NOT NULL OR s.activity_id IS NOT NULL)", 'a.uid', $only);
         $at = array_flip(BoardTable::Efforts->names())['checklist'];
         foreach ($rows as $i => $row) {
             $rows[$i][$at] = is_string($row[$at]) ? json_decode($row[$at], true) : [];

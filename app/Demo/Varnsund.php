@@ -123,7 +123,7 @@ final class Varnsund
             $demo->link($from, $to, LinkType::from($type), $days * self::DAY);
         }
         $demo->work();
-        $demo->parts = DemoCodes::with($demo->parts);
+        $demo->parts = DemoResources::with(DemoCodes::with($demo->parts), $status);
         $demo->withProgress();
 
         return $demo;
@@ -298,7 +298,7 @@ final class Varnsund
         $ideal = $this->ideal = Schedule::of(Plan::of($this->parts));
         $parts = $work = [];
         foreach ($ideal->plan->assignments as $assignment) {
-            $work[$assignment->activity] = $assignment;
+            $work[$assignment->activity][] = $assignment;
         }
         $running = 0;
         foreach ($this->parts as $part) {
@@ -326,13 +326,12 @@ final class Varnsund
                 $held = $part->code === 'CREW-SI-0020'
                     ? ['constraints' => [['kind' => ConstraintKind::StartNoEarlier->value,
                         'date' => Instant::format($this->status + 20 * 1440 - ($this->status % 1440) + 480)]]] : [];
-                $assignment = $work[$part->uid] ?? null;
-                $planned = (int) $assignment?->remainingWork;
-                if ($assignment !== null && $planned > 0 && isset($progress['actualStart'])) {
-                    $left = (int) round($planned * min(1.0, ($progress['remaining'] ?? 0) / $part->duration));
-                    $assignment = new Assignment($assignment->uid, $part->uid, $planned - $left, $left, $assignment->cost);
+                foreach ($work[$part->uid] ?? [] as $assignment) {
+                    $planned = (int) $assignment->remainingWork;
+                    $left = (int) round($planned * min(1.0, ($progress['remaining'] ?? 0) / max(1, $part->duration)));
+                    $parts[] = $planned > 0 && isset($progress['actualStart']) ? Assignment::read($assignment->uid,
+                        ['actualWork' => $planned - $left, 'remainingWork' => $left] + $assignment->fields()) : $assignment;
                 }
-                $assignment === null ?: $parts[] = $assignment;
                 $parts[] = Activity::read($part->uid, $progress + ($progress === [] ? $held : []) + $part->fields());
             } elseif ($part instanceof Link && isset($this->agreements[$key = $this->codeOf($part->from).' '.$this->codeOf($part->to)])) {
                 [$margin, $giver, $taker, $note] = $this->agreements[$key];

@@ -33,6 +33,23 @@ final class ChangeAnswer
             'ripple' => RippleView::of($outcome->ripple, $reach),
             'revisions' => (object) array_intersect_key($outcome->revisions, $reach->projects()),
             'board' => $board,
+            'kept' => self::kept($outcome),
         ];
+    }
+
+    /**
+     * @return list<array{stays: string, follows: string, activity: string, count: int}> what stayed and what followed, with the first
+     *     activity and how many there are
+     */
+    private static function kept(Outcome $outcome): array
+    {
+        $kept = [];
+        foreach ($outcome->kept as ['activity' => $activity, 'stays' => $stays, 'follows' => $follows]) {
+            $kept["{$stays->value} {$follows->value}"] ??= ['stays' => $stays->value, 'follows' => $follows->value,
+                'activity' => $activity, 'count' => 0];
+            $kept["{$stays->value} {$follows->value}"]['count']++;
+        }
+
+        return array_values($kept);
     }
 }

@@ -9,8 +9,9 @@ use App\Planning\Outcome;
 /** What a change did in a draft. */
 final readonly class DraftOutcome extends Outcome
 {
-    public function __construct(public DraftPlan $draft)
+    /** @param  array<string, array{activity: string, stays: \Reihe\Core\Plan\Keeps, follows: \Reihe\Core\Plan\Keeps}>  $kept */
+    public function __construct(public DraftPlan $draft, array $kept = [])
     {
-        parent::__construct(null, $draft->added, $draft->ripple()->toArray(), $draft->known, $draft->known, $draft->after);
+        parent::__construct(null, $draft->added, $draft->ripple()->toArray(), $draft->known, $draft->known, $draft->after, [], $kept);
     }
 }

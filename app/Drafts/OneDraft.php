@@ -8,7 +8,9 @@ use App\Access\Reach;
 use App\Planning\Aside;
 use App\Planning\ChangeRequest;
 use App\Planning\Outcome;
+use App\Planning\TouchedProjects;
 use Reihe\Core\Change\InvalidOperation;
+use Reihe\Core\Resource\Keeping;
 use Reihe\Core\Schedule\Schedule;
 
 /** A draft that takes what is changed while it is open. */
@@ -25,9 +27,12 @@ final readonly class OneDraft implements Aside
             throw new InvalidOperation(0, null, 'belongs to the live plan; leave the draft first');
         }
         $store = new DraftStore($this->reach);
+        $keeping = $request->typed && Keeping::concerns($request->operations)
+            ? Keeping::along($this->schedule(TouchedProjects::of($request->operations))->plan, $request->operations) : null;
+        $operations = [...$request->operations, ...$keeping->operations ?? []];
 
-        return new DraftOutcome($write ? $store->add($this->uid, $request->operations, $request->reason, $request->uid, $this->board)
-            : DraftPlan::of($store->find($this->uid)->operations(), $request->operations, $this->board, $this->reach));
+        return new DraftOutcome($write ? $store->add($this->uid, $operations, $request->reason, $request->uid, $this->board)
+            : DraftPlan::of($store->find($this->uid)->operations(), $operations, $this->board, $this->reach), $keeping->kept ?? []);
     }
 
     public function schedule(array $projects): Schedule

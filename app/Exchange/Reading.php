@@ -8,7 +8,7 @@ namespace App\Exchange;
 final readonly class Reading
 {
     /** kinds of which it is decided by hand what they are here */
-    public const MAPPED = ['project', 'calendar', 'codeSet', 'entry'];
+    public const MAPPED = ['project', 'calendar', 'codeSet', 'entry', 'resource'];
 
     /**
      * @param  bool  $successorCarries  links stand on the successor's component

@@ -12,8 +12,8 @@ use Reihe\Core\Plan\LevelCode;
 use Reihe\Core\Plan\Plan;
 
 /**
- * What projects of a file share: calendars, code sets, own fields, level schemes. What is here already and says the same is used, what says
- * something else comes in beside it.
+ * What projects of a file share: calendars, code sets, own fields, level schemes, resources. What is here already and says the same is
+ * used, what says something else comes in beside it.
  */
 final class SharedArrivals
 {
@@ -41,7 +41,8 @@ final class SharedArrivals
         if (! $isOurs && $here->known !== null) {
             /** @var object{kind: string, foreign_id: string, uid: string} $row */
             foreach (DB::table('external_identities')->where('source', $source)
-                ->whereIn('kind', [EntityKind::Calendar->value, EntityKind::CodeSet->value, EntityKind::Entry->value])
+                ->whereIn('kind', [EntityKind::Calendar->value, EntityKind::CodeSet->value, EntityKind::Entry->value,
+                    EntityKind::Resource->value])
                 ->get(['kind', 'foreign_id', 'uid']) as $row) {
                 $this->before[$row->kind][$row->foreign_id] = $row->uid;
             }
@@ -54,6 +55,7 @@ final class SharedArrivals
         $this->codes($plan);
         $this->ownFields($plan);
         $this->levelSchemes($plan);
+        $this->resources($plan);
     }
 
     /**
@@ -284,6 +286,39 @@ final class SharedArrivals
                 $this->here->create(EntityKind::LevelCode, $of, ['scheme' => $this->here->uids[$uid],
                     'parent' => $code->parent === null ? null : $this->here->uids[$code->parent]] + $code->fields());
             }
+        }
+    }
+
+    /** Resources are found by what somebody decided, else by their keys where they are the same sort of thing; others are made. */
+    private function resources(Plan $plan): void
+    {
+        $keys = [];
+        foreach ($this->ours->resources as $resource) {
+            $keys[$resource->key] = $resource;
+        }
+        foreach ($plan->resources as $uid => $resource) {
+            $decided = $this->decided(EntityKind::Resource, (string) $uid);
+            $same = $keys[$resource->key] ?? null;
+            $found = $decided[0] ?? ($same !== null && $same->kind === $resource->kind ? $same->uid : '');
+            $now = $this->ours->resources[$found] ?? null;
+            $label = "{$resource->key} {$resource->name}";
+            if ($now !== null && $now->isMaterial() === $resource->isMaterial()) {
+                $this->here->map(EntityKind::Resource, (string) $uid, $found);
+                $differs = $resource->name !== '' && mb_strtolower($now->name) !== mb_strtolower($resource->name);
+                if ($differs || ($decided[1] ?? '') === 'hand') {
+                    $this->line(EntityKind::Resource, (string) $uid, $label, $found, $decided[1] ?? 'key', differs: $differs);
+                }
+
+                continue;
+            }
+            if ($now !== null) {
+                $this->here->notes[] = "{$resource->title()} and {$now->title()} are not of one sort; it is imported by itself.";
+            }
+            $key = self::free($resource->key, static fn (string $k): bool => isset($keys[$k]));
+            $keys[$key] = $resource;
+            $this->here->create(EntityKind::Resource, $uid, ['key' => $key, 'calendar' => $resource->calendar === null ? null
+                : $this->here->uids[$resource->calendar]] + $resource->fields());
+            $this->line(EntityKind::Resource, (string) $uid, $label, null, 'new');
         }
     }
 

@@ -18,7 +18,7 @@ final class Deleted
 
     /** kinds that one looks for by themselves; what is inside comes back with them */
     private const KINDS = [EntityKind::Project, EntityKind::Branch, EntityKind::CodeSet, EntityKind::Entry, EntityKind::Calendar,
-        EntityKind::LevelScheme, EntityKind::OwnField];
+        EntityKind::LevelScheme, EntityKind::OwnField, EntityKind::Resource];
 
     /** things of one change set that are named */
     private const NAMED = 20;

@@ -28,7 +28,8 @@ final class Model
             foreach ([EnterpriseSets::branches(), PlanSets::projects(), PlanSets::wbs(), PlanSets::activities(), PlanSets::links(),
                 PlanSets::handovers(), ...KindSets::all(), EnterpriseSets::calendars(),
                 EnterpriseSets::codeSets(), EnterpriseSets::codeEntries(), CodedSets::coding(false), CodedSets::coding(true),
-                EnterpriseSets::ownFields(), CodedSets::ownValues(false), CodedSets::ownValues(true), RecordSets::baselines(),
+                EnterpriseSets::ownFields(), EnterpriseSets::resources(), CodedSets::ownValues(false), CodedSets::ownValues(true),
+                RecordSets::baselines(),
                 RecordSets::baselineActivities(), RecordSets::changeSets(), RecordSets::changeSetProjects()] as $set) {
                 $sets[$set->name] = $set;
             }

@@ -22,6 +22,7 @@ final readonly class ChangeRequest
      * @param  \Closure(string, int, int): void|null  $tick hears the step, what is done of it and of how much (0: not known); what it
      *     throws stops the work, of which nothing stays
      * @param  string|null  $step  uid of the change set together with which this one is undone
+     * @param  bool  $typed  somebody typed it, so that what follows by rule is still to be found ({@see \Reihe\Core\Resource\Keeping})
      * @param  Role  $role  needed on the branch of every project that is changed
      */
     public function __construct(
@@ -36,6 +37,7 @@ final readonly class ChangeRequest
         public Role $role = Role::Planner,
         public ?\Closure $tick = null,
         public ?string $step = null,
+        public bool $typed = false,
     ) {
     }
 }

@@ -188,7 +188,7 @@ final readonly class Difference
         $d = $this->schedule->dates;
 
         return [$d->start[$i], $d->finish[$i], $d->lateStart[$i], $d->lateFinish[$i], $d->totalFloat[$i], $d->freeFloat[$i],
-            (int) $d->critical[$i], (int) $d->nearCritical[$i], $this->schedule->network->percent[$i]];
+            (int) $d->critical[$i], (int) $d->nearCritical[$i], $this->schedule->network->percent[$i], $d->begin[$i]];
     }
 
     /** @return list<int|null> */
@@ -201,7 +201,7 @@ final readonly class Difference
     private static function columns(Network $n, Dates $d): array
     {
         return [$d->start, $d->finish, $d->lateStart, $d->lateFinish, $d->totalFloat, $d->freeFloat,
-            $d->critical, $d->nearCritical, $n->percent];
+            $d->critical, $d->nearCritical, $n->percent, $d->begin];
     }
 
     /** @return array<string, array{int, list<int|string|null>}> link uid => edge, results */

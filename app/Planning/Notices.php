@@ -17,22 +17,34 @@ final class Notices implements Follower
     public function follow(Committed $change): void
     {
         [$plan, $author] = [$change->after, $change->by];
-        $people = null;
         foreach ($change->operations as $o) {
             $remark = $o->kind === EntityKind::Remark && $o->verb !== Verb::Delete ? $plan->find($o->kind, $o->uid) : null;
             if (! $remark instanceof Remark || ! array_key_exists('text', $o->after ?? []) || ! str_contains($remark->text, '@')) {
                 continue;
             }
             $project = DB::table('projects')->where('uid', $remark->project)->first(['id', 'branch_id']);
-            $people ??= User::query()->where('active', true)->whereKeyNot($author->id)->get();
-            foreach ($project === null ? [] : self::mentioned($remark->text, $people->all()) as $person) {
+            if ($project !== null) {
                 /** @var object{id: int, branch_id: int} $project */
-                if (Reach::of($person)->roleOn($project->branch_id) !== null) {
-                    DB::table('notices')->insertOrIgnore(['user_id' => $person->id, 'author' => $author->name, 'project_id' => $project->id,
-                        'activity' => $remark->activity ?? $remark->wbs ?? $plan->links[$remark->link ?? '']->to ?? $remark->project,
-                        'remark' => $remark->uid, 'text' => mb_substr($remark->text, 0, 300),
-                        'created_at' => now()]);
-                }
+                self::tell($author, $remark->text, $remark->uid, $remark->activity ?? $remark->wbs
+                    ?? $plan->links[$remark->link ?? '']->to ?? $remark->project, $project->branch_id, $project->id);
+            }
+        }
+    }
+
+    /**
+     * Once for each remark and person, however often it is said.
+     *
+     * @param  string  $about  uid of what the remark is about, or of the row that shows it
+     * @param  int  $branch  id of the one that it lies on: who sees it may be told
+     * @param  int|null  $project  id; null for a remark on the branch itself
+     */
+    public static function tell(User $author, string $text, string $remark, string $about, int $branch, ?int $project): void
+    {
+        $people = str_contains($text, '@') ? User::query()->where('active', true)->whereKeyNot($author->id)->get()->all() : [];
+        foreach (self::mentioned($text, $people) as $person) {
+            if (Reach::of($person)->roleOn($branch) !== null) {
+                DB::table('notices')->insertOrIgnore(['user_id' => $person->id, 'author' => $author->name, 'project_id' => $project,
+                    'activity' => $about, 'remark' => $remark, 'text' => mb_substr($text, 0, 300), 'created_at' => now()]);
             }
         }
     }

@@ -12,6 +12,7 @@ use Illuminate\Support\Facades\DB;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Change\Verb;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
@@ -200,10 +201,11 @@ final class OperationAccess
     /** Something of the enterprise: changed where it belongs or above, unless its set leaves that to others. */
     private function existingShared(Operation $o): void
     {
-        $needed = $this->rights->needed($o, Role::Administrator);
+        $usual = Owners::role($o->kind);
+        $needed = $this->rights->needed($o, $usual);
         if ($this->undo && $o->verb === Verb::Delete) {
             $this->reach->requireAnywhere($this->role); // what one made oneself
-        } elseif ($needed !== Role::Administrator) {
+        } elseif ($needed !== $usual) {
             $this->reach->requireAnywhere($needed);
         } else {
             $now = $this->plan->find($o->kind, $o->uid);
@@ -213,7 +215,7 @@ final class OperationAccess
                 default => [$o->kind, $o->uid],
             };
             if (! $this->owners->may($kind, $uid)) {
-                throw new AuthorizationException("You need the administrator role where this {$kind->entry()->noun} belongs, or above.");
+                throw new AuthorizationException("You need the {$usual->value} role where this {$kind->entry()->noun} belongs, or above.");
             }
         }
     }
@@ -264,12 +266,32 @@ final class OperationAccess
         if (is_string($entry) && ($this->plan->entries[$entry]->retired ?? false)) {
             throw new InvalidOperation($position, 'entry', "{$this->plan->entryName($entry)} is retired");
         }
+        $resource = $o->kind === EntityKind::Assignment ? $o->after['resource'] ?? null : null;
+        is_string($resource) && $this->assigned($position, $resource, $o);
         // what is copied, or comes with a file, keeps the calendar that it has there
         foreach ($this->undo || $o->verb !== Verb::Update ? [] : $o->kind->entry()->references as $reference) {
             $to = $reference->to === EntityKind::Calendar ? $o->after[$reference->field] ?? null : null;
             if (is_string($to) && ($this->plan->calendars[$to]->retired ?? false)) {
                 throw new InvalidOperation($position, $reference->field, "{$this->plan->callName(EntityKind::Calendar, $to)} is retired");
             }
+        }
+    }
+
+    /** A resource is assigned while it is not retired, and where its branch lets others use it. */
+    private function assigned(int $position, string $uid, Operation $o): void
+    {
+        $resource = $this->plan->resources[$uid] ?? null;
+        $now = $this->plan->find($o->kind, $o->uid);
+        if ($resource === null || ($now instanceof Assignment && $now->resource === $uid)) {
+            return;
+        }
+        if ($resource->retired) {
+            throw new InvalidOperation($position, 'resource', "{$resource->title()} is retired");
+        }
+        $project = $this->made[$o->kind->value][$o->uid] ?? $this->plan->ownerOf($o->kind, $o->uid);
+        $branch = $project === null || ! isset($this->plan->projects[$project]) ? null : $this->branchOf($project);
+        if ($resource->ownBranchOnly && $branch !== null && ! $this->owners->isBelow(EntityKind::Resource, $uid, $branch)) {
+            throw new InvalidOperation($position, 'resource', "{$resource->title()} is only for projects of the branch that it belongs to");
         }
     }
 

@@ -17,6 +17,9 @@ readonly class Outcome
      * @param  array<string, int>  $revisions  project uid => revision after it
      * @param  array<string, int>  $known  project uid => revision before it
      * @param  array<string, array<string, array{int, int, int, int}>>  $moves  see {@see \Reihe\Core\Change\Ripple}
+     * @param  array<string, array{activity: string, stays: \Reihe\Core\Plan\Keeps, follows: \Reihe\Core\Plan\Keeps}>  $kept  what stayed
+     *     and what followed by
+     *     rule where one of duration, work and intensity was changed
      * @param  Schedule|null  $schedule  after it; null for a change set that was applied by an earlier request
      */
     public function __construct(
@@ -27,6 +30,7 @@ readonly class Outcome
         public array $known,
         public ?Schedule $schedule,
         public array $moves = [],
+        public array $kept = [],
     ) {
     }
 }

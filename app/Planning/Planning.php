@@ -19,6 +19,7 @@ use Reihe\Core\Change\Verb;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Plan;
+use Reihe\Core\Resource\Keeping;
 use Reihe\Core\Schedule\Schedule;
 
 /**
@@ -258,9 +259,10 @@ final class Planning
         $access = new OperationAccess(Reach::of($this->user), $connected->plan, $connected->ids, $request->role, $request->undoes !== null,
             in_array($request->source, ['import', 'demo'], true));
         $access->check($request->operations);
+        $keeping = $request->typed ? Keeping::along($connected->plan, $request->operations) : null;
+        $wanted = [...$request->operations, ...$keeping->operations ?? []];
         $operations = ProjectColours::assign($request->undoes === null
-            ? Stamps::assign($request->operations, $this->user, $request->source === 'import' || $request->source === 'demo')
-            : $request->operations);
+            ? Stamps::assign($wanted, $this->user, $request->source === 'import' || $request->source === 'demo') : $wanted);
         Uniqueness::checkUids($operations, $connected->ids);
         $applied = ChangeSet::apply($connected->plan, $operations,
             News::objects(array_intersect_key($request->revisions, $connected->revisions)));
@@ -275,7 +277,7 @@ final class Planning
         $ripple = Ripple::between($before, $after, $names);
 
         return [new Outcome(null, $applied->operations, $ripple->toArray(), $connected->revisions, $connected->revisions, $after,
-            $ripple->moves), $after];
+            $ripple->moves, $keeping->kept ?? []), $after];
     }
 
     /** @return array{Outcome, Part} */
@@ -334,7 +336,7 @@ final class Planning
             $connected->part->rowsAfter($outcome->operations, $after->network, $ids, $many));
 
         return [new Outcome($stored->uid, $outcome->operations, $outcome->ripple, array_diff_key($revisions, [News::ENTERPRISE => 0]),
-            $known, $after), $part];
+            $known, $after, [], $outcome->kept), $part];
     }
 
     /** What an earlier request with the same uid did; null when there was none. */

@@ -19,7 +19,8 @@ final class Results
 
     /** Result columns by kind of object; a handover is a link with more. */
     public const COLUMNS = [
-        'activity' => ['start', 'finish', 'late_start', 'late_finish', 'total_float', 'free_float', 'critical', 'near_critical', 'percent'],
+        'activity' => ['start', 'finish', 'late_start', 'late_finish', 'total_float', 'free_float', 'critical', 'near_critical', 'percent',
+            'remaining_start'],
         'link' => ['link_float', 'driving'],
         'handover' => ['forecast', 'margin', 'state'],
         'wbs' => self::ROLLED_UP,

@@ -83,6 +83,43 @@ final class HealthTest extends TestCase
                 'B' => ['actualStart' => '2026-03-04T18:00', 'remaining' => 60]], [], [], 0.0, 6 => ['statusDate' => '2026-03-06T17:00']];
     }
 
+    /** Who does it: A electricians, B nobody, C somebody who is away, retired, or of whom nobody knows what they cost. */
+    public function test_what_is_found_of_resources(): void
+    {
+        $named = static function (array $resource, ?array $onB = null): array {
+            $plan = Made::plan(self::SOUND);
+            $objects = [];
+            foreach (EntityKind::cases() as $kind) {
+                $objects[$kind->value] = $plan->all($kind);
+            }
+            $objects['resource'] = ['el' => EntityKind::Resource->read('el', ['key' => 'EL', 'calendar' => 'office', 'rate' => 100]),
+                'r' => EntityKind::Resource->read('r', $resource + ['key' => 'R', 'calendar' => 'office', 'rate' => 100])];
+            foreach (['A' => ['resource' => 'el'], 'B' => $onB ?? ['resource' => 'el'], 'C' => ['resource' => 'r']] as $on => $fields) {
+                $objects['assignment'][$on] = EntityKind::Assignment->read("w{$on}", ['activity' => $on, 'remainingWork' => 60] + $fields);
+            }
+            $objects['assignment'] = array_combine(array_map(static fn ($a): string => $a->uid, $objects['assignment']),
+                $objects['assignment']);
+            $found = [];
+            foreach (Examination::of(Schedule::of(Plan::from($objects)), 'P') as $f) {
+                if ($f->activities !== [] && in_array($f->check, [Check::UnnamedWork, Check::AwayResources, Check::RetiredResources,
+                    Check::MissingRates], true)) {
+                    self::assertSame(3, $f->population);
+                    $found[$f->check->value] = $f->activities;
+                }
+            }
+
+            return $found;
+        };
+        self::assertSame([], $named([]));
+        self::assertSame(['unnamed-work' => ['B']], $named([], []));
+        self::assertSame(['retired-resources' => ['C']], $named(['retired' => true]));
+        self::assertSame(['missing-rates' => ['C']], $named(['rate' => null]));
+        self::assertSame([], $named(['rate' => null, 'rates' => [['from' => '2026-03-01T00:00', 'rate' => 5]]]));
+        self::assertSame(['away-resources' => ['C']], $named(['from' => '2026-04-01T08:00'])); // C is 9 to 12 March
+        self::assertSame(['away-resources' => ['C']], $named(['units' => 0]));
+        self::assertSame([], $named(['to' => '2026-03-11T12:00']), 'there for a part of it');
+    }
+
     /**
      * @param  array<string, array{float|string, 1?: string}>  $rows
      * @param  array<string, array<string, mixed>>  $more
@@ -261,7 +298,8 @@ final class HealthTest extends TestCase
         $shares = array_unique(array_map(static fn (array $case): string => $case[0]->value,
             array_filter(iterator_to_array(self::findings()), static fn (array $case): bool => $case[3] !== [])));
         $elsewhere = [Check::MissedBaseline, Check::UnagreedHandovers, Check::PathContinuity, Check::PathLengthIndex,
-            Check::ExecutionIndex, Check::MisfitValues];
+            Check::ExecutionIndex, Check::MisfitValues, Check::UnnamedWork, Check::AwayResources, Check::RetiredResources,
+            Check::MissingRates];
         self::assertEqualsCanonicalizing(array_map(static fn (Check $c): string => $c->value, Check::cases()),
             [...$shares, ...array_map(static fn (Check $c): string => $c->value, $elsewhere)]);
     }

@@ -55,6 +55,7 @@ return new class extends Tables
                 critical tinyint(1) NOT NULL,
                 near_critical tinyint(1) NOT NULL,
                 percent int(10) unsigned NOT NULL DEFAULT 0,
+                remaining_start int(11) NOT NULL,
                 revision int(10) unsigned NOT NULL DEFAULT 0,
                 PRIMARY KEY (activity_id),
                 CONSTRAINT activity_dates_activity_id_foreign FOREIGN KEY (activity_id) REFERENCES activities (id) ON DELETE CASCADE

@@ -101,7 +101,7 @@ return new class extends Tables
                 id bigint(20) unsigned NOT NULL AUTO_INCREMENT,
                 user_id bigint(20) unsigned NOT NULL,
                 author varchar(120) NOT NULL,
-                project_id bigint(20) unsigned NOT NULL,
+                project_id bigint(20) unsigned DEFAULT NULL,
                 activity varchar(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 remark varchar(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 text varchar(300) NOT NULL,
@@ -112,6 +112,24 @@ return new class extends Tables
                 KEY notices_project_id_foreign (project_id),
                 CONSTRAINT notices_project_id_foreign FOREIGN KEY (project_id) REFERENCES projects (id) ON DELETE CASCADE,
                 CONSTRAINT notices_user_id_foreign FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE CASCADE
+                SQL,
+            'branch_remarks' => <<<'SQL'
+                id bigint(20) unsigned NOT NULL AUTO_INCREMENT,
+                uid varchar(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                branch varchar(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                answers_id bigint(20) unsigned DEFAULT NULL,
+                text text NOT NULL,
+                author varchar(120) NOT NULL,
+                written int(11) NOT NULL,
+                todo tinyint(1) NOT NULL DEFAULT 0,
+                done tinyint(1) NOT NULL DEFAULT 0,
+                removed tinyint(1) NOT NULL DEFAULT 0,
+                PRIMARY KEY (id),
+                UNIQUE KEY branch_remarks_uid_unique (uid),
+                KEY branch_remarks_branch_index (branch,id),
+                KEY branch_remarks_todo_index (todo,done),
+                KEY branch_remarks_answers_id_foreign (answers_id),
+                CONSTRAINT branch_remarks_answers_id_foreign FOREIGN KEY (answers_id) REFERENCES branch_remarks (id) ON DELETE CASCADE
                 SQL,
             'visits' => <<<'SQL'
                 user_id bigint(20) unsigned NOT NULL,

@@ -17,10 +17,12 @@ final class Xml
     /** identity constraints of plan.xsd, by what they are about */
     private const KEYS = ['activityCode' => 'activity code', 'calendarKey' => 'calendar', 'calendarOfProject' => 'calendar',
         'calendarBase' => 'calendar', 'projectKey' => 'project', 'levelSchemeKey' => 'level scheme',
-        'levelSchemeOfProject' => 'level scheme', 'codeSetKey' => 'code set', 'ownFieldKey' => 'own field', 'stubCode' => 'stub'];
+        'levelSchemeOfProject' => 'level scheme', 'resourceKey' => 'resource', 'calendarOfResource' => 'calendar',
+        'codeSetKey' => 'code set', 'ownFieldKey' => 'own field', 'stubCode' => 'stub'];
 
     /** what attributes name, of the keyrefs of plan.xsd */
-    private const NAMED = ['project' => ['calendar' => 'calendar', 'levelScheme' => 'level scheme'], 'calendar' => ['base' => 'calendar']];
+    private const NAMED = ['project' => ['calendar' => 'calendar', 'levelScheme' => 'level scheme'], 'calendar' => ['base' => 'calendar'],
+        'resource' => ['calendar' => 'calendar']];
 
     /** elements inside each other; what we write has less than a dozen, and branches and level codes of any use fit in */
     private const DEEPEST = 100;

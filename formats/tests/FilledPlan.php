@@ -9,6 +9,7 @@ use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Field;
 use Reihe\Core\Plan\FieldType;
 use Reihe\Core\Plan\InvalidPlan;
+use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Tests\RandomPlan;
@@ -70,6 +71,10 @@ final class FilledPlan
                     ->read("o{$n}", ['activity' => $uid, 'side' => 'successor', 'type' => 'SF', 'lag' => -90, 'lagCalendar' => 'elapsed',
                         'label' => 'GONE/A 1', 'name' => 'What “was” there', 'note' => 'A & B']);
             }
+            if ($n % 5 === 0) {
+                $objects['activity'][$uid] = EntityKind::Activity->read($uid, ['keeps' => 'duration']
+                    + $objects['activity'][$uid]->fields());
+            }
             $a = $plan->activities[$uid];
             if ($a->isStarted() && ! $a->isFinished()) {
                 $objects['activity'][$uid] = EntityKind::Activity
@@ -124,7 +129,24 @@ final class FilledPlan
                 'code' => $c[2], 'name' => "Code & {$c[2]}", 'below' => $uid === 'lc-a' ? 'Parts' : null,
                 'position' => (float) count($objects['levelCode'] ?? [])]);
         }
-        $objects['project']['p0'] = EntityKind::Project->read('p0', ['levelScheme' => 'scheme'] + $objects['project']['p0']->fields());
+        $objects['resource']['crew'] = EntityKind::Resource->read('crew', ['key' => 'EL', 'name' => 'Electricians & “<mates>”',
+            'kind' => 'crew', 'calendar' => 'office', 'units' => 400, 'capacity' => [['from' => '2026-06-01T08:00', 'units' => 250],
+                ['from' => '2027-01-01T00:00', 'units' => 0]], 'rate' => 6_550,
+            'rates' => [['from' => '2027-01-01T00:00', 'rate' => 7_000]],
+            'costPerUse' => 900, 'placeholder' => true, 'from' => '2026-01-05T08:00', 'to' => '2031-12-31T17:00', 'ownBranchOnly' => true,
+            'retired' => true]);
+        $objects['resource']['diesel'] = EntityKind::Resource->read('diesel', ['key' => 'D', 'name' => 'Diesel', 'kind' => 'material',
+            'unit' => 'l', 'price' => 142]);
+        $worked = array_key_first($objects['assignment'] ?? []);
+        $at = $worked === null ? $first : (string) $objects['assignment'][$worked]->fields()['activity'];
+        foreach (['crew' => ['resource' => 'crew', 'remainingWork' => 960, 'intensity' => 66_667, 'spread' => 'hand',
+            'weeks' => [['week' => 1, 'work' => 900], ['week' => 3, 'work' => 60]], 'offset' => 240],
+            'diesel' => ['resource' => 'diesel', 'quantity' => 12_500, 'perHour' => true]] as $name => $fields) {
+            $plan->activities[$at]->kind === Kind::Hammock ?: $objects['assignment']["on-{$name}"] = EntityKind::Assignment->read(
+                "on-{$name}", ['activity' => $at] + $fields);
+        }
+        $objects['project']['p0'] = EntityKind::Project->read('p0', ['keeps' => 'work', 'levelScheme' => 'scheme']
+            + $objects['project']['p0']->fields());
         $objects['wbs']['inner'] = EntityKind::Wbs
             ->read('inner', ['project' => 'p0', 'parent' => 'p0w', 'position' => 99.0, 'code' => 'A.1', 'name' => 'Inner']);
         $objects['calendar']['late'] = EntityKind::Calendar

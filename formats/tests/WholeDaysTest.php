@@ -65,7 +65,7 @@ final class WholeDaysTest extends TestCase
                 foreach (WholeDays::edges($kind) as $name => $edge) {
                     self::assertSame($expected[$edge->value], WholeDays::timed($kind, [$name => $date],
                         static fn (): WorkAxis => $axis)[$name]);
-                    $uid = ['project' => 'P', 'wbs' => 'W', 'activity' => 'B', 'link' => 'A>B'][$kind->value];
+                    $uid = ['project' => 'P', 'wbs' => 'W', 'activity' => 'B', 'link' => 'A>B', 'resource' => 'R'][$kind->value];
                     if (in_array($name, ['outsideStart', 'outsideFinish', 'actualStart', 'actualFinish', 'suspend', 'resume'], true)) {
                         continue; // belong together; seen in the next test
                     }
@@ -136,6 +136,7 @@ final class WholeDaysTest extends TestCase
         }
         $objects['calendar']['late'] = Calendar::weekly('late', 'LATE', '14:00-24:00');
         $objects['wbs']['W'] = EntityKind::Wbs->read('W', ['project' => 'P', 'code' => 'W', 'name' => 'W']);
+        $objects['resource']['R'] = EntityKind::Resource->read('R', ['key' => 'R', 'calendar' => $calendar]);
         $objects['project']['P'] = EntityKind::Project->read('P', ['calendar' => $calendar] + $objects['project']['P']->fields());
 
         return Plan::from($objects);

@@ -9,6 +9,7 @@ export const router = createRouter({
         { path: '/portfolio', name: 'portfolio', component: () => import('@/places/portfolio/PortfolioPlace.vue') },
         { path: '/board', name: 'board', component: () => import('@/places/board/BoardPlace.vue') },
         { path: '/proposals/:uid', name: 'proposal', component: () => import('@/places/board/BoardPlace.vue') },
+        { path: '/load', name: 'load', component: () => import('@/places/load/LoadPlace.vue') },
         { path: '/exchange', name: 'exchange', component: () => import('@/places/exchange/ExchangePlace.vue') },
         { path: '/library', name: 'library', component: () => import('@/places/library/LibraryPlace.vue') },
         { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/frame/NowherePlace.vue') },

@@ -36,10 +36,15 @@ final class AccessTest extends TestCase
             ['POST', 'board/news', null, ['projects' => ['K'], 'since' => []]],
             ['GET', 'board/arrange?projects=K&view={}', null, []],
             ['GET', 'board/codes?projects=K', null, []],
+            ['GET', 'board/assignments?projects=K', null, []],
             ['GET', 'activities/A/objects/openEnd', 'viewer', []],
             ['GET', 'remarks/activity/A', 'viewer', []],
             ['POST', 'compose/parts', 'viewer', ['projects' => ['P']]],
             ['GET', 'remarks/project/P', 'viewer', []],
+            ['GET', 'remarks/branch/B', 'viewer', []],
+            ['GET', 'branches/B/people', 'viewer', []],
+            ['PUT', 'branches/B/remarks/remark-of-branch', 'planner', ['text' => 'x']],
+            ['PATCH', 'branches/B/remarks/said-of-branch', 'planner', ['done' => true]],
             ['GET', 'todos', null, []],
             ['GET', 'activities/A/identities', 'viewer', []],
             ['GET', 'activities/A/reasons', 'viewer', []],
@@ -68,10 +73,15 @@ final class AccessTest extends TestCase
             ['GET', 'code-sets', null, []],
             ['GET', 'owners', null, []],
             ['GET', 'calendars', null, []],
+            ['GET', 'resources', null, []],
+            ['GET', 'resources/res-access/assignments', null, []],
+            ['GET', 'resources/res-access/load?from=2026-12-01&to=2026-12-31', null, []],
+            ['GET', 'load?from=2026-12-01&to=2026-12-31', null, []],
             ['PUT', 'owners/codeSet/codeset-stage', 'root', ['branch' => 'B']],
             ['POST', 'compose/merge', 'root', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',
                 'into' => 'entry-stage-trial', 'dryRun' => true]],
             ['POST', 'compose/codings', 'planner', ['rows' => [['K', 'Stage', 'Trial']], 'dryRun' => true]],
+            ['POST', 'compose/resources', 'planner', ['rows' => [['key' => 'NEW', 'name' => 'New']], 'dryRun' => true]],
             ['POST', 'compose/entries', 'planner', ['set' => 'codeset-stage', 'rows' => [['key' => 'NEW']], 'dryRun' => true]],
             ['GET', 'level-schemes', null, []],
             ['POST', 'projects/P/codes', 'viewer', ['scheme' => ['activityCode' => [['kind' => 'project-key'], ['kind' => 'counter']]]]],
@@ -192,6 +202,11 @@ final class AccessTest extends TestCase
             BackgroundJob::query()->create(['uid' => $job, 'user_id' => $this->person('chidi')->id, 'what' => 'preview',
                 'title' => 'x.xml', 'input' => [], 'created_at' => now()]);
         }
+        DB::table('branch_remarks')->insert(['uid' => 'said-of-branch', 'branch' => $this->branch('Dry dock'), 'text' => 'x',
+            'author' => 'x',
+            'written' => 0, 'todo' => true]);
+        DB::table('resources')->insert(['uid' => 'res-access', 'key' => 'ACC', 'name' => '', 'kind' => 'crew', 'units' => 100,
+            'capacity' => '[]', 'rates' => '[]', 'unit' => '', 'calendar_id' => DB::table('calendars')->min('id')]);
         $changes = [];
         foreach (['own' => 'tern', 'other' => 'grid'] as $place => $project) {
             $changes[$place] = ChangeSet::query()
@@ -221,8 +236,9 @@ final class AccessTest extends TestCase
         $open = ['GET session', 'POST session'];
         $shape = static fn (string $method, string $path): string => $method.' '.preg_replace(['/\?.*/',
             '#(?<=activities/|links/|projects/|baselines/|tokens/|changes/|users/|jobs/|views/|fragments/|drafts/|handovers/'
-                .'|subscriptions/|odata/(?!\$))[^/]+#',
-            '#(?<=/objects/)[^/]+#', '#(?<=owners/|remarks/)[^/]+/[^/]+#'], ['', '*', '*', '*/*'], $path);
+                .'|subscriptions/|resources/|odata/(?!\$))[^/]+#',
+            '#(?<=/objects/)[^/]+#', '#(?<=owners/|^remarks/)[^/]+/[^/]+#', '#^branches/[^/]+#', '#(?<=/remarks/)[^/]+$#'],
+            ['', '*', '*', '*/*', 'branches/*', '*'], $path);
         $covered = array_unique(array_map(static fn (array $row): string => $shape($row[0], $row[1]), $this->table()));
         $routes = collect(Router::getRoutes()->getRoutes())->filter(static fn (Route $r): bool => str_starts_with($r->uri(), 'api/v1/'))
             ->map(static fn (Route $r): string => $r->methods()[0].' '.preg_replace('/\{[^}]+\}/', '*', substr($r->uri(), 7)))->values()

@@ -62,8 +62,9 @@ final class ApiFuzzTest extends TestCase
         $uids['remark'] = 'rem-1';
         $uids += ['ownField' => 'own', 'ownValue' => 'value', 'levelScheme' => 'scheme', 'levelCode' => 'code', 'openEnd' => 'end',
             'foreign' => 'foreign',
-            'insertion' => 'put'];
-        $this->change([self::made('ownField', 'own', ['scope' => 'project', 'name' => 'Own']),
+            'insertion' => 'put', 'resource' => 'res'];
+        $this->change([self::made('resource', 'res', ['key' => 'RES', 'calendar' => 'cal-office']),
+            self::made('ownField', 'own', ['scope' => 'project', 'name' => 'Own']),
             self::made('ownValue', 'value', ['project' => 'prj-GRID', 'field' => 'own', 'value' => 'x']),
             self::made('levelScheme', 'scheme', ['name' => 'Levels']),
             self::made('levelCode', 'code', ['scheme' => 'scheme', 'level' => 1, 'code' => 'A', 'name' => 'A']),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Planning\PlanStore;
 use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\FieldType;
@@ -241,5 +242,21 @@ final class EveryDoorTest extends TestCase
     {
         return array_filter($plan->all($kind), static fn (string $uid): bool => $plan->ownerOf($kind, $uid) === $project,
             ARRAY_FILTER_USE_KEY);
+    }
+
+    /** What stands on one activity is told by kind, whatever else it refers to. */
+    public function test_what_stands_on_an_activity_is_told(): void
+    {
+        $this->change([self::update('assignment', 'work-act-free', ['resource' => 'res-free', 'intensity' => 100_000])])->assertOk();
+        $plan = PlanStore::load(DB::table('projects')->pluck('id')->all())[0];
+        $told = 0;
+        foreach (EntityKind::standingOnActivities() as $kind) {
+            $there = array_filter($plan->all($kind), static fn ($o): bool => ($o->fields()['activity'] ?? null) === 'act-free');
+            $answer = $this->getJson("/api/v1/activities/act-free/objects/{$kind->value}")->assertOk();
+            self::assertEquals(array_map(static fn ($o): array => $o->fields(), $there), array_column($answer->json('objects'), 'fields',
+                'uid'), $kind->value);
+            $told += count($there);
+        }
+        self::assertGreaterThan(2, $told);
     }
 }

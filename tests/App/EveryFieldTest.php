@@ -42,7 +42,8 @@ final class EveryFieldTest extends TestCase
     {
         foreach (self::VALUES[$kind] as $uid => $values) {
             foreach ($values as $field => $given) {
-                $pair = is_array($given) && array_keys($given) === [0, 1] && is_array($given[1]) && ! is_array($given[0]);
+                $pair = is_array($given) && array_keys($given) === [0, 1] && is_array($given[1]) && ! array_is_list($given[1])
+                    && (! is_array($given[0]) || array_is_list($given[0]));
                 yield $field => $pair ? [$uid, $given[0], $given[1]] : [$uid, $given, []];
             }
         }

@@ -66,7 +66,7 @@ final class ImportFuzzTest extends TestCase
             self::assertLessThan(5e9, hrtime(true) - $began, "{$where} hangs");
             DB::rollBack();
         }
-        self::assertGreaterThan($rounds / 10, min($count), (string) json_encode($count));
+        self::assertGreaterThanOrEqual($rounds / 10, min($count), (string) json_encode($count));
     }
 
     /** @return array<string, int|string> how much there is, and what it says */

@@ -24,7 +24,7 @@ final class ODataTest extends TestCase
         $this->feed('')->assertOk()->assertHeader('OData-Version', '4.01')
             ->assertJsonPath('value.*.name', $sets = ['Branches', 'Projects', 'WbsElements', 'Activities', 'Links', 'Handovers',
                 ...array_map(static fn (EntitySet $set): string => $set->name, KindSets::all()), 'Calendars', 'CodeSets', 'CodeEntries',
-                'ProjectCoding', 'ActivityCoding', 'OwnFields', 'ProjectOwnValues', 'ActivityOwnValues', 'Baselines',
+                'ProjectCoding', 'ActivityCoding', 'OwnFields', 'Resources', 'ProjectOwnValues', 'ActivityOwnValues', 'Baselines',
                 'BaselineActivities', 'ChangeSets', 'ChangeSetProjects']);
         self::assertContains('Remarks', $sets);
         $xml = simplexml_load_string((string) $this->feed('$metadata')->assertOk()->getContent());

@@ -130,7 +130,8 @@ final class ProjectionTest extends TestCase
             self::made('wbs', 'inner', ['project' => 'prj-TERN', 'parent' => 'wbs-tern-tr', 'name' => 'Inner']),
             self::update('project', 'prj-TERN', ['lead' => 'Noor', 'criticalBy' => 'longest-path']),
             self::update('activity', 'act-tern-el-0030',
-                ['suspend' => '2026-11-24T12:00', 'resume' => '2026-12-01T08:00', 'percentBy' => 'physical', 'physicalPercent' => 12.5]),
+                ['keeps' => 'work', 'suspend' => '2026-11-24T12:00', 'resume' => '2026-12-01T08:00', 'percentBy' => 'physical',
+                    'physicalPercent' => 12.5]),
             self::update('activity', self::TASK, array_filter(self::VALUES['activity'][self::TASK],
                 static fn (mixed $value, string $field): bool => ! is_array($value)
                     && EntityKind::Activity->fields()[$field]->type === FieldType::Text, ARRAY_FILTER_USE_BOTH)),

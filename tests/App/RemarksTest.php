@@ -225,4 +225,65 @@ final class RemarksTest extends TestCase
         DB::table('grants')->where('user_id', $chidi->id)->delete();
         self::assertSame([], $of($chidi));
     }
+
+    /** Of branches: said once, answered, done, taken back; told to who sees the branch and to nobody else, before and after it is lost. */
+    public function test_branches_take_remarks_that_only_who_sees_them_is_told(): void
+    {
+        $ilse = $this->actingAs($this->person('ilse'))->person('ilse');
+        $branch = $this->branch('Dry dock');
+        $at = "/api/v1/branches/{$branch}/remarks";
+        $chidi = $this->person('chidi');
+        DB::table('grants')->where('user_id', $chidi->id)->delete();
+        $id = (int) DB::table('branches')->where('uid', $branch)->value('id');
+        DB::table('grants')->insert(['user_id' => $chidi->id, 'branch_id' => $id, 'role' => 'viewer']);
+        $stranger = $this->somebody('administrator', 'Grid and energy');
+        $text = "@{$chidi->name} and @{$stranger->name}: crane Qqhidden";
+        foreach ([1, 2] as $sent) {
+            $this->putJson("{$at}/b1", ['text' => $text, 'todo' => true])->assertNoContent();
+        }
+        $this->putJson("{$at}/b1", ['text' => 'other'])->assertStatus(422);
+        $this->putJson('/api/v1/branches/'.$this->branch('Fleet').'/remarks/b1', ['text' => $text])->assertStatus(422);
+        $this->putJson("{$at}/b2", ['text' => 'answer', 'answers' => 'b1'])->assertNoContent();
+        foreach ([['answers' => 'b2'], ['answers' => 'none'], ['text' => ' '], ['text' => str_repeat('x', 4001)]] as $wrong) {
+            $this->putJson("{$at}/b3", $wrong + ['text' => 'x'])->assertStatus(422);
+        }
+        $this->putJson("{$at}/77", ['text' => 'x'])->assertNotFound(); // no uid
+        $this->patchJson("{$at}/b2", ['done' => true])->assertStatus(422);
+        $told = fn (User $who, string $path): string => (string) $this->actingAs($who)->getJson("/api/v1/{$path}")->getContent();
+        $paths = ["remarks/branch/{$branch}", 'todos', 'notices', 'search?q=Qqhidden'];
+        $tells = static fn (string $content): bool => str_contains(str_replace('+', ' ', $content), 'crane Qqhidden');
+        foreach ($paths as $path) {
+            self::assertSame($path !== 'notices', $tells($told($ilse, $path)), $path);
+            self::assertTrue($tells($told($chidi, $path)), $path);
+            self::assertFalse($tells($told($stranger, $path)), $path);
+        }
+        foreach (['changes', 'history/steps', 'history/deleted', 'portfolio'] as $path) {
+            self::assertFalse($tells($told($ilse, $path)), $path);
+        }
+        $this->actingAs($ilse)->getJson("/api/v1/remarks/branch/{$branch}")->assertJsonPath('remarks.1.answers', 'b1')
+            ->assertJsonPath('total', 1);
+        $this->patchJson("{$at}/b1", ['removed' => true])->assertNoContent();
+        $this->getJson("/api/v1/remarks/branch/{$branch}")->assertJsonPath('remarks', []);
+        self::assertFalse($tells($told($ilse, 'search?q=answer')) || $tells($told($ilse, 'todos')));
+        $this->patchJson("{$at}/b1", ['removed' => false])->assertNoContent();
+        $this->patchJson("{$at}/b1", ['done' => true])->assertNoContent();
+        self::assertFalse($tells($told($chidi, 'todos')), 'what is done is to be done no more');
+        $this->actingAs($chidi)->putJson("{$at}/b4", ['text' => 'x'])->assertForbidden();
+        DB::table('grants')->where('user_id', $chidi->id)->delete();
+        foreach ($paths as $path) {
+            self::assertFalse($tells($told($chidi, $path)), "{$path} afterwards");
+        }
+        // what is archived rests
+        $this->actingAs($ilse);
+        $this->change([self::update('branch', $branch, ['archived' => true])])->assertOk();
+        $this->putJson("{$at}/b5", ['text' => 'x'])->assertStatus(422);
+        // while the branch is gone its remarks rest with it
+        $this->change([self::update('branch', $branch, ['archived' => false])])->assertOk();
+        $this->change([self::made('branch', 'qq', ['parent' => $branch, 'name' => 'Qq'])])->assertOk();
+        $this->putJson('/api/v1/branches/qq/remarks/q1', ['text' => 'stays'])->assertNoContent();
+        $gone = $this->change([self::gone('branch', 'qq')])->assertOk()->json('changeSet');
+        $this->getJson('/api/v1/remarks/branch/qq')->assertNotFound();
+        $this->postJson("/api/v1/changes/{$gone}/undo")->assertOk();
+        $this->getJson('/api/v1/remarks/branch/qq')->assertJsonPath('remarks.0.text', 'stays');
+    }
 }

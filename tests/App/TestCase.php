@@ -149,7 +149,8 @@ abstract class TestCase extends LaravelTestCase
         foreach ($results['activity'] as $uid => $row) {
             $a = $schedule->activity($uid);
             self::assertSame([$a->earlyStart, $a->earlyFinish, $a->lateStart, $a->lateFinish, $a->totalFloat, $a->freeFloat,
-                (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent($work[$uid] ?? new AssignedWork)],
+                (int) $a->critical, (int) $a->nearCritical, $schedule->plan->activities[$uid]->percent($work[$uid] ?? new AssignedWork),
+                $schedule->dates->begin[$schedule->network->node[$uid]]],
                 $row, $uid);
             $compared++;
         }

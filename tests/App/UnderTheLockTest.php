@@ -41,6 +41,7 @@ final class UnderTheLockTest extends TestCase
             self::made('ownField', 'f', ['scope' => 'activity', 'name' => 'F', 'type' => 'text']),
             self::made('levelScheme', 'l', ['name' => 'L', 'levels' => [['name' => 'One'], ['name' => 'Two']]]),
             self::made('levelCode', 'c', ['scheme' => 'l', 'level' => 1, 'code' => 'A', 'name' => 'A']),
+            self::made('resource', 'r', ['key' => 'R', 'calendar' => $office]),
             self::made('project', 'p', ['key' => 'P', 'name' => 'P', 'branch' => $this->branch('Archive'), 'calendar' => $office,
                 'start' => '2027-01-04T08:00']),
             self::made('activity', 'a', ['project' => 'p', 'code' => 'A', 'name' => 'A', 'duration' => 4800]),
@@ -65,7 +66,9 @@ final class UnderTheLockTest extends TestCase
         $uses = [
             'calendar' => ['project.calendar' => $update('project', 'p', ['calendar' => 'k']),
                 'activity.calendar' => $update('activity', 'a', ['calendar' => 'k']), 'calendar.base' => $update('calendar', 'k2',
-                    ['base' => 'k'])],
+                    ['base' => 'k']), 'resource.calendar' => $create('resource', 'r9', ['key' => 'R9', 'calendar' => 'k'])],
+            'resource' => ['assignment.resource' => $create('assignment', 'w9', ['activity' => 'a', 'resource' => 'r',
+                'remainingWork' => 60])],
             'branch' => ['project.branch' => $update('project', 'p', ['branch' => 'b']),
                 'branch.parent' => $create('branch', 'b9', ['name' => 'B9', 'parent' => 'b']),
                 'codeSet.demandedOn' => $update('codeSet', 's2', ['demandedOn' => 'b'])],
@@ -90,6 +93,8 @@ final class UnderTheLockTest extends TestCase
                     ['formula' => '1'])],
             'levelScheme' => ['deleted' => $delete('levelScheme', 'l'), 'without levels' => $update('levelScheme', 'l', ['levels' => []])],
             'levelCode' => ['deleted' => $delete('levelCode', 'c')],
+            'resource' => ['deleted' => $delete('resource', 'r'), 'retired' => $update('resource', 'r', ['retired' => true]),
+                'a material' => $update('resource', 'r', ['kind' => 'material', 'calendar' => null])],
         ];
         foreach ($happens as $kind => $changes) {
             foreach ($changes as $what => $change) {

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { cell, enter, openBoard, ripple, row, type } from './steps';
+import { band, cell, enter, openBoard, ripple, row, type } from './steps';
 
 /** Progress, settings, baselines, health, traces: what keeps a schedule honest. */
 test.beforeEach(async ({ page }) => enter(page));
@@ -73,7 +73,7 @@ test('project settings say what they mean and act at once', async ({ page }) => 
     await openBoard(page, 'CREW');
     await inspect(page, 'CREW');
     const settings = page.locator('[data-test=settings]');
-    await expect(settings.locator('.hint')).toHaveCount(12);
+    await expect(settings.locator('.hint')).toHaveCount(13);
     const near = settings.getByLabel('Near-critical when total float is at most (days)');
     await near.fill('soon');
     await near.press('Tab');
@@ -210,6 +210,29 @@ test('a remark is written, shown to others, deleted and brought back', async ({ 
     await expect(remarks).toContainText('No remarks yet.');
     await ripple(page).getByRole('button', { name: 'undo' }).click();
     await expect(remarks).toContainText('Permit office is closed in May');
+    await remarks.getByRole('button', { name: 'Delete' }).click();
+    await expect(remarks).toContainText('No remarks yet.');
+});
+
+test('a branch takes remarks: found from the command field, done, deleted and brought back with undo', async ({ page }) => {
+    await page.goto('/portfolio');
+    const chosen = page.getByRole('complementary');
+    const remarks = chosen.locator('[data-test=remarks]');
+    await band(page, 'Dry dock').click();
+    await remarks.getByLabel('Remark').fill('Gate survey before the summer');
+    await remarks.locator('form').getByText('to be done', { exact: true }).click();
+    await remarks.getByRole('button', { name: 'Add remark' }).click();
+    await expect(remarks).toContainText('Ilse Marbach');
+    await band(page, 'Fleet').click();
+    await expect(remarks).toContainText('No remarks yet.');
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('gate survey');
+    await page.getByRole('option', { name: /Gate survey before the summer.*Dry dock/ }).click();
+    await expect(remarks).toContainText('Gate survey before the summer');
+    await remarks.getByRole('button', { name: 'Delete' }).click();
+    await expect(remarks).toContainText('No remarks yet.');
+    await page.getByRole('button', { name: 'undo', exact: true }).click();
+    await expect(remarks).toContainText('Gate survey before the summer');
     await remarks.getByRole('button', { name: 'Delete' }).click();
     await expect(remarks).toContainText('No remarks yet.');
 });

@@ -186,14 +186,15 @@ test('two ways out are tried in two drafts, compared, and one is proposed', asyn
     const items = page.locator('[data-test=items] li');
     await expect(items.first()).toContainText('duration: 12 d → 20 d');
     await expect(row(page, 'GRID-CA-0050')).toContainText('→ 20 d');
-    await expect(ripple(page)).toContainText('With 1 item');
-    await items.first().getByRole('checkbox').click();
+    await expect(items.nth(1)).toContainText('remaining work'); // the intensity stays, so the work follows
+    await expect(ripple(page)).toContainText('With 2 items');
+    await page.getByRole('button', { name: 'tick none' }).click();
     await expect(ripple(page)).toContainText('Nothing ticked');
     await expect(cell(page, 'GRID-CA-0050', 3)).toHaveText(live!); // beside what is proposed
     await page.getByRole('button', { name: 'tick all' }).click();
-    await page.getByRole('button', { name: 'Accept 1 item' }).click();
+    await page.getByRole('button', { name: 'Accept 2 items' }).click();
     await expect(page).toHaveURL(/\/board\?/);
-    await expect(ripple(page)).toContainText('Second ship: 1 item applied');
+    await expect(ripple(page)).toContainText('Second ship: 2 items applied');
     await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText('20');
     await page.keyboard.press('Control+z');
     await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(live!);

@@ -24,6 +24,7 @@ use Illuminate\Support\Facades\DB;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
 use Reihe\Core\Plan\OwnField;
+use Reihe\Core\Plan\Resource;
 use Reihe\Core\Schedule\FloatPaths;
 use Reihe\Core\Schedule\Schedule;
 use Reihe\Core\Schedule\Trace;
@@ -142,6 +143,22 @@ final class BoardController
             'codeSets' => array_map(static fn (CodeSet $s): array => CodeSetController::shown($s, $plan),
                 $enterprise->sets()),
             'codings' => BoardTable::of(['uid', 'project', 'activity', 'set', 'entry'], $codings)]);
+    }
+
+    /** Who and what activities of a working set are done with; asked for where that shows. */
+    public function assignments(Request $request): JsonResponse
+    {
+        $in = Rows::in($this->ids($request));
+        [$plan] = PlanStore::load([]);
+
+        return new JsonResponse([
+            'resources' => array_values(array_map(static fn (Resource $r): array => ['uid' => $r->uid, 'key' => $r->key, 'name' => $r->name,
+                'kind' => $r->kind->value, 'unit' => $r->unit, 'retired' => $r->retired], $plan->resources)),
+            'assignments' => BoardTable::of(['uid', 'activity', 'resource', 'intensity', 'remainingWork', 'actualWork', 'quantity',
+                'perHour', 'spread', 'offset', 'cost'], Rows::all("SELECT s.uid, a.uid, r.uid, s.intensity, s.remaining_work, s.actual_work,
+                    s.quantity, s.per_hour, s.spread, s.`offset`, s.cost
+                FROM assignments s JOIN activities a ON a.id = s.activity_id LEFT JOIN resources r ON r.id = s.resource_id
+                WHERE s.project_id IN {$in} ORDER BY s.id"))]);
     }
 
     /** @return list<int> */

@@ -80,7 +80,8 @@ final class ChangeController
             $operations[] = Operation::fromArray($data, $position);
         }
         $wish = new ChangeRequest($operations, array_map(intval(...), $input['revisions'] ?? []), reason: $input['reason'] ?? '',
-            uid: $input['changeSet'] ?? null, step: $input['step'] ?? null);
+            uid: $input['changeSet'] ?? null, step: $input['step'] ?? null,
+            typed: true);
 
         return $this->answer($request, $request->boolean('dryRun') ? $this->planning->dryRun($wish) : $this->planning->commit($wish));
     }

@@ -22,6 +22,7 @@ use Reihe\Core\Coding\Merging;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Owner;
 use Reihe\Core\Plan\Role;
+use Reihe\Core\Resource\ResourceTable;
 
 /** Change sets about codes and the hierarchy that the server puts together from a wish: tried (dryRun) or carried out. */
 final class ComposeController
@@ -101,6 +102,19 @@ final class ComposeController
             Composer::stem($request));
 
         return $this->answer($request, $table->operations, 'codes from a table', ['rows' => $table->rows]);
+    }
+
+    /** Resources from a table. */
+    public function resources(Request $request): JsonResponse
+    {
+        $this->reach->requireAnywhere(Role::Planner);
+        $request->validate(['rows' => 'required|array|min:1|max:'.self::MOST_ROWS,
+            'rows.*' => 'array:'.implode(',', ResourceTable::COLUMNS), 'rows.*.*' => 'nullable|string|max:255']);
+        /** @var list<array<string, string>> $rows */
+        $rows = self::rows($request->input('rows'));
+        $table = ResourceTable::read($rows, PlanStore::load([])[0], Composer::stem($request));
+
+        return $this->answer($request, $table->operations, 'resources from a table', ['rows' => $table->rows]);
     }
 
     /** The entries of a code set from a table. */

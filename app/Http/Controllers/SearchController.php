@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Reach;
 use App\History\Labels;
 use App\Planning\Tables\Table;
+use App\Portfolio\BranchRemarks;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -40,14 +41,32 @@ final class SearchController
             ->get(['activities.uid', 'activities.code', 'activities.name', 'projects.key as project']);
 
         return new JsonResponse(['projects' => $projects->all(), 'activities' => $activities->all(),
-            'objects' => $this->objects($like, $live)]);
+            'objects' => [...$this->objects($like, $live), ...$this->onBranches($like)]]);
+    }
+
+    /**
+     * @return list<array{uid: string, kind: string, label: string, activity: null, project: null,
+     *     branch: array{uid: string, name: string}}>
+     */
+    private function onBranches(string $like): array
+    {
+        $found = [];
+        foreach ($this->reach->limit(BranchRemarks::query()->join('branches as b', 'b.uid', '=', 'r.branch'), 'b.id')
+            ->where('r.text', 'like', $like)->orderBy('r.id')->limit(self::LIMIT)->get(['r.uid', 'r.text', 'b.uid as branch',
+                'b.name']) as $row) {
+            /** @var object{uid: string, text: string, branch: string, name: string} $row */
+            $found[] = ['uid' => $row->uid, 'kind' => EntityKind::Remark->value, 'label' => $row->text, 'activity' => null,
+                'project' => null, 'branch' => ['uid' => $row->branch, 'name' => $row->name]];
+        }
+
+        return $found;
     }
 
     /**
      * What else is in projects.
      *
      * @param  list<string>  $live
-     * @return list<array{uid: string, kind: string, label: string, activity: string|null, project: string}>
+     * @return list<array{uid: string, kind: string, label: string, activity: string|null, project: string, branch: null}>
      */
     private function objects(string $like, array $live): array
     {
@@ -74,7 +93,7 @@ final class SearchController
                 /** @var array{uid: string, of: string, on?: string|null} $row */
                 $row = (array) $row;
                 $found[] = ['uid' => $row['uid'], 'kind' => $kind->value, 'label' => Labels::called($kind, $row) ?? '',
-                    'activity' => $row['on'] ?? null, 'project' => $row['of']];
+                    'activity' => $row['on'] ?? null, 'project' => $row['of'], 'branch' => null];
             }
         }
 

@@ -31,6 +31,7 @@ final class EnterpriseSets
             Described::navigations([['Base', 'Calendars', 'BaseId', 'Id', false, 'Derived'],
                 ['Derived', 'Calendars', 'Id', 'BaseId', true, 'Base'],
                 ['Projects', 'Projects', 'Id', 'CalendarId', true, 'Calendar'],
+                ['Resources', 'Resources', 'Id', 'CalendarId', true, 'Calendar'],
                 ['Activities', 'Activities', 'Id', 'CalendarId', true, 'Calendar']]));
     }
 
@@ -54,6 +55,16 @@ final class EnterpriseSets
             Described::navigations([['CodeSet', 'CodeSets', 'CodeSetId', 'Id', false, 'Entries'],
                 ['ProjectCoding', 'ProjectCoding', 'Id', 'EntryId', true, 'Entry'],
                 ['ActivityCoding', 'ActivityCoding', 'Id', 'EntryId', true, 'Entry']]));
+    }
+
+    public static function resources(): EntitySet
+    {
+        return EntitySet::stored('Resources', 'Resource', 'resources r LEFT JOIN calendars k ON k.id = r.calendar_id', null,
+            'Who and what work is done with.', Described::whole(EntityKind::Resource, [['Id', 'r.uid'], ['Key', 'r.`key`', 'key'],
+                ['Name', 'r.name', 'name'], ['Kind', 'r.kind', 'kind'], ['CalendarId', 'k.uid', 'calendar'],
+                ['UnitsPercent', 'r.units', 'units']], 'r', []),
+            Described::navigations([['Calendar', 'Calendars', 'CalendarId', 'Id', false, 'Resources'],
+                ['Assignments', 'Assignments', 'Id', 'ResourceId', true, 'Resource']]));
     }
 
     public static function ownFields(): EntitySet

@@ -19,7 +19,7 @@ final class KindSets
     private const APART = [EntityKind::Wbs, EntityKind::Activity, EntityKind::Link, EntityKind::Coding, EntityKind::OwnValue];
 
     /** kinds that things stand on => their set */
-    private const ON = ['project' => 'Projects', 'wbs' => 'WbsElements', 'activity' => 'Activities'];
+    private const ON = ['project' => 'Projects', 'wbs' => 'WbsElements', 'activity' => 'Activities', 'resource' => 'Resources'];
 
     /** @return list<EntitySet> */
     public static function all(): array

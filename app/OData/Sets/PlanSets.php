@@ -86,7 +86,9 @@ final class PlanSets
         return EntitySet::stored('Activities', 'Activity', 'activities a JOIN '.Model::LIVE.' p ON p.id = a.project_id LEFT
             JOIN wbs_elements w ON w.id = a.wbs_id LEFT JOIN activity_dates d ON d.activity_id = a.id
             LEFT JOIN outside_dates o ON o.activity_id = a.id LEFT JOIN calendars k ON k.id = a.calendar_id
-            LEFT JOIN assignments s ON s.activity_id = a.id AND s.parked = 0 LEFT JOIN measures m ON m.activity_id = a.id
+            LEFT JOIN (SELECT activity_id, CAST(SUM(actual_work) AS SIGNED) AS actual_work,
+                CAST(SUM(remaining_work) AS SIGNED) AS remaining_work, CAST(SUM(cost) AS SIGNED) AS cost FROM assignments
+                GROUP BY activity_id) s ON s.activity_id = a.id LEFT JOIN measures m ON m.activity_id = a.id
             LEFT JOIN baselines bl ON bl.project_uid = p.uid AND bl.current = 1 LEFT
                 JOIN baseline_rows br ON br.baseline_id = bl.id AND br.kind = \'activity\' AND br.uid = a.uid', 'p.branch_id',
             'Pieces of work with their dates and floats.', Described::whole(EntityKind::Activity, [

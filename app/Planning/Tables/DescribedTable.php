@@ -82,6 +82,16 @@ class DescribedTable extends Table
     {
         $ids = new Ids;
         $ids->set(EntityKind::Activity, $uid, $activity);
+        foreach ($this->kind->entry()->references as $reference) {
+            if ($reference->to !== EntityKind::Activity && $reference->to !== $this->kind) {
+                $column = self::column($reference->field);
+                foreach (Rows::all('SELECT DISTINCT o.id, o.uid FROM '.self::of($reference->to)
+                    ->name()." o JOIN {$this->name()} r ON r.{$column}
+                    = o.id WHERE r.activity_id = {$activity}") as [$id, $of]) {
+                    $ids->set($reference->to, (string) $of, (int) $id);
+                }
+            }
+        }
 
         return $this->where("activity_id = {$activity}", $ids, []);
     }

@@ -206,7 +206,7 @@ final class ChangeSet
             EntityKind::Activity, EntityKind::Wbs => isset($fields['code']) ? $fields : $this->coded($kind, $fields),
             EntityKind::CodeSet, EntityKind::OwnField => isset($fields['key']) ? $fields : $this->keyed($kind, 'scope', $fields),
             EntityKind::Entry => isset($fields['key']) ? $fields : $this->keyed($kind, 'codeSet', $fields),
-            EntityKind::LevelScheme => isset($fields['key']) ? $fields : $this->keyed($kind, null, $fields),
+            EntityKind::LevelScheme, EntityKind::Resource => isset($fields['key']) ? $fields : $this->keyed($kind, null, $fields),
             default => $fields,
         };
     }
@@ -259,7 +259,8 @@ final class ChangeSet
         $old = $this->object($operation->kind, $operation->uid);
         $fields = $old->fields();
         $wanted = $operation->after ?? [];
-        $within = [EntityKind::CodeSet->value => null, EntityKind::Entry->value => 'codeSet', EntityKind::LevelScheme->value => null];
+        $within = [EntityKind::CodeSet->value => null, EntityKind::Entry->value => 'codeSet', EntityKind::LevelScheme->value => null,
+            EntityKind::Resource->value => null];
         if (array_key_exists('key', $wanted) && $wanted['key'] === null && array_key_exists($operation->kind->value, $within)) {
             // no key is one that follows from the name, as when it was made
             $wanted['key'] = $this->keyed($operation->kind, $within[$operation->kind->value],

@@ -8,6 +8,7 @@ use Reihe\Core\Calendar\DayEdge;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Catalogue;
 use Reihe\Core\Plan\Coding;
@@ -41,6 +42,12 @@ final class Copy
 
     /** @var array<string, DateShift> project uid => how its dates move */
     private array $shifts = [];
+
+    /** @var array<string, AssignedWork>|null by activity */
+    private ?array $sums = null;
+
+    /** @var array<string, true> activities whose assignments became one */
+    private array $summed = [];
 
     /** @param  array<string, string>  $givers  `KEY/CODE` => uid of activities that open ends may be tied to */
     private function __construct(private readonly Plan $plan, private readonly CopyWish $wish, private readonly array $givers)
@@ -175,10 +182,19 @@ final class Copy
      */
     private function work(Assignment $assignment, string $project, array $references): void
     {
-        $isWork = $this->wish->takes(CopyPart::Work) && ($assignment->actualWork !== null || $assignment->remainingWork !== null);
-        if ($isWork || ($assignment->cost !== null && $this->wish->takes(CopyPart::Costs))) {
-            $this->put(EntityKind::Assignment, $assignment, $project, ['remainingWork' => $isWork
-                ? ($assignment->actualWork ?? 0) + ($assignment->remainingWork ?? 0) : null] + $references);
+        $told = $assignment;
+        if (! $this->wish->takes(CopyPart::Resources)) { // one without a resource tells of all of them
+            if (isset($this->summed[$assignment->activity])) {
+                return;
+            }
+            $this->summed[$assignment->activity] = true;
+            $sum = ($this->sums ??= AssignedWork::of($this->plan))[$assignment->activity];
+            $told = Assignment::read($assignment->uid, ['activity' => $assignment->activity, 'actualWork' => $sum->actual,
+                'remainingWork' => $sum->remaining, 'cost' => $sum->cost]);
+        }
+        $isWork = $this->wish->takes(CopyPart::Work) && $told->work() !== null;
+        if ($isWork || $told->resource !== null || ($told->cost !== null && $this->wish->takes(CopyPart::Costs))) {
+            $this->put(EntityKind::Assignment, $told, $project, ['remainingWork' => $isWork ? $told->work() : null] + $references);
         }
     }
 

@@ -21,7 +21,7 @@ final class Parts
             $told = array_filter($kind->fields(), static fn (Field $f): bool => $f->part !== null && isset($counts[$f->part->value]));
             foreach ($told === [] && ! isset($counts[$whole]) ? [] : $plan->all($kind) as $object) {
                 $says = [];
-                foreach ($object->fields() as $name => $value) {
+                foreach ($kind->brief($object->fields()) as $name => $value) {
                     if (isset($told[$name]) && ! in_array($value, [null, '', [], 0, false], true)) {
                         $says[$told[$name]->part->value ?? ''] = true;
                     }

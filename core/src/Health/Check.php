@@ -27,6 +27,10 @@ enum Check: string
     case LongDurations = 'long-durations';
     case UnconfirmedEstimates = 'unconfirmed-estimates';
     case ResourcesMissing = 'resources-missing';
+    case UnnamedWork = 'unnamed-work';
+    case AwayResources = 'away-resources';
+    case RetiredResources = 'retired-resources';
+    case MissingRates = 'missing-rates';
     case NegativeFloat = 'negative-float';
     case HighFloat = 'high-float';
     case InvalidDates = 'invalid-dates';
@@ -43,7 +47,8 @@ enum Check: string
         return match ($this) {
             self::MissingPredecessor, self::MissingSuccessor, self::ViolatedLinks, self::NegativeFloat, self::InvalidDates,
             self::PathContinuity => Severity::Broken,
-            self::UnconfirmedEstimates, self::RedundantLinks, self::ResourcesMissing => Severity::Note,
+            self::UnconfirmedEstimates, self::RedundantLinks, self::ResourcesMissing, self::UnnamedWork,
+            self::MissingRates => Severity::Note,
             default => Severity::Attention,
         };
     }
@@ -93,6 +98,10 @@ enum Check: string
             self::LongDurations => 'GAO best practice 4; 14-point, point 8 (high duration, 44 d, 5 %)',
             self::UnconfirmedEstimates => 'GAO best practice 4 (durations are estimated and confirmed); limit ours',
             self::ResourcesMissing => 'GAO best practice 3; 14-point, point 10 (resources)',
+            self::UnnamedWork, self::AwayResources,
+            self::RetiredResources => 'GAO best practice 3 (resources are there when they are needed);'
+            .' limit ours',
+            self::MissingRates => 'ours: what an hour, or a unit, costs is known before costs are added up',
             self::NegativeFloat => 'GAO best practice 7; 14-point, point 7 (negative float, none)',
             self::HighFloat => 'GAO best practice 7; 14-point, point 6 (high float, 44 d, 5 %)',
             self::InvalidDates => 'GAO best practice 9; 14-point, point 9 (invalid dates, none)',

@@ -9,6 +9,8 @@ use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
 use Reihe\Core\Plan\Constraint;
 use Reihe\Core\Plan\Kind;
+use Reihe\Core\Plan\Resource;
+use Reihe\Core\Resource\Capacity;
 use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\HandoverState;
 use Reihe\Core\Schedule\Network;
@@ -75,6 +77,7 @@ final class Examination
         $due = $self->missedBaseline();
         $handovers = $self->handovers();
         $values = $self->values();
+        $assigned = $self->resources();
         $open = count($self->open);
         $tasks = count(array_filter($self->open, static fn (Activity $a): bool => $a->kind === Kind::Task));
         $hasStatus = $schedule->plan->projects[$project]->statusDate !== null;
@@ -85,6 +88,7 @@ final class Examination
             Check::PathLengthIndex => $self->index($check, $indices->pathLength()),
             Check::ExecutionIndex => $self->index($check, $indices->execution()),
             Check::LongDurations, Check::ResourcesMissing => $self->share($check, $tasks),
+            Check::UnnamedWork, Check::AwayResources, Check::RetiredResources, Check::MissingRates => $self->share($check, $assigned),
             Check::Leads, Check::LongLags, Check::LinkTypes, Check::ViolatedLinks,
             Check::RedundantLinks => $self->share($check, count($self->links)),
             Check::InvalidDates => $self->share($check, $hasStatus ? $open : 0),
@@ -116,6 +120,47 @@ final class Examination
 
         return new Finding($check, $fine, $limit, $this->thresholds->days($check), $fine === false ? count($measured[1]) : 0, null,
             $measured[0], $fine === false ? $measured[1] : [], []);
+    }
+
+    /**
+     * Who does what is left, and are they there? Work counts as named where anybody is named in the project at all.
+     *
+     * @return int activities with work left
+     */
+    private function resources(): int
+    {
+        [$plan, $d] = [$this->schedule->plan, $this->schedule->dates];
+        $left = [];
+        $names = false;
+        foreach ($this->open as $i => $a) {
+            foreach ($this->grouped->assignments[$a->uid] ?? [] as $assignment) {
+                $resource = $assignment->resource === null ? null : $plan->resources[$assignment->resource] ?? null;
+                $names = $names || $resource !== null;
+                if (($assignment->remainingWork ?? 0) > 0 || $assignment->quantity !== null) {
+                    $left[$i][] = [$assignment, $resource];
+                }
+            }
+        }
+        foreach ($left as $i => $assignments) {
+            foreach ($assignments as [$assignment, $resource]) {
+                $a = $this->open[$i];
+                $this->take(Check::UnnamedWork, $a, $names && $resource === null);
+                $this->take(Check::RetiredResources, $a, $resource?->retired === true);
+                $this->take(Check::MissingRates, $a, $resource !== null && ($resource->isMaterial() ? $resource->price
+                    : $resource->rateAt($d->finish[$i])) === null);
+                $this->take(Check::AwayResources, $a, $resource !== null && ! $resource->isMaterial()
+                    && $this->isAway($resource, $d->begin[$i], $d->finish[$i]));
+            }
+        }
+
+        return count($left);
+    }
+
+    /** Is there a time in which work is left for it and none of it is there at all? */
+    private function isAway(Resource $resource, int $from, int $to): bool
+    {
+        return $to > $from
+            && (new Capacity($resource, $this->grouped->axes->of((string) $resource->calendar)))->between($from, $to) === 0;
     }
 
     /** A start milestone may stand without predecessors, a finish milestone without successors: they are the ends of the network. */

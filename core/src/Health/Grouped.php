@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Reihe\Core\Health;
 
+use Reihe\Core\Calendar\Axes;
 use Reihe\Core\Plan\Activity;
 use Reihe\Core\Plan\AssignedWork;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\OwnValue;
 use Reihe\Core\Schedule\Handover;
 use Reihe\Core\Schedule\Schedule;
@@ -19,6 +21,11 @@ final readonly class Grouped
 
     /** @var array<string, AssignedWork> by activity */
     public array $assigned;
+
+    /** @var array<string, list<Assignment>> by activity */
+    public array $assignments;
+
+    public Axes $axes;
 
     /** @var array<string, array<string, Activity>> by project */
     public array $activities;
@@ -37,7 +44,12 @@ final readonly class Grouped
         $n = $schedule->network;
         $this->redundant = new RedundantLinks($n);
         $this->assigned = AssignedWork::of($schedule->plan);
-        $activities = $values = $handovers = [];
+        $activities = $values = $handovers = $assignments = [];
+        foreach ($schedule->plan->assignments as $assignment) {
+            $assignments[$assignment->activity][] = $assignment;
+        }
+        $this->assignments = $assignments;
+        $this->axes = new Axes($schedule->plan->calendars);
         foreach ($schedule->plan->activities as $uid => $activity) {
             $activities[$activity->project][(string) $uid] = $activity;
         }

@@ -55,6 +55,9 @@ final readonly class Activity implements Entity
         public ?int $suspend = null,
         #[Field(FieldType::Text, 'Person who is responsible for it; none for the lead of the project.', max: 255, tells: Tells::People)]
         public ?string $lead = null,
+        #[Field(FieldType::Choice, 'Which of duration, work and intensity stays where another is changed; none: as its project says.',
+            of: Keeps::class)]
+        public ?Keeps $keeps = null,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,
         #[Field(FieldType::Part, 'Dates of an activity that is kept outside.', of: OutsideDates::class)]

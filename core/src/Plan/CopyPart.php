@@ -10,6 +10,7 @@ enum CopyPart: string
     case Activities = 'activities';
     case Codes = 'codes';
     case Work = 'work';
+    case Resources = 'resources';
     case Costs = 'costs';
     case Constraints = 'constraints';
     case Deadlines = 'deadlines';

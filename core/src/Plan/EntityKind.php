@@ -20,6 +20,7 @@ enum EntityKind: string
     case OwnField = 'ownField';
     case LevelScheme = 'levelScheme';
     case LevelCode = 'levelCode';
+    case Resource = 'resource';
 
     case Project = 'project';
     case Wbs = 'wbs';
@@ -177,14 +178,15 @@ enum EntityKind: string
                 bindsUsers: ['scope', 'type', 'choices', 'formula']),
             self::LevelScheme => KindEntry::of(LevelScheme::class, 'levelSchemes', Owner::Enterprise, null, ['key'], 'level scheme'),
             self::LevelCode => KindEntry::of(LevelCode::class, 'levelCodes', Owner::Enterprise, null, [], 'level code'),
+            self::Resource => KindEntry::of(Resource::class, 'resources', Owner::Enterprise, null, ['key'], 'resource',
+                bindsUsers: ['kind']),
             self::Project => KindEntry::of(Project::class, 'projects', Owner::Project, null, ['key'], 'project', alike: []),
             self::Wbs => KindEntry::of(WbsElement::class, 'wbs', Owner::Project, 'project', [], 'WBS element', alike: []),
             self::Activity => KindEntry::of(Activity::class, 'activities', Owner::Project, 'project', ['project', 'code'], 'activity',
                 alike: [],
                 part: CopyPart::Activities),
-            // work without a resource is one assignment
-            self::Assignment => KindEntry::of(Assignment::class, 'assignments', Owner::Project, 'activity', ['activity'], 'assignment',
-                alike: ['activity']),
+            self::Assignment => KindEntry::of(Assignment::class, 'assignments', Owner::Project, 'activity', [], 'assignment',
+                alike: ['activity', 'resource']),
             // a link belongs to the project of its successor
             self::Link => KindEntry::of(Link::class, 'links', Owner::Project, 'to', ['from', 'to', 'type'], 'link',
                 alike: ['from', 'to', 'type']),

@@ -32,6 +32,7 @@ final readonly class Plan implements Names
      * @param  array<string, OpenEnd>  $openEnds
      * @param  array<string, Insertion>  $insertions
      * @param  array<string, Foreign>  $foreignContents
+     * @param  array<string, Resource>  $resources
      */
     public function __construct(
         public array $calendars = [],
@@ -53,6 +54,7 @@ final readonly class Plan implements Names
         public array $openEnds = [],
         public array $insertions = [],
         public array $foreignContents = [],
+        public array $resources = [],
     ) {
     }
 
@@ -154,6 +156,9 @@ final readonly class Plan implements Names
             $entity instanceof Calendar, $entity instanceof Project => $entity->key,
             $entity instanceof CodeSet, $entity instanceof Branch, $entity instanceof OwnField,
             $entity instanceof LevelScheme, $entity instanceof Insertion => $entity->name,
+            $entity instanceof Resource => $entity->title(),
+            $entity instanceof Assignment => trim(($this->resources[$entity->resource ?? ''] ?? null)?->title()
+                ." on {$this->label($entity->activity)}"),
             $entity instanceof LevelCode => "{$entity->code} {$entity->name}",
             $entity instanceof OwnValue => ($this->ownFields[$entity->field]->name ?? '?').' of '.($entity->activity === null
                 ? $this->projects[$entity->project]->key ?? '?' : $this->label($entity->activity)),

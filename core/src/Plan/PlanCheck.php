@@ -124,6 +124,12 @@ final class PlanCheck
             $once($set, EntityKind::CodeSet, 'key', "{$set->scope->value} {$set->key}", 'is taken by another code set');
             $once($set, EntityKind::CodeSet, 'name', "{$set->scope->value} {$set->name}", 'is taken by another code set');
         }
+        foreach ($plan->resources as $resource) {
+            $once($resource, EntityKind::Resource, 'key', $resource->key, 'is taken by another resource');
+            if ($resource->calendar !== null && ! isset($plan->calendars[$resource->calendar])) {
+                throw new InvalidPlan(EntityKind::Resource, $resource->uid, $resource->title(), 'calendar', 'does not exist');
+            }
+        }
         foreach ($plan->levelSchemes as $scheme) {
             $once($scheme, EntityKind::LevelScheme, 'key', $scheme->key, 'is taken by another level scheme');
         }
@@ -268,13 +274,26 @@ final class PlanCheck
             $why = match (true) {
                 $activity === null => 'does not exist',
                 $activity->kind === Kind::Hammock => 'is a hammock, which takes no work',
-                isset($seen[$assignment->activity]) => 'has work without a resource already',
+                isset($seen["{$assignment->activity} {$assignment->resource}"]) => $assignment->resource === null
+                    ? 'has work without a resource already' : "has {$plan->callName(EntityKind::Resource, $assignment->resource)} already",
                 default => null,
             };
+            $resource = $assignment->resource === null ? null : $plan->resources[$assignment->resource] ?? null;
+            $field = match (true) {
+                $assignment->resource === null => null,
+                $resource === null => ['resource', 'does not exist'],
+                $resource->isMaterial() && $assignment->work() !== null => ['remainingWork', 'is none of a material'],
+                $resource->isMaterial() && $assignment->intensity !== null => ['intensity', 'is none of a material'],
+                ! $resource->isMaterial() && $assignment->quantity !== null => ['quantity', 'belongs to a material'],
+                default => null,
+            };
+            if ($why === null && $field !== null) {
+                throw new InvalidPlan(EntityKind::Assignment, $assignment->uid, $plan->label($assignment->activity), $field[0], $field[1]);
+            }
             if ($why !== null) {
                 throw new InvalidPlan(EntityKind::Assignment, $assignment->uid, $plan->label($assignment->activity), 'activity', $why);
             }
-            $seen[$assignment->activity] = true;
+            $seen["{$assignment->activity} {$assignment->resource}"] = true;
         }
     }
 

@@ -64,6 +64,8 @@ final readonly class Project implements Entity
         public ?string $home = null,
         #[Field(FieldType::Text, 'Uid of the template or project that it was copied from.', max: 64, tells: Tells::Nobody)]
         public ?string $madeFrom = null,
+        #[Field(FieldType::Choice, 'Which of duration, work and intensity stays where another one is changed.', of: Keeps::class)]
+        public Keeps $keeps = Keeps::Intensity,
     ) {
         if (preg_match('/^[A-Z0-9][A-Z0-9-]{0,19}$/D', $key) !== 1) {
             throw new InvalidField('key', 'must be 1 … 20 capital letters, digits or “-”');

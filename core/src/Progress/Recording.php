@@ -36,7 +36,7 @@ final class Recording
     /** @var array<string, AssignedWork> by activity */
     private readonly array $assigned;
 
-    /** @var array<string, Assignment> by activity */
+    /** @var array<string, list<Assignment>> by activity */
     private array $assignments = [];
 
     /** @param  array<string, int>  $plannedStarts  activity uid => start in the current baseline, where there is one */
@@ -44,7 +44,7 @@ final class Recording
     {
         $this->assigned = AssignedWork::of($schedule->plan);
         foreach ($schedule->plan->assignments as $assignment) {
-            $this->assignments[$assignment->activity] = $assignment;
+            $this->assignments[$assignment->activity][] = $assignment;
         }
     }
 
@@ -99,7 +99,7 @@ final class Recording
     }
 
     /**
-     * Work is told to the assignment, everything else to the activity.
+     * Work is told to the assignments, everything else to the activity.
      *
      * @param  array<string, mixed>  $after
      */
@@ -109,9 +109,16 @@ final class Recording
         $own = array_diff_key($after, $work);
         $seen = static fn (Entity $of, array $fields): array => array_intersect_key(($r->seen ?? []) + $of->fields(), $fields);
         $this->operations[] = Operation::update(EntityKind::Activity, $a->uid, $own, $seen($a, $own));
-        $assignment = $this->assignments[$a->uid] ?? null;
-        if ($assignment !== null && $work !== []) {
-            $this->operations[] = Operation::update(EntityKind::Assignment, $assignment->uid, $work, $seen($assignment, $work));
+        $assignments = array_values(array_filter($this->assignments[$a->uid] ?? [], fn (Assignment $one): bool => ! ($this->schedule->plan
+            ->resources[$one->resource ?? ''] ?? null)?->isMaterial()));
+        if (count($assignments) === 1 && $work !== []) {
+            $this->operations[] = Operation::update(EntityKind::Assignment, $assignments[0]->uid, $work, $seen($assignments[0], $work));
+        } elseif ($assignments !== [] && $work !== []) {
+            foreach (Shares::of($assignments, $work) as $uid => $share) {
+                $one = $this->schedule->plan->assignments[$uid];
+                $this->operations[] = Operation::update(EntityKind::Assignment, $one->uid, $share,
+                    array_intersect_key($one->fields(), $share));
+            }
         } elseif ($work !== []) {
             $this->operations[] = Operation::create(EntityKind::Assignment, Uid::of("assignment:{$a->uid}"),
                 ['activity' => $a->uid] + $work);

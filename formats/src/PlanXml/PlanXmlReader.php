@@ -58,6 +58,8 @@ final class PlanXmlReader
 
     private LevelSchemes $levels;
 
+    private Resources $resources;
+
     private ProjectParts $beside;
 
     private ForeignParts $foreign;
@@ -91,6 +93,7 @@ final class PlanXmlReader
         $this->calendars = new CalendarParts($this->uids);
         $this->shared = new SharedParts($this->uids);
         $this->levels = new LevelSchemes($this->uids);
+        $this->resources = new Resources($this->uids);
         $this->beside = new ProjectParts($this->uids);
         $this->foreign = new ForeignParts($this->uids);
     }
@@ -114,7 +117,7 @@ final class PlanXmlReader
             });
         }
 
-        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->parts,
+        return new PlanDocument(Plan::of([...$self->shared->all(), ...$self->levels->all(), ...$self->resources->all(), ...$self->parts,
             ...$self->beside->insertions]), $xml,
             $self->uids->ordinals, $self->uids->given, $self->told(), $self->computed);
     }
@@ -233,6 +236,12 @@ final class PlanXmlReader
             case 'foreign':
                 $this->foreign->told($a);
                 break;
+            case 'resource':
+                $this->closeCalendars();
+                $calendar = isset($a['calendar']) ? $this->calendars->named($a['calendar'], 'calendar') : null;
+                $this->resources->add($a, ['calendar' => $calendar] + $this->timed(EntityKind::Resource,
+                    Attributes::values(EntityKind::Resource, $a), $calendar), $this->ordinal);
+                break;
             case 'stub':
                 $this->stub($a);
                 break;
@@ -300,8 +309,9 @@ final class PlanXmlReader
             $uid = $this->uids->of($ordinal, $a, $before[$name] === 1 ? $name : "{$name}:{$before[$name]}");
             $on = array_intersect_key(['project' => $project->uid, 'activity' => $activity], $kind->fields());
             $values = Attributes::values($kind, $a);
-            foreach ($kind->entry()->references as $reference) { // by the uids of the file
-                is_string($values[$reference->field] ?? null) && $values[$reference->field] = Uid::of($values[$reference->field]);
+            foreach ($kind->entry()->references as $reference) { // by the uids of the file, resources by their keys
+                is_string($values[$reference->field] ?? null) && $values[$reference->field] = $reference->to === EntityKind::Resource
+                    ? $this->resources->named($values[$reference->field]) : Uid::of($values[$reference->field]);
             }
             $this->add($kind->read($uid, $on + $values), $ordinal);
         }

@@ -84,8 +84,11 @@ final class PlanXmlWriter
             foreach ($this->plan->all($kind) as $object) {
                 $fields = $object->fields();
                 $on = $fields['activity'] ?? $fields['project'] ?? null;
+                if (is_string($fields['resource'] ?? null)) {
+                    $fields['resource'] = $this->plan->resources[$fields['resource']]->key;
+                }
                 $this->attached[is_string($on) ? $on : ''][] = [$kind->value,
-                    ['uid' => $object->uid()] + array_diff_key($fields, ['activity' => 0, 'project' => 0])];
+                    ['uid' => $object->uid()] + array_diff_key(Attributes::written($kind, $fields), ['activity' => 0, 'project' => 0])];
             }
         }
         $this->xml->startDocument('1.0', 'UTF-8');
@@ -114,6 +117,12 @@ final class PlanXmlWriter
             $this->xml->endElement();
         }
         $this->levelSchemes();
+        foreach ($this->plan->resources as $resource) {
+            $this->xml->startElement('resource');
+            $this->attributes(['uid' => $resource->uid] + array_replace(Attributes::written(EntityKind::Resource, $resource->fields()),
+                ['calendar' => $resource->calendar === null ? null : $this->plan->calendars[$resource->calendar]->key]));
+            $this->xml->endElement();
+        }
         foreach ($this->told->hierarchy->branches as $path => $branch) {
             $this->xml->startElement('branch');
             $this->attributes(['path' => (string) $path, 'lead' => $branch['lead'], 'archived' => $branch['archived'] ? true : null]);

@@ -27,7 +27,7 @@ final readonly class DescribedParts
     public function shared(array $calendars): array
     {
         $kinds = ['X-REIHE-CALENDAR' => EntityKind::Calendar, 'X-REIHE-CODE-SET' => EntityKind::CodeSet,
-            'X-REIHE-CODE-ENTRY' => EntityKind::Entry];
+            'X-REIHE-CODE-ENTRY' => EntityKind::Entry, 'X-REIHE-RESOURCE' => EntityKind::Resource];
         $objects = $there = [];
         foreach ($kinds as $property => $kind) {
             foreach ($this->in($property, $kind, $this->todos->extras[$property] ?? []) as $object) {

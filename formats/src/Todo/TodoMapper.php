@@ -60,7 +60,8 @@ final class TodoMapper
         foreach ($plan->calendars as $calendar) {
             $todos->extras['X-REIHE-CALENDAR'][] = self::json(['uid' => $calendar->uid] + $calendar->fields());
         }
-        foreach (['X-REIHE-CODE-SET' => $plan->codeSets, 'X-REIHE-CODE-ENTRY' => $plan->entries] as $property => $list) {
+        foreach (['X-REIHE-CODE-SET' => $plan->codeSets, 'X-REIHE-CODE-ENTRY' => $plan->entries,
+            'X-REIHE-RESOURCE' => $plan->resources] as $property => $list) {
             foreach ($list as $uid => $object) {
                 $todos->extras[$property][] = self::json(['uid' => $uid] + $object->fields());
             }

@@ -8,6 +8,7 @@ use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Calendar\WorkAxis;
 use Reihe\Core\CoreException;
 use Reihe\Core\Plan\Activity;
+use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\CodeEntry;
 use Reihe\Core\Plan\CodeScope;
 use Reihe\Core\Plan\CodeSet;
@@ -21,6 +22,7 @@ use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Link;
 use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Project;
+use Reihe\Core\Plan\Resource;
 use Reihe\Core\Plan\Stub;
 use Reihe\Core\Plan\Uid;
 use Reihe\Core\Plan\WbsElement;
@@ -97,6 +99,11 @@ final class TodoReader
     /** @var array<string, string> uid => what the file calls it */
     private array $original = [];
 
+    /** @var array<string, Resource> by uid */
+    private array $resources = [];
+
+    private int $resourceless = 0;
+
     /** @param  bool  $successorCarries the file puts the link on the successor's component, naming the predecessor */
     private function __construct(private readonly Todos $todos, private readonly Project $foreign, private readonly bool $successorCarries)
     {
@@ -129,6 +136,8 @@ final class TodoReader
                 $this->calendarKeys[$described->key] = $described->uid;
             } elseif ($described instanceof CodeSet || $described instanceof CodeEntry) {
                 $this->codes->add($described);
+            } elseif ($described instanceof Resource) {
+                $this->resources[$described->uid] = $described;
             }
         }
         foreach ($this->todos->items as $todo) {
@@ -185,6 +194,8 @@ final class TodoReader
             [$this->gapless, 'gap is missing beside the lag that it belongs to; the lag stays',
                 'gaps are missing beside the lags that they belong to; the lags stay'],
             [$this->secondParents, 'item names a second parent; the first counts', 'items name a second parent; the first counts'],
+            [$this->resourceless, 'assignment of a resource that the file does not describe was left out',
+                'assignments of resources that the file does not describe were left out'],
             [$this->dueFirst, 'item is due before it starts; it lasts no time', 'items are due before they start; they last no time'],
             [$this->ofSummaries, 'summary tells progress; it follows from what lies below',
                 'summaries tell progress; it follows from what lies below'],
@@ -195,7 +206,7 @@ final class TodoReader
                 'identifiers are not such that Reihe keeps them, and were replaced']] as [$count, $one, $many]) {
             $count === 0 ?: $this->notes[] = Text::counted($count, $one, $many).'.';
         }
-        $plan = Plan::of([...$this->codes->all(), ...$parts]);
+        $plan = Plan::of([...$this->codes->all(), ...$this->resources, ...$parts]);
         $used = $foreign ? [$this->foreign->calendar => true] : [];
         if ($this->isElapsed) {
             $elapsed = Calendar::elapsed();
@@ -206,7 +217,8 @@ final class TodoReader
         return new Plan(array_filter($this->calendars, fn (Calendar $c): bool => isset($used[$c->uid])
             || in_array($c->uid, $this->calendarKeys, true)),
             $plan->projects, $plan->wbs, $plan->activities, $plan->links, $plan->stubs, codeSets: $plan->codeSets, entries: $plan->entries,
-            codings: $plan->codings, assignments: $plan->assignments, foreignContents: $plan->foreignContents);
+            codings: $plan->codings, assignments: $plan->assignments, foreignContents: $plan->foreignContents,
+            resources: $plan->resources);
     }
 
     /** Uids that the core does not take are replaced, here and where relations name them. */
@@ -356,7 +368,13 @@ final class TodoReader
         if ($told === [] && $first !== []) {
             $told = [json_encode(['uid' => "assignment:{$object->uid}"] + $first, JSON_THROW_ON_ERROR)];
         }
-        yield from $this->described->in('X-REIHE-ASSIGNMENT', EntityKind::Assignment, $told, ['activity' => $object->uid]);
+        foreach ($this->described->in('X-REIHE-ASSIGNMENT', EntityKind::Assignment, $told, ['activity' => $object->uid]) as $assignment) {
+            if ($assignment instanceof Assignment && $assignment->resource !== null && ! isset($this->resources[$assignment->resource])) {
+                $this->resourceless++;
+            } else {
+                yield $assignment;
+            }
+        }
     }
 
     private function fromElsewhere(Todo $todo, float $position): WbsElement|Activity

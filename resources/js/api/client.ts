@@ -46,6 +46,15 @@ export type ImportPreview = Schemas['ImportPreview'];
 export type Sheets = Schemas['Sheets'];
 export type Token = Schemas['Token'];
 export type Subscription = Schemas['Subscription'];
+export type Resources = Schemas['Resources'];
+export type Load = Schemas['Load'];
+export type BoardAssignments = Schemas['BoardAssignments'];
+export type BoardResource = Schemas['BoardAssignments']['resources'][number];
+/** An assignment of an activity on the board; work in minutes, intensity and quantity in thousandths (of a percent, of a unit). */
+export interface Assigned { uid: string; activity: string; resource: string | null; intensity: number | null; remainingWork: number | null;
+    actualWork: number | null; quantity: number | null; perHour: boolean; spread: 'even' | 'front' | 'back' | 'bell' | 'hand';
+    offset: number;
+    cost: number | null }
 export type SearchAnswer = Schemas['SearchAnswer'];
 export type Operation = Schemas['Operation'];
 export type Job = Schemas['Job'];
@@ -59,6 +68,7 @@ export type Deleted = Schemas['Deleted'];
 export type SinceColumns = Schemas['SinceColumns'];
 export type Objects = Schemas['Objects'];
 export type Remark = Schemas['Remarks']['remarks'][number];
+export type AssignmentFields = Schemas['AssignmentFields'];
 export type OpenEndFields = Schemas['OpenEndFields'];
 export type Conflict = Schemas['Conflict'];
 export type Person = Schemas['Person'];

@@ -30,6 +30,25 @@ export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () =>
 /** Whose the things of the enterprise are. */
 export const useOwners = () => useQuery({ queryKey: ['owners'], queryFn: () => ask(http.GET('/owners')) });
 
+/** Who and what work is done with. */
+export const useResources = (enabled: MaybeRefOrGetter<boolean> = true) => useQuery({ queryKey: ['resources'], staleTime: 15_000,
+    enabled: computed(() => toValue(enabled)), queryFn: () => ask(http.GET('/resources')) });
+
+export const useResourceUses = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>) => useAbout('resourceUses', uid, version,
+    (of) => ask(http.GET('/resources/{uid}/assignments', { params: { path: { uid: of } } })));
+
+/** Who and what the activities of a working set are done with, where that shows. */
+export const useBoardAssignments = (projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    enabled: MaybeRefOrGetter<boolean>) => useQuery({ queryKey: ['boardAssignments', computed(() => toValue(projects)),
+    computed(() => toValue(version))], enabled: computed(() => toValue(enabled)), retry: false, gcTime: BRIEFLY,
+    placeholderData: keepPreviousData,
+    queryFn: () => ask(http.GET('/board/assignments', { params: { query: { projects: toValue(projects) } } })) });
+
+/** Who and what one activity is done with. */
+export const useAssignments = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
+    enabled: MaybeRefOrGetter<boolean> = true) => useAbout('assignments', uid, version, (of) => ask(http.GET(
+    '/activities/{uid}/objects/{kind}', { params: { path: { uid: of, kind: 'assignment' } } })), enabled);
+
 /** What a working set is coded with; only asked for where codes show, and formulas only worked out where they do. */
 export function useBoardCodes(projects: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>, enabled: MaybeRefOrGetter<boolean>,
     formulas: MaybeRefOrGetter<boolean> = false) {
@@ -62,7 +81,7 @@ export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGet
     enabled: MaybeRefOrGetter<boolean>) => useAbout(
     'reasons', uid, version, (of) => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: of } } })), enabled);
 
-export const useRemarks = (kind: MaybeRefOrGetter<'project' | 'wbs' | 'activity' | 'link'>, uid: MaybeRefOrGetter<string>,
+export const useRemarks = (kind: MaybeRefOrGetter<'project' | 'wbs' | 'activity' | 'link' | 'branch'>, uid: MaybeRefOrGetter<string>,
     page: MaybeRefOrGetter<number>, version: MaybeRefOrGetter<number>) => useAbout('remarks',
     () => `${toValue(kind)}/${toValue(uid)}/${toValue(page)}`, version, () => ask(http.GET('/remarks/{kind}/{uid}', { params: {
         path: { kind: toValue(kind), uid: toValue(uid) }, query: { page: toValue(page) } } })));

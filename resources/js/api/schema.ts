@@ -288,6 +288,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/board/assignments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who and what activities of a working set are done with */
+        get: {
+            parameters: {
+                query: {
+                    /** @description Project keys with commas between */
+                    projects: components["parameters"]["projects"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Assignments */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardAssignments"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/board/codes": {
         parameters: {
             query?: never;
@@ -377,7 +417,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Remarks on a project, WBS element, activity or link, thirty talks a page; what is to be done first, then the newest, each followed by its answers */
+        /** Remarks on a project, WBS element, activity, link or branch, thirty talks a page; what is to be done first, then the newest, each followed by its answers */
         get: {
             parameters: {
                 query?: {
@@ -385,7 +425,7 @@ export interface paths {
                 };
                 header?: never;
                 path: {
-                    kind: "project" | "wbs" | "activity" | "link";
+                    kind: "project" | "wbs" | "activity" | "link" | "branch";
                     uid: string;
                 };
                 cookie?: never;
@@ -1201,6 +1241,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/resources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who and what work is done with, and how often each is used */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Resources */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Resources"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/resources/{uid}/assignments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a resource is assigned to; of projects out of reach only sums */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Assignments */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResourceUses"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much is asked of resources in each period, and how much there is */
+        get: {
+            parameters: {
+                query: {
+                    /** @description First day */
+                    from: string;
+                    /** @description Last day */
+                    to: string;
+                    period?: "day" | "week" | "month" | "quarter";
+                    /** @description What is left to do, or all work over all of its time */
+                    what?: "remaining" | "planned";
+                    /** @description Keys, with commas between: only they are asked about, everything else is “others” */
+                    projects?: string;
+                    /** @description Uid: projects on it and below are asked about */
+                    branch?: string;
+                    /** @description Uids, with commas between; all where none are given */
+                    resources?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Load */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Load"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/resources/{uid}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is behind the load of a resource between two days, the largest first */
+        get: {
+            parameters: {
+                query: {
+                    /** @description First day */
+                    from: string;
+                    /** @description Last day */
+                    to: string;
+                    what?: "remaining" | "planned";
+                };
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Activities */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LoadBehind"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/search": {
         parameters: {
             query?: never;
@@ -1591,7 +1803,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                kind: "calendar" | "codeSet" | "ownField" | "levelScheme" | "resource";
                 uid: components["parameters"]["uid"];
             };
             cookie?: never;
@@ -1603,7 +1815,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                    kind: "calendar" | "codeSet" | "ownField" | "levelScheme" | "resource";
                     uid: components["parameters"]["uid"];
                 };
                 cookie?: never;
@@ -1768,6 +1980,59 @@ export interface paths {
                 content: {
                     "application/json": {
                         set: string;
+                        rows: {
+                            [key: string]: string | null;
+                        }[];
+                        dryRun?: boolean;
+                        reason?: string | null;
+                        changeSet?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description What changed */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Composed"];
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compose/resources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Resources from a table */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description Project keys of the working set that the answer should bring up to date */
+                    board?: components["parameters"]["board"];
+                    /** @description Uid of a draft: what is changed goes into it instead of the plan */
+                    draft?: components["parameters"]["draft"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
                         rows: {
                             [key: string]: string | null;
                         }[];
@@ -2361,7 +2626,7 @@ export interface paths {
                         start?: string | null;
                         /** @enum {unknown} */
                         kept?: "here" | "template";
-                        parts?: ("activities" | "codes" | "work" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
+                        parts?: ("activities" | "codes" | "work" | "resources" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
                         /**
                          * @description What becomes of links with projects that are not copied along
                          * @enum {unknown}
@@ -2438,7 +2703,7 @@ export interface paths {
                         name: string;
                         branch: string;
                         home?: string | null;
-                        parts?: ("activities" | "codes" | "work" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
+                        parts?: ("activities" | "codes" | "work" | "resources" | "costs" | "constraints" | "deadlines" | "remarks" | "ownValues")[];
                         dryRun?: boolean;
                         reason?: string | null;
                         changeSet?: string | null;
@@ -3047,6 +3312,126 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/branches/{uid}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names of those who see a branch, to mention them */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description People */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            people: components["schemas"]["Texts"];
+                        };
+                    };
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/branches/{branch}/remarks/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                branch: string;
+                uid: components["parameters"]["uid"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say something about a branch; a record beside the plan, told to nobody who does not see the branch */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    branch: string;
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        text: string;
+                        todo?: boolean;
+                        /** @description Uid of the remark that began the talk */
+                        answers?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Said */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** It was done or not, it is removed or brought back */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    branch: string;
+                    uid: components["parameters"]["uid"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        done?: boolean;
+                        removed?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description Changed */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                default: components["responses"]["Problem"];
+            };
+        };
         trace?: never;
     };
     "/drafts": {
@@ -3913,7 +4298,7 @@ export interface paths {
                          * @enum {unknown}
                          */
                         deleteMissing?: "0" | "1";
-                        /** @description JSON: kind (project, calendar, codeSet, entry) => what the source calls it => uid here, or nothing for one of its own */
+                        /** @description JSON: kind (project, calendar, codeSet, entry, resource) => what the source calls it => uid here, or nothing for one of its own */
                         mapping?: string;
                     };
                 };
@@ -4961,7 +5346,7 @@ export interface components {
         Owners: {
             owners: {
                 /** @enum {unknown} */
-                kind: "calendar" | "codeSet" | "ownField" | "levelScheme";
+                kind: "calendar" | "codeSet" | "ownField" | "levelScheme" | "resource";
                 uid: string;
                 /** @description null where the reader does not see it */
                 branch: string | null;
@@ -5008,6 +5393,31 @@ export interface components {
             /** @description `projects` are uids of activities here */
             bands: components["schemas"]["Band"][];
             columns: components["schemas"]["ViewColumn"][];
+        };
+        BoardAssignments: {
+            resources: {
+                uid: string;
+                key: string;
+                name: string;
+                /** @enum {unknown} */
+                kind: "person" | "crew" | "equipment" | "material";
+                unit: string;
+                retired: boolean;
+            }[];
+            /** @description Work of the activities in columns */
+            assignments: {
+                uid: components["schemas"]["Texts"];
+                activity: components["schemas"]["Texts"];
+                resource: components["schemas"]["TextsOrNull"];
+                intensity: components["schemas"]["IntsOrNull"];
+                remainingWork: components["schemas"]["IntsOrNull"];
+                actualWork: components["schemas"]["IntsOrNull"];
+                quantity: components["schemas"]["IntsOrNull"];
+                perHour: number[];
+                spread: ("even" | "front" | "back" | "bell" | "hand")[];
+                offset: components["schemas"]["Ints"];
+                cost: components["schemas"]["IntsOrNull"];
+            };
         };
         BoardCodes: {
             /** @description Rows with remarks, how many, and how many of them are to be done */
@@ -5323,8 +5733,10 @@ export interface components {
                 text: string;
                 author: string;
                 written: string | null;
-                /** @description Key */
-                project: string;
+                /** @description Key; none for a branch */
+                project: string | null;
+                /** @description Uid of the branch that it is about */
+                branch: string | null;
                 /** @description Uid of the row of the board that it is about */
                 row: string;
                 code: string;
@@ -5429,7 +5841,7 @@ export interface components {
             };
         };
         /** @enum {unknown} */
-        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "levelScheme" | "levelCode" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue" | "openEnd" | "insertion" | "foreign";
+        EntityKind: "calendar" | "branch" | "codeSet" | "entry" | "ownField" | "levelScheme" | "levelCode" | "resource" | "project" | "wbs" | "activity" | "assignment" | "link" | "remark" | "coding" | "ownValue" | "openEnd" | "insertion" | "foreign";
         CalendarFields: {
             /** @description Short unique name. */
             key?: string;
@@ -5627,6 +6039,53 @@ export interface components {
             /** @description Order among the codes of the same place. */
             position?: number;
         };
+        ResourceFields: {
+            /** @description Short key, unique. */
+            key?: string;
+            /** @description Name. */
+            name?: string;
+            /**
+             * @description Person, crew of several alike, equipment or material.
+             * @enum {unknown}
+             */
+            kind?: "person" | "crew" | "equipment" | "material";
+            /** @description When it is there; none of a material. */
+            calendar?: string | null;
+            /** @description How much there is of it; 100 is one. In percent. */
+            units?: number;
+            /** @description How much there is from later moments on. */
+            capacity?: {
+                /** @description From when on. */
+                from?: string;
+                /** @description What there is then; 100 is one of it. In percent. */
+                units?: number;
+            }[];
+            /** @description What an hour of one costs; none where that is not known. In minor units. */
+            rate?: number | null;
+            /** @description What an hour costs from later moments on. */
+            rates?: {
+                /** @description From when on. */
+                from?: string;
+                /** @description What an hour of one costs then. In minor units. */
+                rate?: number;
+            }[];
+            /** @description What each assignment costs beside the hours. In minor units. */
+            costPerUse?: number | null;
+            /** @description What a material is counted in. */
+            unit?: string;
+            /** @description What a unit of a material costs. In minor units. */
+            price?: number | null;
+            /** @description It stands for somebody who is named later. */
+            placeholder?: boolean;
+            /** @description Before it nothing of it is there. */
+            from?: string | null;
+            /** @description After it nothing of it is there. */
+            to?: string | null;
+            /** @description Only projects of its branch, and of those below, use it. */
+            ownBranchOnly?: boolean;
+            /** @description It is assigned no more. */
+            retired?: boolean;
+        };
         ProjectFields: {
             /** @description Project key, unique in the enterprise: capital letters, digits, “-”. */
             key?: string;
@@ -5683,6 +6142,11 @@ export interface components {
             home?: string | null;
             /** @description Uid of the template or project that it was copied from. */
             madeFrom?: string | null;
+            /**
+             * @description Which of duration, work and intensity stays where another one is changed.
+             * @enum {unknown}
+             */
+            keeps?: "duration" | "work" | "intensity";
         };
         WbsFields: {
             /** @description Project it belongs to. */
@@ -5745,6 +6209,11 @@ export interface components {
             /** @description Person who is responsible for it; none for the lead of the project. */
             lead?: string | null;
             /**
+             * @description Which of duration, work and intensity stays where another is changed; none: as its project says.
+             * @enum {unknown}
+             */
+            keeps?: "duration" | "work" | "intensity" | null;
+            /**
              * @description What percent complete is measured by.
              * @enum {unknown}
              */
@@ -5778,6 +6247,28 @@ export interface components {
             remainingWork?: number | null;
             /** @description Cost in the smallest unit of the enterprise’s currency. In minor units. */
             cost?: number | null;
+            /** @description Who or what does it, or is used up; none where that is open. */
+            resource?: string | null;
+            /** @description How much of the resource works on it at a time; 100 000 is one, full time. None where nothing is said. In thousandths of a percent. */
+            intensity?: number | null;
+            /**
+             * @description How its work lies over its time.
+             * @enum {unknown}
+             */
+            spread?: "even" | "front" | "back" | "bell" | "hand";
+            /** @description What is meant for each week, where that is told by hand. */
+            weeks?: {
+                /** @description Which seven days, counted from the start, the first is 1. */
+                week?: number;
+                /** @description Work in it, as a share of all that is told. In minutes. */
+                work?: number;
+            }[];
+            /** @description Working time from the start of the activity until it begins. In minutes. */
+            offset?: number;
+            /** @description How much of a material is used, in thousandths of its unit. In thousandths. */
+            quantity?: number | null;
+            /** @description The quantity is used in each hour of work on the activity. */
+            perHour?: boolean;
         };
         LinkFields: {
             /** @description Predecessor. */
@@ -5908,7 +6399,7 @@ export interface components {
             /** @description What it says; nobody knows whom it names. */
             content?: string;
         };
-        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"] | components["schemas"]["ForeignFields"];
+        AnyFields: components["schemas"]["CalendarFields"] | components["schemas"]["BranchFields"] | components["schemas"]["CodeSetFields"] | components["schemas"]["EntryFields"] | components["schemas"]["OwnFieldFields"] | components["schemas"]["LevelSchemeFields"] | components["schemas"]["LevelCodeFields"] | components["schemas"]["ResourceFields"] | components["schemas"]["ProjectFields"] | components["schemas"]["WbsFields"] | components["schemas"]["ActivityFields"] | components["schemas"]["AssignmentFields"] | components["schemas"]["LinkFields"] | components["schemas"]["RemarkFields"] | components["schemas"]["CodingFields"] | components["schemas"]["OwnValueFields"] | components["schemas"]["OpenEndFields"] | components["schemas"]["InsertionFields"] | components["schemas"]["ForeignFields"];
         BoardProject: {
             /** @description Uid. */
             uid: string;
@@ -5961,6 +6452,11 @@ export interface components {
             levelScheme: string | null;
             /** @description Uid of the template or project that it was copied from. */
             madeFrom: string | null;
+            /**
+             * @description Which of duration, work and intensity stays where another one is changed.
+             * @enum {unknown}
+             */
+            keeps: "duration" | "work" | "intensity";
             /** @description Branch of the hierarchy that the project hangs on; none in a plan without a hierarchy. */
             branch: string;
             /** @description It rests: not shown unless asked for, and not edited. */
@@ -6064,6 +6560,8 @@ export interface components {
             resume: (number | null)[];
             /** @description Person who is responsible for it; none for the lead of the project. */
             lead: (string | null)[];
+            /** @description Which of duration, work and intensity stays where another is changed; none: as its project says. */
+            keeps: ("duration" | "work" | "intensity" | null)[];
             /** @description Which end it binds, and how. */
             constraint1Kind: ("start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible" | null)[];
             /** @description Its date; none only for as late as possible. */
@@ -6119,8 +6617,10 @@ export interface components {
             cost: (number | null)[];
             /** @description Moment since which started work rests; has no effect without a resume date. */
             suspend: (number | null)[];
-            /** @description Uid of the work without a resource. */
+            /** @description Uid of its only assignment; none where there are several. */
             assignment: (string | null)[];
+            /** @description How many assignments it has. */
+            assignments: number[];
         };
         OutsideColumns: {
             /** @description Uid. */
@@ -6226,6 +6726,14 @@ export interface components {
             } | null;
         };
         ChangeAnswer: {
+            /** @description Of duration, work and intensity: what stayed and what followed by rule */
+            kept: {
+                stays: components["schemas"]["Keeps"];
+                follows: components["schemas"]["Keeps"];
+                /** @description Uid of the first */
+                activity: string;
+                count: number;
+            }[];
             /** @description uid; null for a dry run or when nothing changed */
             changeSet: string | null;
             ripple: components["schemas"]["Ripple"];
@@ -6233,6 +6741,78 @@ export interface components {
                 [key: string]: number;
             };
             board: null | components["schemas"]["BoardDelta"];
+        };
+        /** @enum {unknown} */
+        Keeps: "duration" | "work" | "intensity";
+        Resources: {
+            resources: (components["schemas"]["ResourceFields"] & {
+                uid: string;
+                key: string;
+                name: string;
+                /** @enum {unknown} */
+                kind: "person" | "crew" | "equipment" | "material";
+                /** @description Uid of the branch that it belongs to; none where that is not seen */
+                branch: string | null;
+                mayChange: boolean;
+                /** @description Assignments in projects that the user sees */
+                uses: number;
+                /** @description Assignments in others */
+                usesBeyond: number;
+            })[];
+            currency: string;
+            mayAdd: boolean;
+        };
+        ResourceUses: {
+            assignments: {
+                uid: string;
+                activity: string;
+                code: string;
+                name: string;
+                /** @description Its key */
+                project: string;
+                start: number;
+                finish: number;
+                remainingWork: number | null;
+                actualWork: number | null;
+                intensity: number | null;
+                quantity: number | null;
+                finished: boolean;
+            }[];
+            more: boolean;
+            beyond: {
+                assignments: number;
+                remainingWork: number;
+            };
+        };
+        /** @description Minutes by period */
+        Load: {
+            /** @description First day of each, and the day after the last */
+            periods: string[];
+            resources: {
+                uid: string;
+                /** @description Asked for by the projects that were asked about */
+                demand: components["schemas"]["Ints"];
+                others: components["schemas"]["Ints"];
+                capacity: components["schemas"]["Ints"];
+                overloaded: components["schemas"]["Ints"];
+                /** @description Of what was asked about, also outside of these periods */
+                work: number;
+            }[];
+        };
+        LoadBehind: {
+            activities: {
+                activity: string;
+                code: string;
+                name: string;
+                /** @description Its key */
+                project: string;
+                start: number;
+                finish: number;
+                totalFloat: number | null;
+                minutes: number;
+            }[];
+            /** @description Minutes of projects out of reach */
+            beyond: number;
         };
         ChangeList: {
             changes: components["schemas"]["ListedChange"][];
@@ -6256,7 +6836,8 @@ export interface components {
                 text: string;
                 activity: string;
                 created: string;
-                project: string;
+                project: string | null;
+                branch: string | null;
                 code: string | null;
                 name: string | null;
                 read: boolean;
@@ -6396,7 +6977,7 @@ export interface components {
             }[];
         };
         SearchAnswer: {
-            /** @description What else is in projects */
+            /** @description What else is in projects, and remarks on branches */
             objects: {
                 uid: string;
                 kind: string;
@@ -6404,7 +6985,11 @@ export interface components {
                 /** @description On which it stands */
                 activity: string | null;
                 /** @description Its key */
-                project: string;
+                project: string | null;
+                branch: {
+                    uid: string;
+                    name: string;
+                } | null;
             }[];
             projects: {
                 uid: string;
@@ -6477,7 +7062,7 @@ export interface components {
         };
         MappingLine: {
             /** @enum {unknown} */
-            kind: "project" | "calendar" | "codeSet" | "entry";
+            kind: "project" | "calendar" | "codeSet" | "entry" | "resource";
             /** @description What the source calls it */
             foreign: string;
             label: string;

@@ -21,6 +21,7 @@ export const SHOWN = {
         kept: ['projects', 'kept', 'plain', 'here'],
         levelScheme: ['projects', 'levelScheme', 'plain', null],
         madeFrom: ['projects', 'madeFrom', 'plain', null],
+        keeps: ['projects', 'keeps', 'plain', 'intensity'],
         branch: ['projects', 'branch', 'plain', null],
     },
     wbs: {
@@ -47,6 +48,7 @@ export const SHOWN = {
         remaining: ['activities', 'remaining', 'plain', null],
         resume: ['activities', 'resume', 'moment', null],
         lead: ['activities', 'lead', 'plain', null],
+        keeps: ['activities', 'keeps', 'plain', null],
         percentBy: ['efforts', 'percentBy', 'plain', 'duration'],
         physicalPercent: ['efforts', 'physicalPercent', 'plain', null],
         checklist: ['efforts', 'checklist', 'plain', []],

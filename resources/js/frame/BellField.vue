@@ -4,7 +4,7 @@ import { NPopover } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRouter } from 'vue-router';
-import { ask, http, type Notices } from '@/api/client';
+import { ask, http } from '@/api/client';
 import { formatMoment, parseIso } from '@/time/instant';
 import { useCommands } from '@/ui/commands';
 
@@ -32,12 +32,11 @@ const todos = computed(() => list.data.value?.todos ?? []);
 const more = computed(() => list.data.value?.more ?? false);
 watch(shown, (is) => is && void cache.invalidateQueries({ queryKey: ['todos'] }));
 useCommands([{ id: 'todos', keys: [], run: () => (shown.value = true) }]);
-function goTo(project: string, row: string): void {
+/** the row of a board, or the branch in the portfolio, that a remark is about */
+function go(to: { project: string | null; branch: string | null }, row: string): void {
     shown.value = false;
-    void router.push({ name: 'board', query: { projects: project, row } });
-}
-function go(n: Notices['notices'][number]): void {
-    goTo(n.project, n.activity);
+    void router.push(to.project ? { name: 'board', query: { projects: to.project, row } }
+        : { name: 'portfolio', query: { branch: to.branch } });
 }
 </script>
 
@@ -50,7 +49,7 @@ function go(n: Notices['notices'][number]): void {
         <div class="list" data-test="notices">
             <template v-if="todos.length > 0">
                 <h3>{{ t('notices.todos', { n: todos.length }) }}</h3>
-                <button v-for="d in todos" :key="d.uid" class="one" @click="goTo(d.project, d.row)">
+                <button v-for="d in todos" :key="d.uid" class="one" @click="go(d, d.row)">
                     <span><b>{{ d.project }}</b> {{ d.code }} <bdi>{{ d.name }}</bdi> <span
                         class="faint">· {{ t(`notices.why.${d.why}`) }}</span></span>
                     <bdi class="text">{{ d.text.slice(0, 200) }}</bdi>
@@ -61,7 +60,7 @@ function go(n: Notices['notices'][number]): void {
                 <h3>{{ t('notices.title') }}</h3>
             </template>
             <p v-if="notices.length === 0" class="faint">{{ t('notices.none') }}</p>
-            <button v-for="n in notices" :key="n.id" class="one" :class="{ unread: !n.read }" @click="go(n)">
+            <button v-for="n in notices" :key="n.id" class="one" :class="{ unread: !n.read }" @click="go(n, n.activity)">
                 <span><b>{{ n.author }}</b> · {{ n.project }} {{ n.code }} {{ n.name }}</span>
                 <span class="text">{{ n.text }}</span>
                 <span class="faint tabular">{{ moment(n.created) }}</span>

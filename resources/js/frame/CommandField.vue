@@ -57,9 +57,9 @@ const choices = computed<Choice[]>(() => {
         .push({ id: a.uid, text: a.code, detail: a.name,
         run: () => void router.push({ name: 'board', query: { projects: a.project, row: a.uid } }) });
     for (const o of found.value?.objects ?? []) list
-        .push({ id: o.uid, text: o.label, detail: `${t(`history.kinds.${o.kind}`)}, ${o.project}`,
-        run: () => void router.push({ name: 'board', query: { projects: o.project, row: o.activity
-            ?? (o.kind === 'wbs' ? o.uid : undefined) } }) });
+        .push({ id: o.uid, text: o.label, detail: `${t(`history.kinds.${o.kind}`)}, ${o.branch?.name ?? o.project}`,
+        run: () => void router.push(o.branch ? { name: 'portfolio', query: { branch: o.branch.uid } }
+            : { name: 'board', query: { projects: o.project, row: o.activity ?? (o.kind === 'wbs' ? o.uid : undefined) } }) });
     const q = text.value.trim().toLowerCase();
     for (const one of q === '' ? [] : named.value) {
         if (one.text.toLowerCase().includes(q)) list.push(one);

@@ -17,6 +17,7 @@ const router = useRouter();
 const places = computed(() => [
     { name: 'portfolio', to: { name: 'portfolio' } },
     { name: 'board', to: { name: 'board', query: lastBoard.value ? { projects: lastBoard.value } : {} } },
+    { name: 'load', to: { name: 'load' } },
     { name: 'exchange', to: { name: 'exchange' } },
     { name: 'library', to: { name: 'library' } },
 ]);

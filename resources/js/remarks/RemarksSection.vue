@@ -12,9 +12,12 @@ import { vCalled } from '@/ui/called';
 import { vWhy } from '@/ui/why';
 
 /**
- * What people have to say about a project or something in it, with answers; what is to be done about it, and whom that concerns (`@Name`).
+ * What people have to say about a project, something in it or a branch, with answers; what is to be done about it, and whom that
+ * concerns (`@Name`).
  */
-const props = defineProps<{ kind: 'project' | 'wbs' | 'activity' | 'link'; uid: string; project: string;
+const props = defineProps<{ kind: 'project' | 'wbs' | 'activity' | 'link' | 'branch'; uid: string;
+    /** that it is, or that has it; none for a branch */
+    project?: string;
     /** what a sentence calls it */
     name: string; editable: boolean; send: (operations: Operation[], headline: string) => Promise<boolean>; version: number;
     /** the change that was made last can be what a remark is about */
@@ -36,14 +39,16 @@ const todo = ref(false);
 const pinned = ref(false);
 const whole = ref<ReadonlySet<string>>(new Set());
 const short = (r: Remark) => r.text.length > SHORT * 1.2 && !whole.value.has(r.uid);
-const people = useQuery({ queryKey: ['people', computed(() => props.project)], retry: false, gcTime: BRIEFLY,
-    queryFn: () => ask(http.GET('/projects/{uid}/people', { params: { path: { uid: props.project } } })) });
+const people = useQuery({ queryKey: ['people', computed(() => props.project ?? props.uid)], retry: false, gcTime: BRIEFLY,
+    queryFn: () => (props.project ? ask(http.GET('/projects/{uid}/people', { params: { path: { uid: props.project } } }))
+        : ask(http.GET('/branches/{uid}/people', { params: { path: { uid: props.uid } } }))) });
 const names = computed(() => (people.data.value?.people ?? []).map((name) => ({ label: name, value: name })));
 
 async function add(): Promise<void> {
     const said = text.value.trim();
     if (said === '') return;
-    const after = { project: props.project, ...(props.kind === 'project' ? {} : { [props.kind]: props.uid }), text: said,
+    const after = { ...(props.project ? { project: props.project } : {}), ...(props.kind === 'project' ? {}
+        : { [props.kind]: props.uid }), text: said,
         ...(answering.value ? { answers: answering.value } : {}), ...(todo.value ? { todo: true } : {}),
         ...(pinned.value && props.last ? { about: props.last.uid } : {}) };
     const done = await props.send([{ verb: 'create', kind: 'remark', uid: newUid(), after }], t('remark.added', { code: props.name }));

@@ -21,7 +21,7 @@ const counts = computed(() => ORDER.map((state) => [state, props.rows.filter((r)
         <ol>
             <li v-for="r in shown.slice(0, MOST)" :key="r.n" :class="r.state"><span class="n tabular">{{ r.n }}</span> <b>{{ r.label }}</b>
                 <template v-if="r.why">{{ ` ${r.why}` }}</template><template
-                    v-else> {{ [r.set, r.entry].filter(Boolean).join(': ') }}</template>
+                    v-else>{{ ` ${[r.set, r.entry].filter(Boolean).join(': ')}` }}</template>
             </li>
         </ol>
         <p v-if="shown.length > MOST" class="faint">{{ t('health.more', { n: shown.length - MOST }) }}</p>

@@ -15,6 +15,7 @@ import OpenEndsSection from './inspector/OpenEndsSection.vue';
 import PathsSection from './inspector/PathsSection.vue';
 import ProgressSection from './inspector/ProgressSection.vue';
 import ProjectInspector from './inspector/ProjectInspector.vue';
+import ResourcesSection from './inspector/ResourcesSection.vue';
 import SectionsChoice from './inspector/SectionsChoice.vue';
 import WhySection from './inspector/WhySection.vue';
 import { useRowEdit } from './inspector/rowEdit';
@@ -31,8 +32,8 @@ const { t, board, perDay, moment, isDate, date, send } = useRowEdit(() => props.
 const stored = computed(() => board.proposal === null);
 const arranges = ref(false);
 /** of what is only proposed the server knows no more than the board shows; a hammock has less to say */
-const STORED = new Set<Section>(['openEnds', 'codes', 'remarks', 'known', 'paths', 'history']);
-const NO_HAMMOCK = new Set<Section>(['constraints', 'progress', 'paths']);
+const STORED = new Set<Section>(['resources', 'openEnds', 'codes', 'remarks', 'known', 'paths', 'history']);
+const NO_HAMMOCK = new Set<Section>(['constraints', 'progress', 'resources', 'paths']);
 const shown = computed(() => sections.value.filter((s) => (stored.value || !STORED.has(s)) && props.row.kind === 'activity'
     && !(props.row.activity.kind === 'hammock' && NO_HAMMOCK.has(s)) && !(s === 'paths' && props.row.activity.actualFinish !== null)));
 const lastChange = computed(() => { const last = board.undoable.at(-1); return last ? { uid: last.changeSets[0]!, headline: last.headline }
@@ -51,6 +52,7 @@ const nameOf = (row: Row) => (row.kind === 'activity' ? row.activity.code : row.
             <FieldsSection v-else-if="s === 'fields'" :row="row" :editable="editable" />
             <ConstraintsSection v-else-if="s === 'constraints'" :row="row" :editable="editable" />
             <ProgressSection v-else-if="s === 'progress'" :row="row" :editable="editable" />
+            <ResourcesSection v-else-if="s === 'resources'" :row="row" :editable="editable" />
             <LinksSection v-else-if="s === 'links'" :row="row" :editable="editable" @go="(uid) => emit('go', uid)"
                 @only="(uids, name) => emit('only', uids, name)" />
             <OpenEndsSection v-else-if="s === 'openEnds'" :row="row" :editable="editable" />

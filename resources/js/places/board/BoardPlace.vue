@@ -15,6 +15,7 @@ import BoardSide from './BoardSide.vue';
 import DraftBar from './DraftBar.vue';
 import { useBoardCommands } from './boardCommands';
 import LinkEditor from './LinkEditor.vue';
+import LoadStrip from './LoadStrip.vue';
 import LookBar from './LookBar.vue';
 import { useAxisClicks } from './clicks';
 import ColumnChoice from './ColumnChoice.vue';
@@ -54,7 +55,9 @@ const drawn = ref<string | null>(null);
 const pasted = ref<string | null>(null);
 const context = computed<FieldContext | null>(() => (board.model && calendars.value ? { t, mayPlan, model: board.model,
     calendars: calendars.value, codeSets: arranged.sets.value, codings: arranged.codings.value, ownFields: arranged.ownFields.value,
-    own: arranged.own.value, why: (uid) => view.tracing.why(uid) } : null));
+    own: arranged.own.value, resources: arranged.resources.value, assigned: arranged.assigned.value ?? undefined,
+    why: (uid) => view.tracing.why(uid) }
+        : null));
 const fields = computed<ReadonlyMap<string, BoardField>>(() => (context.value ? allFields(context.value) : new Map()));
 /** what a proposal does to each row, with both values */
 const proposedColumn = computed<Column<Row>[]>(() => {
@@ -231,7 +234,8 @@ function print(): void {
 /** what is not used every hour; all of it is in the command field too */
 const MORE = { activity: () => editing.add('activity', false), wbsElement: () => editing.add('wbs', false),
     drafts: () => view.show('drafts'), health: view.examine, view: () => (lookOpen.value = !lookOpen.value), paste: () => paste(''),
-    wbs: draw, fragment: () => view.show('fragment'), print, legend: () => view.show('legend'), keys: () => view.show('keys') };
+    wbs: draw, fragment: () => view.show('fragment'), print, load: () => (loadShown.value = !loadShown.value),
+    legend: () => view.show('legend'), keys: () => view.show('keys') };
 const more = computed(() => [
     ...(narrow.value ? [
         { key: 'activity', label: `+ ${t('board.activity')}`, disabled: !mayPaste.value },
@@ -243,6 +247,7 @@ const more = computed(() => [
     ] : []),
     { key: 'wbs', label: t('board.wbsChart'), disabled: !board.model },
     { key: 'fragment', label: t('board.fragment'), disabled: board.proposal !== null },
+    { key: 'load', label: t('loadStrip.word'), disabled: !board.model || board.proposal !== null },
     { key: 'print', label: t('print.word'), disabled: !board.model },
     { key: 'legend', label: t('board.legend') }, { key: 'keys', label: t('app.keys') },
 ]);
@@ -251,6 +256,11 @@ function paint(axis: AxisView): void {
     if (scene.value) paintBoard(axis, { ...scene.value, drag: dragging.drag.value, hover: dragging.hover.value });
 }
 
+/** the strip of load under the rows, and whether something else stands where they are */
+const loadShown = useLocalStorage('reihe.loadStrip', false);
+useCommands([{ id: 'loadStrip', keys: ['k'], rows: true, enabled: () => board.model !== null && board.proposal === null,
+    run: () => (loadShown.value = !loadShown.value) }]);
+const covered = computed(() => drawn.value !== null || pasted.value !== null || printing.shown.value);
 const elsewhere = view.tracing.elsewhere;
 // a narrower axis keeps in sight what one looks at: everything where that was so, else the chosen bar, else the status date
 watch(() => table.value?.axisWidth ?? 0, (width, before) => {
@@ -333,6 +343,8 @@ watch(() => Number(finding.value) + Number(pasted.value !== null) + Number(drawn
             <BoardSide :view="view" :context="{ fields, fill: editing.fill, remove: editing.remove, trace }"
                 @decided="(answer, n) => deciding?.decided(answer, n)" />
         </div>
+        <LoadStrip v-if="loadShown && board.proposal === null && !covered" :scale="scale" :axis-width="table?.axisWidth ?? 600"
+            :left-width="table?.leftWidth ?? 542" :chosen="[...selected]" @close="loadShown = false" />
         <RippleBar :showing="only?.what === 'moved'" :preview="dragging.preview.value" @show="view.showMoved" />
     </template>
     <div v-else-if="board.error" class="empty error" role="alert">{{ board.error }} <NButton size="small"

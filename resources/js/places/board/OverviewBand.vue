@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef, watchPostEffect } from 'vue';
+import { prepareCanvas } from '@/axis/canvas';
 import { type Scale } from '@/axis/scale';
 import { DAY } from '@/time/instant';
 import { palette } from '@/ui/appearance';
@@ -42,11 +43,7 @@ const windowEdges = computed(() => [x(scale.value.left), x(scale.value.left + pr
 watchPostEffect(() => {
     const element = canvas.value;
     if (!element || own.value < 1) return;
-    const ratio = window.devicePixelRatio || 1;
-    element.width = own.value * ratio;
-    element.height = HEIGHT * ratio;
-    const c = element.getContext('2d')!;
-    c.scale(ratio, ratio);
+    const c = prepareCanvas(element, own.value, HEIGHT);
     const p = palette.value;
     c.fillStyle = p.band;
     c.fillRect(0, 0, own.value, HEIGHT);

@@ -8,7 +8,7 @@ import { chain, createActivity, holdStart, indent, linkType, outdent, placeBelow
 import { seenFields, withSeen } from './seen';
 
 const project = { uid: 'p', key: 'TERN', name: 'Conversion of Tern', branch: 'b', kept: 'here' as const, archived: false,
-    levelScheme: null, madeFrom: null, colour: 1,
+    levelScheme: null, madeFrom: null, keeps: 'intensity' as const, colour: 1,
     calendar: 'c',
     plannedStart: 0,
     statusDate: null, deadline: null, floatMeasure: 'own-end' as const, criticalBy: 'threshold' as const, criticalDays: 0,
@@ -41,7 +41,7 @@ const data: BoardData = {
         finish: [1], duration: [1], totalFloat: [0], critical: [0], planned: [1], done: [0], finished: [0], margin: [null], work: [0],
         cost: [0] },
     efforts: { uid: ['a'], percentBy: ['work'], physicalPercent: [null], checklist: [[]], actualWork: [60], remainingWork: [60],
-        cost: [null], suspend: [null], assignment: ['w-a'] },
+        cost: [null], suspend: [null], assignments: [1], assignment: ['w-a'] },
     outside: { uid: [], source: [], asOf: [] },
     handovers: { uid: [], agreed: [], giverOwner: [], takerOwner: [], note: [], forecast: [], margin: [], state: [] },
     variances: { uid: ['a'], start: [0], finish: [1], duration: [480], startVariance: [0], finishVariance: [480], durationVariance: [0] },

@@ -1,16 +1,17 @@
 import { useQuery } from '@tanstack/vue-query';
 import { useLocalStorage } from '@vueuse/core';
 import type { TreeSelectOption } from 'naive-ui';
-import { computed, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, http } from '@/api/client';
-import { useArrangement, useBoardCodes } from '@/api/queries';
+import { useArrangement, useBoardAssignments, useBoardCodes } from '@/api/queries';
 import { entryTree } from '@/codes/entries';
 import { bandWords, type Expression, entryName, type Wording } from '@/selection/expression';
 import { isDark, palette } from '@/ui/appearance';
 import { tone, type Tone } from '@/ui/theme';
 import { type Activity, type Band, Calendars } from './model';
+import { assignedOf } from './assigned';
 import { useSince } from './since';
 import { useBoard } from './store';
 
@@ -108,6 +109,15 @@ export function useBoardLook() {
         });
         return of;
     });
+    /** something beside a column asks for them */
+    const asksAssigned = ref(false);
+    const askAssigned = (on: boolean): void => void (asksAssigned.value = on);
+    const assignments = useBoardAssignments(() => board.board, () => board.version, () => showsCodes.value && (asksAssigned.value
+        || look.value.preset === 'work' || [...look.value.columns, look.value.left, look.value.inside, look.value.right]
+        .includes('resources')));
+    const resources = computed(() => assignments.data.value?.resources ?? []);
+    /** uid of an activity → who and what it is done with; null where nobody asked for it yet */
+    const assigned = computed(() => (assignments.data.value ? assignedOf(assignments.data.value.assignments) : null));
     const set = (column: string) => sets.value.find((s) => `code:${s.uid}` === column);
     const columns = computed(() => answer.data.value?.columns ?? []);
     const wording: Wording = {
@@ -144,7 +154,9 @@ export function useBoardLook() {
         }));
     });
         const since = useSince(computed(() => look.value.since));
-        return { since, open, look, change, arrangement, codes, remarks, sets, codings, ownFields, own, columns, wording, treeOf, nameOf,
+        return { since, open, look, change, arrangement, codes, remarks, sets, codings, ownFields, own, resources, assigned, askAssigned,
+            columns,
+            wording, treeOf, nameOf,
             activityTones,
             error: answer.error };
 }

@@ -181,7 +181,9 @@ export const useBoard = defineStore('board', () => {
             const { model: now, moved } = applyDelta(model.value, answer.board);
             followKeys(model.value, now);
             model.value = now;
-            done.value = { headline, ripple: answer.ripple, moved, note };
+            const kept = answer.kept.map((k) => t('assigned.kept', { stays: t(`assigned.keep.${k.stays}`),
+                follows: t(`assigned.keep.${k.follows}`), n: k.count }, k.count));
+            done.value = { headline, ripple: answer.ripple, moved, note: [note, ...kept].filter(Boolean).join(' ') || null };
             others.value = null;
             version.value++;
         }

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { ask, http, type ImportPreview, type Portfolio } from '@/api/client';
+import { useResources } from '@/api/queries';
 import { entryTree } from '@/codes/entries';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import type { Mapping } from './model';
@@ -19,6 +20,7 @@ const STAYS = '-stays';
 
 const sets = useQuery({ queryKey: ['code-sets'], queryFn: () => ask(http.GET('/code-sets')),
     enabled: computed(() => props.lines.some((l) => l.kind === 'entry' || l.kind === 'codeSet')) });
+const known = useResources(() => props.lines.some((l) => l.kind === 'resource'));
 const setOf = (uid: string | null) => sets.data.value?.codeSets.find((s) => s.uid === uid);
 const named = (list: { uid: string; key: string; name: string }[]) => [{ value: NEW, label: t('exchange.mapping.new') },
     ...list.map((o) => ({ value: o.uid, label: o.name === o.key ? o.key : `${o.key} ${o.name}` }))];
@@ -27,8 +29,9 @@ const calendars = computed(() => named(props.portfolio.calendars));
 const codeSets = computed(() => named((sets.data.value?.codeSets ?? []).map((s) => ({ uid: s.uid, key: s.key!, name: s.name! }))));
 /** what is here already and out of reach stays as it is, unless it is to come beside that */
 const stays = () => ({ value: STAYS, label: t('exchange.mapping.stays') });
-const options = (l: Line) => (l.how === 'beyond' ? [stays(), ...projects.value] : l.kind === 'project' ? projects.value : l.kind
-    === 'calendar' ? calendars.value : codeSets.value);
+const resources = computed(() => named((known.data.value?.resources ?? []).filter((r) => !r.retired)));
+const options = (l: Line) => (l.how === 'beyond' ? [stays(), ...projects.value] : l.kind === 'project' ? projects.value
+    : l.kind === 'calendar' ? calendars.value : l.kind === 'resource' ? resources.value : codeSets.value);
 const entries = (l: Line) => [{ key: NEW, label: t('exchange.mapping.new') }, ...entryTree(setOf(l.within)!, 'uid')];
 const valueOf = (l: Line) => chosen.value[l.kind]?.[l.foreign] === undefined && l.how === 'beyond' ? STAYS
     : (chosen.value[l.kind]?.[l.foreign] ?? l.to ?? '') || NEW;
@@ -38,12 +41,12 @@ function decide(l: Line, value: string): void {
     chosen.value = { ...chosen.value, [l.kind]: value === STAYS ? others : { ...others, [l.foreign]: value === NEW ? '' : value } };
 }
 const plain = computed(() => props.lines.every((l) => l.kind === 'project' && (l.how === 'new' || l.how === 'known')));
-const known = computed(() => props.lines.filter((l) => l.to !== null || l.how === 'beyond').length);
+const here = computed(() => props.lines.filter((l) => l.to !== null || l.how === 'beyond').length);
 </script>
 
 <template>
     <details :open="!plain" data-test="mapping">
-        <summary>{{ t('exchange.mapping.title', { known: n(known), made: n(lines.length - known) }) }}</summary>
+        <summary>{{ t('exchange.mapping.title', { known: n(here), made: n(lines.length - here) }) }}</summary>
         <div class="lines">
             <table>
                 <thead><tr><th>{{ t('exchange.mapping.inFile') }}</th><th>{{ t('exchange.mapping.here') }}</th><th /></tr></thead>

@@ -7,4 +7,4 @@ export const useFeedModel = () => useQuery({ queryKey: ['feed-model'], staleTime
     queryFn: async () => setsOf(await feed('$metadata?$format=json')) });
 
 /** What of a file is what here, as somebody decided: kind => what the source calls it => uid, or nothing for one of its own. */
-export type Mapping = Partial<Record<'project' | 'calendar' | 'codeSet' | 'entry', Record<string, string>>>;
+export type Mapping = Partial<Record<'project' | 'calendar' | 'codeSet' | 'entry' | 'resource', Record<string, string>>>;

@@ -1,26 +1,14 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
-import { NButton, NInput } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { ask, type CodeSetList, type Composed, http, messageOf } from '@/api/client';
-import { newUid } from '@/api/operations';
-import { useKept } from '@/ui/kept';
-import RowsRead from '@/ui/RowsRead.vue';
-import { pastedRows } from '@/ui/table';
-import { vWhy } from '@/ui/why';
+import { ask, type CodeSetList, http } from '@/api/client';
+import TableInOut from './TableInOut.vue';
 
 /** A whole code set out and in as a table. */
 const props = defineProps<{ set: CodeSetList['codeSets'][number] }>();
 const emit = defineEmits<{ done: [] }>();
 const { t } = useI18n();
 const COLUMNS = ['key', 'name', 'parent', 'description', 'weight', 'steward', 'retired'] as const;
-const text = useKept('entry table', '');
-const read = ref<Composed | null>(null);
-const error = ref('');
-const copied = ref(false);
-const changeSet = ref(newUid());
-
 const table = computed(() => {
     const keyOf = (uid: string | null | undefined) => props.set.entries.find((e) => e.uid === uid)?.key ?? '';
     const ordered: typeof props.set.entries = [];
@@ -32,70 +20,11 @@ const table = computed(() => {
     return [COLUMNS.join('\t'), ...ordered.map((e) => [e.key, e.name, keyOf(e.parent), e.description, e.weight || '', e.steward ?? '',
         e.retired ? 'yes' : ''].map((c) => String(c).replace(/\s+/g, ' ')).join('\t'))].join('\n');
 });
-async function copy(): Promise<void> {
-    await navigator.clipboard.writeText(table.value);
-    copied.value = true;
-    setTimeout(() => (copied.value = false), 2000);
-}
-/** a head with the names of columns may stand first; without one the columns stand in the usual order */
-const rows = computed(() => {
-    const cells = pastedRows(text.value);
-    const head = cells[0]?.map((c) => c.toLowerCase()) ?? [];
-    const named = head.includes('key') || head.includes('name');
-    const columns = named ? head : [...COLUMNS];
-    return (named ? cells.slice(1) : cells).map((row) => Object.fromEntries(columns.map((c, i) => [c, row[i] ?? ''] as const)
-        .filter(([c, v]) => (COLUMNS as readonly string[]).includes(c) && (named || v !== ''))));
-});
-const send = (dryRun: boolean) => ask(http.POST('/compose/entries', { body: { set: props.set.uid, rows: rows.value, dryRun,
-    changeSet: changeSet.value } }));
-watchDebounced(rows, async () => {
-    error.value = '';
-    read.value = null;
-    if (rows.value.length === 0) return;
-    try {
-        read.value = await send(true);
-    } catch (e) {
-        error.value = messageOf(e);
-    }
-}, { debounce: 250 });
-async function apply(): Promise<void> {
-    error.value = '';
-    try {
-        await send(false);
-        text.value = '';
-        changeSet.value = newUid();
-        emit('done');
-    } catch (e) {
-        error.value = messageOf(e);
-    }
-}
+const send = (rows: Record<string, string>[], dryRun: boolean, changeSet: string) => ask(http.POST('/compose/entries',
+    { body: { set: props.set.uid, rows, dryRun, changeSet } }));
 </script>
 
 <template>
-    <div class="table">
-        <section>
-            <div class="head"><h2>{{ t('library.codes.out') }}</h2><button class="verb" @click="copy">{{ t(copied ? 'library.copied'
-                : 'library.copy') }}</button></div>
-            <pre tabindex="0">{{ table }}</pre>
-        </section>
-        <section>
-            <h2>{{ t('library.codes.in') }}</h2>
-            <p class="faint">{{ t('library.codes.inAbout') }}</p>
-            <NInput v-model:value="text" type="textarea" :rows="8" :disabled="!set.mayAdd" placeholder=""
-                :input-props="{ 'aria-label': t('library.codes.in') }" />
-            <RowsRead v-if="read?.rows" :rows="read.rows" />
-            <p v-if="error" class="error" role="alert">{{ error }}</p>
-            <NButton v-why="!read?.operations && t('why.look')" type="primary" size="small" :disabled="!read?.operations"
-                @click="apply">{{ t('library.codes.takeIn') }}</NButton>
-        </section>
-    </div>
+    <TableInOut :columns="COLUMNS" :table="table" :may-add="set.mayAdd" kept="entry table" :about="t('library.codes.inAbout')" :send="send"
+        @done="emit('done')" />
 </template>
-
-<style scoped>
-.table { flex: 1; overflow-y: auto; padding: 16px; display: grid; grid-template-columns: 1fr 1fr; gap: 24px; align-content: start; }
-section { display: flex; flex-direction: column; gap: 8px; min-width: 0; align-items: stretch; }
-.head { display: flex; justify-content: space-between; }
-pre { margin: 0; padding: 10px; background: var(--band); border-radius: 4px; overflow: auto; max-height: 420px; font-size: 13px;
-    tab-size: 16; }
-p { margin: 0; }
-</style>

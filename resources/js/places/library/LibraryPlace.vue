@@ -7,6 +7,7 @@ import CalendarsPart from './CalendarsPart.vue';
 import CodeSetsPart from './CodeSetsPart.vue';
 import LevelCodesPart from './LevelCodesPart.vue';
 import OwnFieldsPart from './OwnFieldsPart.vue';
+import ResourcesPart from './ResourcesPart.vue';
 import SourcesPart from './SourcesPart.vue';
 import UsersPart from './UsersPart.vue';
 import { useHelp } from '@/ui/help';
@@ -15,14 +16,15 @@ import { useHelp } from '@/ui/help';
 const { t } = useI18n();
 const route = useRoute();
 const router = useRouter();
-const PARTS = { calendars: CalendarsPart, codes: CodeSetsPart, levels: LevelCodesPart, sources: SourcesPart, fields: OwnFieldsPart,
+const PARTS = { calendars: CalendarsPart, resources: ResourcesPart, codes: CodeSetsPart, levels: LevelCodesPart, sources: SourcesPart,
+    fields: OwnFieldsPart,
     users: UsersPart } as const;
 type Part = keyof typeof PARTS;
 const parts = Object.keys(PARTS) as Part[];
 const part = computed<Part>({ get: () => parts.find((p) => p === route.query.part) ?? (route.query.user ? 'users' : 'codes'),
     set: (p) => void router.replace({ query: { part: p } }) });
 useCommands(parts.map((p) => ({ id: `library.${p}`, keys: [], run: () => (part.value = p) })));
-useHelp(() => ({ calendars: 'Calendars', codes: 'Code sets', levels: 'Level codes, templates, own fields',
+useHelp(() => ({ calendars: 'Calendars', resources: 'Resources', codes: 'Code sets', levels: 'Level codes, templates, own fields',
     sources: 'Level codes, templates, own fields', fields: 'Own fields', users: 'Users and access' })[part.value]);
 </script>
 

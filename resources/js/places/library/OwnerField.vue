@@ -10,7 +10,7 @@ import { stepped } from '@/ui/localSteps';
 import TreeSelect from '@/ui/TreeSelect.vue';
 
 /** The branch that something shared belongs to, and the way to give it to another. */
-const props = defineProps<{ kind: 'calendar' | 'codeSet' | 'ownField' | 'levelScheme'; uid: string; bare?: boolean }>();
+const props = defineProps<{ kind: 'calendar' | 'codeSet' | 'ownField' | 'levelScheme' | 'resource'; uid: string; bare?: boolean }>();
 const emit = defineEmits<{ changed: [] }>();
 const { t } = useI18n();
 const cache = useQueryClient();

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { NButton, NInput, NPopconfirm } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { ask, type Branch, http, messageOf, type Portfolio } from '@/api/client';
+import { ask, type Branch, http, messageOf, type Operation, type Portfolio } from '@/api/client';
 import { change, remove, update } from '@/api/operations';
+import RemarksSection from '@/remarks/RemarksSection.vue';
+import { writeOnBranch } from '@/remarks/onBranch';
 import { user } from '@/session';
 import { dayLength, formatSpan, formatWork } from '@/time/duration';
 import { formatDay } from '@/time/instant';
@@ -16,6 +18,7 @@ import { branchTree, isWithin } from '@/codes/entries';
 const props = defineProps<{ data: Portfolio; branch: Branch }>();
 const emit = defineEmits<{ changed: []; gone: [] }>();
 const { t } = useI18n();
+const cache = useQueryClient();
 const name = ref(props.branch.name);
 const lead = ref(props.branch.lead ?? '');
 const error = ref('');
@@ -50,7 +53,7 @@ const people = computed(() => {
 const history = computed(() => (users.data.value?.history ?? []).filter((h) => h.what === 'role'
     && (h.detail ?? '').endsWith(props.branch.name)).slice(0, 8));
 
-async function run(work: () => Promise<unknown>, then: 'changed' | 'gone' = 'changed'): Promise<void> {
+async function run(work: () => Promise<unknown>, then: 'changed' | 'gone' = 'changed'): Promise<boolean> {
     error.value = '';
     try {
         await work();
@@ -59,7 +62,10 @@ async function run(work: () => Promise<unknown>, then: 'changed' | 'gone' = 'cha
         error.value = messageOf(e);
     }
     emit('changed');
+    return error.value === '';
 }
+const say = (operations: Operation[], headline: string) => run(() => writeOnBranch(props.branch.uid, operations, headline,
+    () => cache.invalidateQueries({ queryKey: ['remarks'] })));
 const set = (after: Record<string, unknown>, before: Record<string, unknown>, reason: string) => run(() => change([update('branch',
     props.branch.uid, after, before)], reason));
 const rename = () => name.value.trim() !== '' && name.value.trim() !== props.branch.name && void set({ name: name.value.trim() },
@@ -108,6 +114,7 @@ const destroy = () => run(() => change([remove('branch', props.branch.uid)], t('
             @close="merging = null" @done="emit('gone')" />
         <p class="faint">{{ t('portfolio.branch.mergeAbout') }}</p>
     </section>
+    <RemarksSection kind="branch" :uid="branch.uid" :name="branch.name" :editable="mayName" :send="say" :version="0" />
     <section v-if="!isRoot && (mayName || branch.archived)" class="buttons">
         <NButton size="small"
             @click="archive(!branch.archived)">{{ t(branch.archived ? 'portfolio.archive.bring' : 'portfolio.archive.do') }}

@@ -92,6 +92,12 @@ function chooseRoot(): void {
     const root = data.value?.branches.find((b) => b.parent === null);
     if (root) pick(new Set([`b:${root.uid}`]));
 }
+/** a branch that a notice or a find leads to */
+watch([() => route.query.branch, data], ([wanted, now]) => {
+    if (typeof wanted !== 'string' || now === null) return;
+    if (now.branches.some((b) => b.uid === wanted)) pick(new Set([`b:${wanted}`]));
+    void router.replace({ query: { ...route.query, branch: undefined } });
+}, { immediate: true });
 /** a table that came in by another door becomes a project here */
 const fromRows = ref(false);
 watch([() => route.query.panel, mayPlan], ([wanted]) => {

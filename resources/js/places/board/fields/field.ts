@@ -1,4 +1,4 @@
-import type { CodeSet, Operation, OwnField, Report } from '@/api/client';
+import type { Assigned, BoardResource, CodeSet, Operation, OwnField, Report } from '@/api/client';
 import { update } from '@/api/operations';
 import type { Column } from '@/rows/table';
 import { dayLength, formatDays, formatDuration, formatWork } from '@/time/duration';
@@ -32,6 +32,9 @@ export interface FieldContext {
     ownFields?: readonly OwnField[];
     /** uid of an activity → uid of an own field → its value */
     own?: ReadonlyMap<string, ReadonlyMap<string, { uid: string | null; value: string }>>;
+    /** who and what work is done with, and uid of an activity → its assignments */
+    resources?: readonly BoardResource[];
+    assigned?: ReadonlyMap<string, readonly Assigned[]>;
     /** why an activity of a trace lies where it lies */
     why?: (uid: string) => string;
 }

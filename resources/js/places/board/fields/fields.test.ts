@@ -8,6 +8,7 @@ import { oneOf } from './field';
 
 const all = <T>(v: T): T[] => [v, v, v];
 const project = { uid: 'p', key: 'TERN', name: 'Conversion', branch: 'b', kept: 'here' as const, archived: false, levelScheme: null,
+    keeps: 'intensity' as const,
     madeFrom: null, colour: 1, calendar: 'c', plannedStart: 0, statusDate: 14_000_000, deadline: null, floatMeasure: 'own-end' as const,
     criticalBy: 'threshold' as const, criticalDays: 0, nearCriticalDays: 5, outOfSequence: 'waits' as const,
     lagCalendar: 'successor' as const, lead: null, revision: 1, margin: null, work: 0, cost: 0, start: 0, finish: 1, duration: 1,

@@ -3,6 +3,7 @@ import { type BoardField, type FieldContext } from './field';
 import { linkFields } from './linkFields';
 import { planFields } from './planFields';
 import { progressFields } from './progressFields';
+import { resourceFields } from './resourceFields';
 
 export { absolute, type BoardField, type FieldContext, nameOf, perDayOf, type Wish } from './field';
 export { shareOf } from './progressFields';
@@ -14,16 +15,18 @@ export const PRESETS = {
     baseline: ['code', 'name', 'startVariance', 'finishVariance', 'durationVariance'],
     float: ['code', 'name', 'lateFinish', 'float', 'freeFloat', 'interfering'],
     links: ['code', 'name', 'predecessors', 'successors'],
+    work: ['code', 'name', 'days', 'resources', 'remainingWork'],
     codes: ['code', 'name'],
 } as const;
 export type Preset = keyof typeof PRESETS;
 
 /** Names are narrower where more has to stand beside them. */
-const NAME_WIDTH: Record<string, number> = { progress: 146, baseline: 160, float: 138, links: 150 };
+const NAME_WIDTH: Record<string, number> = { progress: 146, baseline: 160, float: 138, links: 150, work: 146 };
 
 /** Every column that the board has, by key. */
 export function allFields(context: FieldContext): Map<string, BoardField> {
-    const list = [...planFields(context), ...progressFields(context), ...linkFields(context), ...codeFields(context)];
+    const list = [...planFields(context), ...progressFields(context), ...linkFields(context), ...resourceFields(context),
+        ...codeFields(context)];
     return new Map(list.map((f) => [f.key, f]));
 }
 

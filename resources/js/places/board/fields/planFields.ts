@@ -84,7 +84,8 @@ export function planFields(context: FieldContext): BoardField[] {
         typed('constraint', 190, (r) => constraintText(r, t, false),
             (r) => (r.activity.kind === 'hammock' ? null : constraintText(r, t, true)),
             (r, text) => constraint(r, text), { long: true, choices: () => constraintWords.map(([, w]) => w) }),
-        typed('cost', 86, (r) => costText(context, r, true), (r) => (r.activity.kind === 'hammock' ? null : costText(context, r, false)),
+        typed('cost', 86, (r) => costText(context, r, true), (r) => (r.activity.kind === 'hammock'
+            || (model.efforts.get(r.id)?.assignments ?? 0) > 1 ? null : costText(context, r, false)),
             (r, text) => {
                 const plain = text.replace(/[\s\u00a0]/g, '').replace(',', '.');
                 return !/^(\d+(\.\d{1,2})?)?$/.test(plain) ? { wrong: t('inspector.needMoney', { text }) }

@@ -38,7 +38,10 @@ export function progressFields(context: FieldContext): BoardField[] {
 
     function work(field: 'actualWork' | 'remainingWork'): BoardField {
         const text = (r: ActivityRow) => { const w = effort(r)?.[field]; return w == null ? '' : formatWork(w); };
-        return shows(field, 86, text, { align: 'right', edit: (r) => onTask(r, text),
+        // of several it is a sum: what is reported is shared out, what is planned is told to each
+        const isSum = (r: ActivityRow) => (effort(r)?.assignments ?? 0) > 1 && !begun(r);
+        return shows(field, field === 'remainingWork' ? 116 : 86, text, { align: 'right',
+            edit: (r) => (r.kind === 'activity' && isSum(r) ? null : onTask(r, text)),
             read: (r, typedText): Wish => {
                 if (r.kind !== 'activity') return null;
                 const minutes = typedText.trim() === '' ? null : amount(typedText, r);

@@ -64,7 +64,7 @@ function setKind(kind: string): Promise<boolean> {
             @commit="(v) => send(t('inspector.deadline'), { deadline: date(v, 'finish') })" />
         <TypedField v-if="a.kind !== 'hammock' && shows('cost')" :label="t('inspector.cost')"
             :value="cost === null ? '' : (cost / 100).toFixed(2)"
-            :placeholder="t('inspector.none')" :disabled="!editable" :check="isMoney"
+            :placeholder="t('inspector.none')" :disabled="!editable || (model.efforts.get(row.id)?.assignments ?? 0) > 1" :check="isMoney"
             @commit="(v) => sendWork(t('inspector.cost'), { cost: money(v) })" />
     </section>
 </template>

@@ -59,6 +59,8 @@ async function addItem(): Promise<void> {
     if (m[1] && await setList([...checklist.value,
         { name: m[1], weight: Number((m[2] ?? '1').replace(',', '.')), done: false }])) item.value = '';
 }
+/** of several assignments it is a sum: each is told by itself while nothing has begun */
+const isSum = computed(() => (e.value?.assignments ?? 0) > 1 && a.value.actualStart === null);
 </script>
 
 <template>
@@ -88,7 +90,7 @@ async function addItem(): Promise<void> {
                     @commit="(v) => (v.trim() === '' ? sendWork(t('progress.actualWork'), { actualWork: null })
                         : report({ actualWork: hours(v)! }))" />
                 <TypedField :label="t('progress.remainingWork')" :value="work(e?.remainingWork)" :placeholder="t('inspector.none')"
-                    :disabled="!editable" :check="isWork"
+                    :disabled="!editable || isSum" :title="isSum ? t('assigned.sum') : undefined" :check="isWork"
                     @commit="remainingWork" />
                 <template v-if="a.actualStart !== null && a.actualFinish === null">
                     <TypedField :label="t('progress.suspend')" :value="showDate(e?.suspend)" :placeholder="t('inspector.none')"

@@ -104,6 +104,9 @@ function setStatus(text: string): Promise<boolean> {
         <ChoiceField wide :label="t('settings.lagCalendar')" :hint="t('settings.about.lagCalendar')" :value="p.lagCalendar"
             :options="['successor', 'predecessor', 'project', 'elapsed'].map((value) => ({ label: t(`inspector.lags.${value}`), value }))"
             :disabled="!editable" @commit="(v) => send(t('settings.lagCalendar'), { lagCalendar: v })" />
+        <ChoiceField wide :label="t('assigned.keeps')" :hint="t('settings.about.keeps')" :value="p.keeps"
+            :options="['duration', 'work', 'intensity'].map((value) => ({ label: t(`assigned.keep.${value}`), value }))"
+            :disabled="!editable" @commit="(v) => send(t('assigned.keeps'), { keeps: v })" />
     </section>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NSelect } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, onScopeDispose } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { TypedCell } from '../cells';
 import type { BoardField } from '../fields/fields';
@@ -20,6 +20,9 @@ const { t } = useI18n();
 const board = useBoard();
 const calendars = computed(() => new Calendars(board.model!));
 
+// who does it is changed for several at once too
+props.codes.askAssigned(true);
+onScopeDispose(() => props.codes.askAssigned(false));
 /** names and codes tell rows apart, codes of sets have a part of their own */
 const offered = computed(() => [...props.fields.values()].filter((f) => f.read !== undefined
     && !['name', 'code', 'successors'].includes(f.key)

@@ -3,7 +3,8 @@ import { computed } from 'vue';
 import { whose } from '@/ui/kept';
 
 /** Parts of the inspector of an activity, as they stand before somebody puts them in another order. */
-export const SECTIONS = ['why', 'dates', 'fields', 'constraints', 'progress', 'links', 'openEnds', 'codes', 'remarks', 'known', 'paths',
+export const SECTIONS = ['why', 'dates', 'fields', 'constraints', 'progress', 'resources', 'links', 'openEnds', 'codes', 'remarks',
+    'known', 'paths',
     'history'] as const;
 export type Section = (typeof SECTIONS)[number];
 /** what can be left out of two of them */

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Reach;
+use App\Resources\LoadQuery;
+use App\Resources\LoadWish;
+use App\Resources\ResourceList;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\Rule;
+use Illuminate\Validation\ValidationException;
+use Reihe\Core\Plan\Role;
+use Reihe\Core\Plan\WholeDays;
+use Reihe\Core\Resource\Period;
+use Reihe\Core\Time\Instant;
+use Reihe\Core\Time\InvalidInstant;
+
+/** Who and what work is done with, and how much is asked of them. */
+final class ResourceController
+{
+    private const MOST_PERIODS = 1_000;
+
+    private const MOST_DAYS = 7_400;
+
+    public function __construct(private readonly Reach $reach)
+    {
+    }
+
+    public function index(): JsonResponse
+    {
+        return new JsonResponse(['resources' => (new ResourceList($this->reach))->all(),
+            'currency' => config('reihe.currency'), 'mayAdd' => $this->reach->mayAnywhere(Role::Planner)]);
+    }
+
+    public function assignments(string $uid): JsonResponse
+    {
+        return new JsonResponse((new ResourceList($this->reach))->assignments($uid));
+    }
+
+    /** Resource by period: asked for by what was asked about and by everything else, there is, overloaded days. */
+    public function load(Request $request): JsonResponse
+    {
+        $wish = $this->wish($request);
+
+        return new JsonResponse(['periods' => array_map(static fn (int $day): string => substr(Instant::format($day * 1440), 0, 10),
+            $wish->bounds), 'resources' => (new LoadQuery($this->reach))->of($wish)]);
+    }
+
+    /** What is behind the load of a resource between two days. */
+    public function behind(Request $request, string $uid): JsonResponse
+    {
+        return new JsonResponse((new LoadQuery($this->reach))->behind($uid, $this->wish($request, $uid)));
+    }
+
+    private function wish(Request $request, ?string $resource = null): LoadWish
+    {
+        /** @var array{from: string, to: string, period?: string, what?: string, projects?: string|null, branch?: string|null,
+         *     resources?: string|null} $input */
+        $input = $request->validate(['from' => 'required|string', 'to' => 'required|string',
+            'period' => [Rule::enum(Period::class)], 'what' => 'in:remaining,planned', 'projects' => 'nullable|string',
+            'branch' => 'nullable|string', 'resources' => 'nullable|string']);
+        [$first, $last] = [self::day('from', $input['from']), self::day('to', $input['to'])];
+        if ($last < $first) {
+            throw ValidationException::withMessages(['to' => 'lies before the beginning']);
+        }
+        $period = Period::from($input['period'] ?? Period::Week->value);
+        if ($last - $first > ($period === Period::Day ? self::MOST_PERIODS : self::MOST_DAYS)) {
+            throw ValidationException::withMessages(['to' => 'lies too far from the beginning; choose longer periods or a shorter time']);
+        }
+        $bounds = $resource === null ? $period->bounds($first, $last) : [$first, $last + 1];
+        $given = $input['resources'] ?? '';
+
+        return new LoadWish($bounds, $this->projects($input['projects'] ?? '', $input['branch'] ?? ''),
+            $resource !== null ? [$resource] : ($given === '' ? null : explode(',', $given)), ($input['what'] ?? '') === 'planned');
+    }
+
+    private static function day(string $field, string $text): int
+    {
+        try {
+            return WholeDays::isOne($text) ? intdiv(Instant::parse("{$text}T00:00"), 1440)
+                : throw ValidationException::withMessages([$field => 'must be a day, like 2027-03-08']);
+        } catch (InvalidInstant $e) {
+            throw ValidationException::withMessages([$field => $e->getMessage()]);
+        }
+    }
+
+    /** @return array<int, true>|null ids of the projects that are asked about; null for all */
+    private function projects(string $keys, string $branch): ?array
+    {
+        if ($keys !== '') {
+            return array_fill_keys($this->reach->projectsByKey(array_values(array_filter(explode(',', $keys)))), true);
+        }
+        if ($branch === '') {
+            return null;
+        }
+        $path = DB::table('branches')->where('id', $this->reach->branch($branch))->value('path');
+        abort_if(! is_string($path), 404);
+        /** @var list<int> $ids */
+        $ids = $this->reach->limit(DB::table('projects'))->whereIn('branch_id', static fn (Builder $q): Builder => $q->from('branches')
+            ->whereRaw('LEFT(path, CHAR_LENGTH(?)) = ?', [$path, $path])->select('id'))->pluck('id')->all();
+
+        return array_fill_keys($ids, true);
+    }
+}

@@ -1,0 +1,176 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Resources;
+
+use App\Access\Reach;
+use App\Database\Rows;
+use App\Planning\Ids;
+use App\Planning\Tables\Table;
+use Reihe\Core\Calendar\Axes;
+use Reihe\Core\Calendar\Calendar;
+use Reihe\Core\Plan\EntityKind;
+use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Resource;
+use Reihe\Core\Plan\Spread;
+use Reihe\Core\Plan\SpreadWeek;
+use Reihe\Core\Resource\Capacity;
+use Reihe\Core\Resource\DayTable;
+use Reihe\Core\Resource\Demand;
+use Reihe\Core\Resource\Load;
+
+/**
+ * What stored assignments ask of resources, day by day. Projects out of reach, and those that were not asked about, are only summed up:
+ * they use the resource too.
+ */
+final class LoadQuery
+{
+    /** @var array<int, string> id => uid of calendars */
+    private array $calendarUids = [];
+
+    private readonly Axes $axes;
+
+    /** @var array<string, Resource> by uid, those that can be overloaded */
+    private readonly array $resources;
+
+    private readonly Ids $ids;
+
+    public function __construct(private readonly Reach $reach)
+    {
+        $this->ids = new Ids;
+        /** @var array<string, Calendar> $calendars */
+        $calendars = Table::of(EntityKind::Calendar)->load('(0)', $this->ids);
+        $this->axes = new Axes($calendars);
+        foreach (array_keys($calendars) as $uid) {
+            $this->calendarUids[$this->ids->id(EntityKind::Calendar, (string) $uid)] = (string) $uid;
+        }
+        /** @var array<string, Resource> $resources */
+        $resources = Table::of(EntityKind::Resource)->load('(0)', $this->ids);
+        $this->resources = array_filter($resources, static fn (Resource $r): bool => ! $r->isMaterial());
+    }
+
+    /**
+     * @return list<array{uid: string, demand: list<int>, others: list<int>, capacity: list<int>, overloaded: list<int>,
+     *     work: int}> by period: minutes asked for by what was asked about, by everything else, there are; days that are overloaded;
+     *     and minutes of work in all, by resource in the order of their keys
+     */
+    public function of(LoadWish $wish): array
+    {
+        $tables = $loads = $others = [];
+        foreach ($this->wanted($wish) as $uid => $resource) {
+            $axis = $this->axes->of((string) $resource->calendar);
+            $table = $tables[(string) $resource->calendar] ??= new DayTable($axis, $wish->first(), $wish->last());
+            $loads[$uid] = Load::of(new Capacity($resource, $axis), $table);
+            $others[$uid] = [];
+        }
+        foreach ($this->demands($wish) as [$uid, $isAsked, $demand]) {
+            $load = $loads[$uid];
+            if ($isAsked) {
+                $load->add($demand);
+            } else {
+                foreach ($demand->days($wish->first(), $wish->last(), $load->table) as $day => $minutes) {
+                    $others[$uid][$day] = ($others[$uid][$day] ?? 0) + $minutes;
+                }
+            }
+        }
+        $shown = [];
+        foreach ($loads as $uid => $load) {
+            $over = array_map(static fn (): int => 1, $load->overload($others[$uid]));
+            $shown[] = ['uid' => (string) $uid, 'demand' => Load::sums($load->demand, $wish->bounds),
+                'others' => Load::sums($others[$uid], $wish->bounds), 'capacity' => Load::sums($load->capacity, $wish->bounds),
+                'overloaded' => Load::sums($over, $wish->bounds), 'work' => $load->work];
+        }
+
+        return $shown;
+    }
+
+    /**
+     * What is behind the load of one resource in a time: activities of projects that the user sees, the largest first, and others as
+     * sums.
+     *
+     * @return array{activities: list<array<string, mixed>>, beyond: int}
+     */
+    public function behind(string $resource, LoadWish $wish): array
+    {
+        abort_if(! isset($this->resources[$resource]), 404);
+        $behind = [];
+        $beyond = 0;
+        [$from, $to] = [$wish->first() * 1440, ($wish->last() + 1) * 1440];
+        foreach ($this->demands($wish, true) as [, , $demand, $row]) {
+            $minutes = $demand->between($from, $to);
+            if ($minutes === 0) {
+                continue;
+            }
+            if ($row === null) {
+                $beyond += $minutes;
+            } else {
+                $behind[] = $row + ['minutes' => $minutes];
+            }
+        }
+        usort($behind, static fn (array $a, array $b): int => [$b['minutes'], $a['code']] <=> [$a['minutes'], $b['code']]);
+
+        return ['activities' => $behind, 'beyond' => $beyond];
+    }
+
+    /** @return array<string, Resource> */
+    private function wanted(LoadWish $wish): array
+    {
+        $wanted = $wish->resources === null ? $this->resources : array_intersect_key($this->resources, array_flip($wish->resources));
+        uasort($wanted, static fn (Resource $a, Resource $b): int => strnatcasecmp($a->key, $b->key));
+
+        return $wanted;
+    }
+
+    /**
+     * @param  bool  $named  with the activity behind each, where the user sees it
+     * @return iterable<array{string, bool, Demand, array<string, mixed>|null}> resource, whether it was asked about, what it asks for
+     */
+    private function demands(LoadWish $wish, bool $named = false): iterable
+    {
+        $uids = [];
+        foreach ($this->wanted($wish) as $uid => $resource) {
+            $uids[$this->ids->id(EntityKind::Resource, (string) $uid)] = (string) $uid;
+        }
+        if ($uids === []) {
+            return;
+        }
+        $seen = array_fill_keys(array_values($this->reach->projects()), true);
+        [$from, $to] = [$wish->first() * 1440, ($wish->last() + 1) * 1440];
+        $live = "p.kept IN ('".Kept::Here->value."', '".Kept::Outside->value."') AND p.archived = 0";
+        [$work, $begin] = $wish->planned ? ['COALESCE(s.actual_work, 0) + COALESCE(s.remaining_work, 0)', 'd.start']
+            : ['COALESCE(s.remaining_work, 0)', 'd.remaining_start'];
+        $names = $named ? ', a.uid, a.code, a.name, p.`key`, d.start, d.finish, d.total_float' : '';
+        foreach (Rows::each("SELECT s.resource_id, p.id, {$work}, {$begin}, d.finish, s.spread, s.weeks, s.`offset`,
+                COALESCE(a.calendar_id, p.calendar_id), a.actual_start IS NOT NULL{$names}
+            FROM assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id
+            JOIN activity_dates d ON d.activity_id = a.id
+            WHERE s.resource_id IN ".Rows::in(array_keys($uids))." AND {$live} AND d.finish >= {$from} AND {$begin} < {$to}
+                AND {$work} > 0") as $row) {
+            /** @var array{int, int, int, int, int, string, string, int, int, int} $own */
+            $own = array_slice($row, 0, 10);
+            [$resource, $project, $minutes, $start, $finish, $spread, $weeks, $offset, $calendar, $started] = $own;
+            $sees = isset($seen[$project]);
+            $isAsked = $sees && ($wish->projects === null || isset($wish->projects[$project]));
+            $activity = $this->axes->of($this->calendarUids[$calendar])
+                ?? throw new \LogicException('what has dates has working time');
+            $uid = $uids[$resource];
+            if ($offset > 0 && ($started === 0 || $wish->planned)) {
+                $start = min($finish, $activity->boundAt($activity->workAt($start) + $offset));
+            }
+            yield [$uid, $isAsked, new Demand($start, $finish, (int) $minutes, $this->axes->of((string) $this->resources[$uid]->calendar),
+                $activity, Spread::from($spread), $spread === 'hand' ? self::weeks($weeks) : []),
+                $named && $sees ? array_combine(['activity', 'code', 'name', 'project', 'start', 'finish', 'totalFloat'],
+                    array_slice($row, 10)) : null];
+        }
+    }
+
+    /** @return list<SpreadWeek> */
+    private static function weeks(string $json): array
+    {
+        /** @var list<array{week: int, work: int}> $weeks */
+        $weeks = json_decode($json, true);
+
+        return array_map(static fn (array $w): SpreadWeek => new SpreadWeek($w['week'], $w['work']), $weeks);
+    }
+}
