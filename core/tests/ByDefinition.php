@@ -116,6 +116,10 @@ final class ByDefinition
             $begin = max($begin, $this->startAt($c, $this->w($c, $bound) - $d));
         }
 
+        if (! $a->isStarted()) {
+            $begin = $this->startAt($c, $this->w($c, $begin) + $a->levelDelay);
+        }
+
         return [$a->actualStart ?? $begin, $d === 0 ? $begin : $this->finishAt($c, $this->w($c, $begin) + $d), $begin];
     }
 
@@ -159,6 +163,11 @@ final class ByDefinition
             $j = $this->plan->activities[$link->to];
             $this->late($j->uid);
             [$ls, $lf, $bound] = $this->late[$j->uid];
+            if ($j->levelDelay > 0 && ! $j->isStarted() && $this->pinned($j) === null) { // a predecessor may be as late as leaves the delay
+                $of = $this->calendar($j);
+                $ls = $this->startAt($of, $this->w($of, $ls) - $j->levelDelay);
+                $lf = $this->startAt($of, $this->w($of, $lf) - $j->levelDelay);
+            }
             $from = match (true) {
                 $j->kind === Kind::FinishMilestone => $bound,
                 $j->kind === Kind::StartMilestone => $ls,

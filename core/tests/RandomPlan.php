@@ -179,7 +179,9 @@ final class RandomPlan
         return new Activity($uid, "p{$p}", $this->chance(50) ? "p{$p}w" : null, (float) $a, sprintf('P%d-%05d', $p, $a), "Work {$a}",
             $kind, $duration,
             false, $calendar, $constraints, $deadline, $actualStart, $actualFinish, $remaining, suspend: $typed
-                && $this->chance(20) ? $actualStart : null, measure: $typed ? $this->measure() : new Measure);
+                && $this->chance(20) ? $actualStart : null,
+            levelDelay: $typed && $kind === Kind::Task && $a % 7 === 3 ? 240 * ($p + 1) + $a : 0,
+            measure: $typed ? $this->measure() : new Measure);
     }
 
     private function measure(): Measure

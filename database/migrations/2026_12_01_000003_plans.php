@@ -87,6 +87,7 @@ return new class extends Tables
                 lead varchar(255) DEFAULT NULL,
                 resume int(11) DEFAULT NULL,
                 keeps varchar(10) DEFAULT NULL,
+                level_delay int(10) unsigned NOT NULL DEFAULT 0,
                 parked bigint(20) unsigned NOT NULL DEFAULT 0,
                 PRIMARY KEY (id),
                 UNIQUE KEY activities_uid_unique (uid),

@@ -72,7 +72,8 @@ final class FilledPlan
                         'label' => 'GONE/A 1', 'name' => 'What “was” there', 'note' => 'A & B']);
             }
             if ($n % 5 === 0) {
-                $objects['activity'][$uid] = EntityKind::Activity->read($uid, ['keeps' => 'duration']
+                $delay = $objects['activity'][$uid]->fields()['kind'] === 'task' ? 480 : 0;
+                $objects['activity'][$uid] = EntityKind::Activity->read($uid, ['keeps' => 'duration', 'levelDelay' => $delay]
                     + $objects['activity'][$uid]->fields());
             }
             $a = $plan->activities[$uid];

@@ -43,7 +43,7 @@ trait EveryObject
         ], 'wbs-free' => ['project' => 'prj-CREW']],
         'activity' => [self::TASK => [
             'wbs' => null, 'position' => 99.0, 'code' => '1', 'name' => ' two  blanks ', 'duration' => 5040, 'estimate' => false,
-            'lead' => 'Þóra', 'keeps' => 'duration',
+            'lead' => 'Þóra', 'keeps' => 'duration', 'levelDelay' => 480,
             'calendar' => 'cal-dock', 'deadline' => '2027-02-01T17:00', 'percentBy' => 'physical', 'physicalPercent' => 12.5,
             'constraints' => [['kind' => 'start-no-earlier', 'date' => '2027-03-01T08:00']],
             'checklist' => [['name' => 'One', 'weight' => 2.0, 'done' => false], ['name' => 'Two', 'weight' => 1.0, 'done' => true]],

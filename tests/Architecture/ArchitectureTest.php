@@ -20,9 +20,10 @@ final class ArchitectureTest extends TestCase
         'curl_init', 'fsockopen', 'rand', 'mt_rand', 'random_int', 'config', 'app', 'env', 'now', 'session', 'request', 'global',
         'date_default_timezone_get', 'setlocale', 'error_log'];
 
-    public function test_the_core_uses_nothing_but_itself_and_the_parser_of_formulas(): void
+    public function test_the_core_uses_nothing_but_itself_the_parser_of_formulas_and_chance_from_a_seed(): void
     {
-        $this->assertOnlyUses('core/src', '/^(Reihe\\\\Core|Symfony\\\\Component\\\\ExpressionLanguage)\\\\/');
+        $this->assertOnlyUses('core/src',
+            '/^(Reihe\\\\Core\\\\|Symfony\\\\Component\\\\ExpressionLanguage\\\\|Random\\\\(Randomizer|Engine\\\\Xoshiro256StarStar)$)/');
     }
 
     public function test_formats_use_the_core_and_the_libraries_of_calendars_and_tables_only(): void

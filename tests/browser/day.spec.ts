@@ -204,7 +204,7 @@ test('two ways out are tried in two drafts, compared, and one is proposed', asyn
     await page.locator('[data-test=drafts]').getByRole('button', { name: 'Wait for the first' }).click();
     await page.getByRole('button', { name: 'Propose for review' }).click();
     await expect(page.getByText('Proposal.')).toBeVisible();
-    await page.getByRole('button', { name: 'Discard' }).click();
+    await page.getByRole('button', { name: 'Discard', exact: true }).click();
     await openBoard(page, 'GRID', 'OSTV');
     await find(page, 'GRID-CA-0050');
     await expect(cell(page, 'GRID-CA-0050', 2)).toHaveText(live!);

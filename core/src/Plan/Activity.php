@@ -58,6 +58,9 @@ final readonly class Activity implements Entity
         #[Field(FieldType::Choice, 'Which of duration, work and intensity stays where another is changed; none: as its project says.',
             of: Keeps::class)]
         public ?Keeps $keeps = null,
+        #[Field(FieldType::Whole, 'Working time by which levelling holds its start back.', unit: 'minutes', min: 0,
+            max: self::MAX_DURATION, part: CopyPart::Never)]
+        public int $levelDelay = 0,
         #[Field(FieldType::Part, 'How progress is measured.', of: Measure::class)]
         public Measure $measure = new Measure,
         #[Field(FieldType::Part, 'Dates of an activity that is kept outside.', of: OutsideDates::class)]
@@ -127,6 +130,9 @@ final readonly class Activity implements Entity
         }
         if ($this->kind !== Kind::Task && $this->duration !== 0) {
             throw new InvalidField('duration', "a {$this->kind->value} has no duration of its own");
+        }
+        if ($this->kind !== Kind::Task && $this->levelDelay !== 0) {
+            throw new InvalidField('levelDelay', 'holds back tasks only');
         }
     }
 

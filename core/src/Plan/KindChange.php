@@ -22,7 +22,7 @@ final class KindChange
             return [];
         }
         $along = ['duration' => $kind !== Kind::Task ? 0 : max($activity->duration, $day)] + ($kind === Kind::Task ? []
-            : ['estimate' => false]); // what has no duration has none to confirm
+            : ['estimate' => false, 'levelDelay' => 0]); // what has no duration has none to confirm, and nothing to fit
         if ($kind === Kind::Hammock) {
             $along += ['constraints' => [], 'deadline' => null] + Catalogue::written(new Measure);
         }

@@ -10,8 +10,8 @@ use Reihe\Core\Plan\Resource;
 /** How much of a resource there is over time: its units, in steps, in its working time. In minutes of one unit. */
 final readonly class Capacity
 {
-    /** @var list<array{int, int}> moment from which on, units in percent of one */
-    private array $steps;
+    /** @var non-empty-list<array{int, int}> moment from which on, units in percent of one; the first from ever on */
+    public array $steps;
 
     /** @param  WorkAxis|null  $axis  of its calendar; null where that has no working time */
     public function __construct(public Resource $resource, public ?WorkAxis $axis)

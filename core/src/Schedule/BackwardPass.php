@@ -92,7 +92,7 @@ final class BackwardPass
         [$ef, $es] = [$d->ef, $d->es];
         $ls = $lf = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, 0);
         $lateStart = $lateFinish = $float = $n->nodes === 0 ? [] : array_fill(0, $n->nodes, null);
-        $endIndex = [];
+        $endIndex = $held = [];
 
         for ($x = count($n->order) - 1; $x >= 0; $x--) {
             $i = $n->order[$x];
@@ -161,6 +161,15 @@ final class BackwardPass
             $lateStart[$i] = $axis->boundAt($latest - $length);
             $lateFinish[$i] = $length === 0 ? $lateStart[$i] : $axis->boundEndAt($latest);
             $float[$i] = $latest - $ef[$i];
+            if (isset($n->delay[$i])) { // predecessors read the dates before the delay
+                $held[$i] = [$ls[$i], $lf[$i], $lateStart[$i], $lateFinish[$i]];
+                $ls[$i] -= $n->delay[$i];
+                $lf[$i] -= $n->delay[$i];
+                $lateStart[$i] = $axis->boundAt($ls[$i]);
+            }
+        }
+        foreach ($held as $i => $shown) {
+            [$ls[$i], $lf[$i], $lateStart[$i], $lateFinish[$i]] = $shown;
         }
         self::roundMilestones($n, $d, $lateStart, $lateFinish);
         [$d->ls, $d->lf, $d->lateStart, $d->lateFinish, $d->totalFloat] = [$ls, $lf, $lateStart, $lateFinish, $float];

@@ -320,6 +320,10 @@ final class Compiler
         $n->effort[$i] = $assigned->total();
         $n->cost[$i] = (int) $assigned->cost;
         $n->weight[$i] = $n->effort[$i] > 0 ? $n->effort[$i] : $activity->duration;
+        unset($n->delay[$i]);
+        if ($activity->levelDelay > 0 && ! $fixed && ! $activity->isStarted()) {
+            $n->delay[$i] = $activity->levelDelay;
+        }
         if ($fixed) {
             $this->fixed($i, (int) $activity->outside->outsideStart, (int) $activity->outside->outsideFinish);
 

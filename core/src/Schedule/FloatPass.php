@@ -87,6 +87,11 @@ final class FloatPass
                 }
             }
             $freeFloat[$i] = $free;
+            if (isset($n->delay[$i]) && ! isset($n->pin[$i])) { // predecessors read the dates before the delay
+                $rs[$i] -= $n->delay[$i];
+                $ef[$i] -= $n->delay[$i];
+                $begin[$i] = $axis->startAt($rs[$i]);
+            }
         }
         $d->linkFloat = $linkFloat;
         $d->freeFloat = $freeFloat;

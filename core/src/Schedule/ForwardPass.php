@@ -59,7 +59,7 @@ final class ForwardPass
     {
         // local copies: PHP reads local lists much faster than properties
         [$in, $from, $type, $lag, $how, $lagAxis] = [$n->in, $n->from, $n->type, $n->lag, $n->forward, $n->lagAxis];
-        [$kind, $state, $work, $floor, $axisOf, $axes] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes];
+        [$kind, $state, $work, $floor, $axisOf, $axes, $delay] = [$n->kind, $n->state, $n->work, $n->floor, $n->axis, $n->axes, $n->delay];
         [$es, $ef, $rs, $begin, $start, $finish, $bound, $driving] = [$d->es, $d->ef, $d->rs, $d->begin, $d->start, $d->finish, $d->bound,
             $d->driving];
         $d->es = $d->ef = $d->rs = $d->begin = $d->start = $d->finish = $d->bound = $d->driving = []; // one owner while they are written
@@ -138,6 +138,7 @@ final class ForwardPass
                         $driving[$k] = false;
                     }
                 }
+                $index += $delay[$i] ?? 0;
             }
             $rs[$i] = $index;
             $ef[$i] = $index + $length;

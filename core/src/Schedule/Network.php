@@ -73,7 +73,7 @@ final class Network
         'byLongestPath', 'criticalDays', 'nearCriticalDays', 'continues', 'lagBy'];
 
     /** lists with entries for some nodes, and for some edges */
-    public const NODE_MAPS = ['pin', 'late', 'typed'];
+    public const NODE_MAPS = ['pin', 'late', 'typed', 'delay'];
 
     public const EDGE_MAPS = ['agreed'];
 
@@ -134,6 +134,9 @@ final class Network
 
     /** @var array<int, true> nodes that are moved as late as possible */
     public array $late = [];
+
+    /** @var array<int, int> node that waits to be started => working minutes it is held back after all it waits for */
+    public array $delay = [];
 
     /** @var array<int, int> node => share done in thousandths of a percent */
     public array $percent = [];

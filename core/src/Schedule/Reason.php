@@ -10,7 +10,7 @@ use Reihe\Core\Plan\LinkType;
 final readonly class Reason
 {
     /**
-     * @param  string  $kind  `link`, `project-start`, `status-date`, `actual`, `pin`, `resume` or a constraint kind
+     * @param  string  $kind  `link`, `project-start`, `status-date`, `actual`, `pin`, `resume`, `level` or a constraint kind
      * @param  int  $moment  what it asks for, minutes since 2000-01-01
      * @param  string|null  $link  uid of the driving link
      * @param  string|null  $from  uid of its predecessor

@@ -61,9 +61,15 @@ final readonly class Reasons
                 $latest = max($latest, $reason->moment);
             }
         }
-        $begin = $d->movedFrom[$i] ?? $d->begin[$i];
+        $held = self::held($n, $d, $i, $reasons);
+        if (isset($n->delay[$i])) {
+            $reasons[] = new Reason('level', $d->movedFrom[$i] ?? $d->begin[$i], lag: $n->delay[$i], day: $n->dayOf($i));
+        }
+        $begin = self::ready($n, $d, $i);
         $rounded = $n->kind[$i] < Network::FINISH_MILESTONE && $latest !== PHP_INT_MIN;
-        $waits = [$lag, self::held($n, $d, $i, $reasons), $rounded ? Wait::forCalendar($n->axes[$n->axis[$i]], $latest, $begin) : null];
+        $waits = [$lag, $held, $rounded ? Wait::forCalendar($n->axes[$n->axis[$i]], $latest, $begin) : null,
+            isset($n->delay[$i]) ? new Wait('level', $begin, $d->movedFrom[$i] ?? $d->begin[$i], $n->delay[$i],
+                day: $n->dayOf($i)) : null];
 
         return new self($reasons, $rounded ? max(0, $begin - $latest) : 0, array_values(array_filter($waits)));
     }
@@ -96,10 +102,22 @@ final readonly class Reasons
         return $held === null || $free === null ? null : new Wait($held->kind, $free, $held->moment);
     }
 
+    /** The moment from which on nothing but a levelling delay, or a wish to lie late, holds the work back. */
+    private static function ready(Network $n, Dates $d, int $i): int
+    {
+        $begin = $d->movedFrom[$i] ?? $d->begin[$i];
+        if (! isset($n->delay[$i])) {
+            return $begin;
+        }
+        $axis = $n->axes[$n->axis[$i]];
+
+        return $axis->startAt($axis->workAt($begin) - $n->delay[$i]);
+    }
+
     /** @return list<Reason> typed dates that set the start */
     private static function typed(Network $n, Dates $d, int $i): array
     {
-        $begin = $d->movedFrom[$i] ?? $d->begin[$i];
+        $begin = self::ready($n, $d, $i);
         if ($n->kind[$i] === Network::HAMMOCK
             || ($n->kind[$i] === Network::FINISH_MILESTONE ? $begin : $n->axes[$n->axis[$i]]->workAt($begin)) !== $n->floor[$i]) {
             return [];

@@ -13,11 +13,11 @@ use Reihe\Core\Calendar\WorkAxis;
 final readonly class Wait
 {
     /**
-     * @param  string  $kind  `lag`, `lead`, `hours` (closing hours), `days-off` (days without work in the week), `exception`
+     * @param  string  $kind  `lag`, `lead`, `level`, `hours` (closing hours), `days-off` (days without work in the week), `exception`
      *                        (a named or dated day of the calendar), or the kind of the {@see Reason} that held the work
      * @param  int  $from  moment at which the wait begins
      * @param  int  $to  moment at which it ends; before `from` for a lead
-     * @param  int|null  $minutes  working minutes of a lag or lead
+     * @param  int|null  $minutes  working minutes of a lag, lead or levelling delay
      * @param  string|null  $name  name of the calendar's exception
      * @param  int|null  $day  minutes of a day of the calendar that measures the lag
      */

@@ -341,6 +341,7 @@ final class PlanXmlWriter
         $this->attributes(['uid' => $activity->uid] + array_replace($fields, [
             'calendar' => $activity->calendar === null ? null : $this->plan->calendars[$activity->calendar]->key,
             'estimate' => $activity->estimate ? 'true' : null,
+            'levelDelay' => $activity->levelDelay === 0 ? null : $activity->levelDelay,
             'percentBy' => $activity->measure->percentBy === PercentBy::Duration ? null : $activity->measure->percentBy->value,
         ]));
         $this->foreignAttributes($activity->uid);

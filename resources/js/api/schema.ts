@@ -6213,6 +6213,8 @@ export interface components {
              * @enum {unknown}
              */
             keeps?: "duration" | "work" | "intensity" | null;
+            /** @description Working time by which levelling holds its start back. In minutes. */
+            levelDelay?: number;
             /**
              * @description What percent complete is measured by.
              * @enum {unknown}
@@ -6562,6 +6564,8 @@ export interface components {
             lead: (string | null)[];
             /** @description Which of duration, work and intensity stays where another is changed; none: as its project says. */
             keeps: ("duration" | "work" | "intensity" | null)[];
+            /** @description Working time by which levelling holds its start back. */
+            levelDelay: number[];
             /** @description Which end it binds, and how. */
             constraint1Kind: ("start-no-earlier" | "finish-no-earlier" | "start-no-later" | "finish-no-later" | "start-on" | "finish-on" | "start-pin" | "finish-pin" | "as-late-as-possible" | null)[];
             /** @description Its date; none only for as late as possible. */

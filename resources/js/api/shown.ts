@@ -49,6 +49,7 @@ export const SHOWN = {
         resume: ['activities', 'resume', 'moment', null],
         lead: ['activities', 'lead', 'plain', null],
         keeps: ['activities', 'keeps', 'plain', null],
+        levelDelay: ['activities', 'levelDelay', 'plain', 0],
         percentBy: ['efforts', 'percentBy', 'plain', 'duration'],
         physicalPercent: ['efforts', 'physicalPercent', 'plain', null],
         checklist: ['efforts', 'checklist', 'plain', []],

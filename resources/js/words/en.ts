@@ -340,7 +340,8 @@ export default {
             words: { here: 'here', outside: 'outside', task: 'task', 'start-milestone': 'start milestone',
                 'finish-milestone': 'finish milestone',
                 hammock: 'hammock' },
-            unit: { duration: 'd', remaining: 'd', totalFloat: 'd', freeFloat: 'd', margin: 'd', progress: '%', work: 'h', cost: '' },
+            unit: { duration: 'd', remaining: 'd', levelDelay: 'd', totalFloat: 'd', freeFloat: 'd', margin: 'd', progress: '%', work: 'h',
+                cost: '' },
             typed: { text: { value: 'Text' }, number: { value: 'Number' }, moment: { value: '2027-06-01, +6w, mon',
                 span: '6 weeks, 10 days' } },
             short: { finish: 'Finish', progress: '% complete', totalFloat: 'Float', margin: 'Margin', plannedStart: 'Planned', key: 'Key' },
@@ -350,7 +351,8 @@ export default {
                 work: 'work', cost: 'cost', kept: 'kept', calendar: 'calendar', project: 'project', kind: 'kind', code: 'code',
                 freeFloat: 'free float', responsible: 'responsible', wbs: 'WBS element', estimate: 'estimate',
                 nearCritical: 'near-critical', lateStart: 'late start', lateFinish: 'late finish', actualStart: 'actual start',
-                actualFinish: 'actual finish', remaining: 'remaining duration', status: 'status', float: 'float' },
+                actualFinish: 'actual finish', remaining: 'remaining duration', status: 'status', float: 'float',
+                levelDelay: 'levelling delay' },
         },
         clash: {
     
@@ -367,6 +369,7 @@ export default {
             suspend: 'suspension', percentBy: 'percent by', physicalPercent: 'physical percent', checklist: 'checklist',
             actualWork: 'actual work', remainingWork: 'remaining work', cost: 'cost', from: 'predecessor', to: 'successor', type: 'type',
             lag: 'lag', agreed: 'agreed date', giverOwner: 'owner, giver', takerOwner: 'owner, taker', note: 'note',
+            levelDelay: 'levelling delay',
             minutesPerDay: 'day length', week: 'week', exceptions: 'exceptions', base: 'base' },
     },
     tour: {
@@ -439,7 +442,7 @@ export default {
             lateStart: 'Late start', deadline: 'Deadline', margin: 'Margin', calendar: 'Calendar', constraint: 'Constraint', cost: 'Cost',
             project: 'Project', wbs: 'WBS', responsible: 'Responsible', remaining: 'Remaining', percentBy: 'Percent by',
             actualWork: 'Actual work', remainingWork: 'Remaining work', suspend: 'Suspended', resume: 'Resumes',
-            predecessors: 'Predecessors', successors: 'Successors', resources: 'Resources' },
+            predecessors: 'Predecessors', successors: 'Successors', resources: 'Resources', levelDelay: 'Held back' },
         columnsOf: 'columns', columnSets: { plan: 'plan', progress: 'progress', baseline: 'baseline', float: 'float', codes: 'codes',
             links: 'links', work: 'work', own: 'own choice' },
         more: 'more', pasteWhere: 'Open a project that you may plan first',
@@ -520,7 +523,7 @@ export default {
         elsewhere: 'in a project you cannot see', lagCalendar: 'Lag measured by', lagDefault: 'Project default',
         empty: 'Select a row to see what there is to know about it.', critical: 'critical', nearCritical: 'near-critical',
         wbsNote: 'Dates of a WBS element are rolled up from what lies below it and cannot be typed over.', from: 'from', to: 'to',
-        delete: 'Delete',
+        delete: 'Delete', holdNoLonger: 'hold it back no longer',
         kinds: { task: 'Task', 'start-milestone': 'Start milestone', 'finish-milestone': 'Finish milestone', hammock: 'Hammock' },
         lags: { successor: "the successor's calendar", predecessor: "the predecessor's calendar", project: "the project's calendar",
             elapsed: 'elapsed time' },
@@ -532,7 +535,8 @@ export default {
         pin: 'It is pinned to {date}', resume: 'Suspended work resumes {date}',
         'start-no-earlier': 'Held by constraint: start no earlier than {date}',
         'finish-no-earlier': 'Held by constraint: finish no earlier than {date}', 'start-on': 'Held by constraint: start on {date}',
-        'finish-on': 'Held by constraint: finish on {date}', 'as-late-as-possible': 'It lies as late as possible'
+        'finish-on': 'Held by constraint: finish on {date}', 'as-late-as-possible': 'It lies as late as possible',
+        level: 'Levelling holds its start back, to {date}',
     },
     wait: {
         lag: 'waits {time} (lag)', lead: 'begins {time} early (lead)', hours: 'waits for working hours', 'days-off': 'waits over days off',
@@ -540,13 +544,13 @@ export default {
         'finish-no-earlier': 'held by constraint, to finish no earlier', 'start-on': 'held until {date} by constraint',
         'finish-on': 'held by constraint, to finish on its date', 'project-start': 'held until the project starts, {date}',
         'status-date': 'waits for the status date, {date}', resume: 'suspended until {date}',
-        'as-late-as-possible': 'moved as late as possible',
+        'as-late-as-possible': 'moved as late as possible', level: 'held back {time} by levelling',
     },
     trace: {
         unseen: 'an activity you cannot see', stub: 'dates from outside', actual: 'started, actual', pin: 'pinned',
         'project-start': 'the project starts', 'status-date': 'after the status date', resume: 'resumes',
         'start-no-earlier': 'constraint', 'finish-no-earlier': 'constraint', 'start-on': 'constraint', 'finish-on': 'constraint',
-        'as-late-as-possible': 'as late as possible',
+        'as-late-as-possible': 'as late as possible', level: 'held back by levelling',
     },
     constraint: {
         none: 'none', 'start-no-earlier': 'start no earlier than', 'finish-no-earlier': 'finish no earlier than',

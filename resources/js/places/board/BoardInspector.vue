@@ -47,7 +47,7 @@ const nameOf = (row: Row) => (row.kind === 'activity' ? row.activity.code : row.
         <button class="verb" :aria-expanded="arranges" @click="arranges = !arranges">{{ t('sections.arrange') }}</button>
         <SectionsChoice v-if="arranges" @close="arranges = false" />
         <FoldSection v-for="s in shown" :id="s" :key="s" :title="t(`sections.of.${s}`)" :lazy="s === 'history' || s === 'paths'">
-            <WhySection v-if="s === 'why'" :row="row" @go="(uid) => emit('go', uid)" @trace="emit('trace')" />
+            <WhySection v-if="s === 'why'" :row="row" :editable="editable" @go="(uid) => emit('go', uid)" @trace="emit('trace')" />
             <DatesSection v-else-if="s === 'dates'" :row="row" />
             <FieldsSection v-else-if="s === 'fields'" :row="row" :editable="editable" />
             <ConstraintsSection v-else-if="s === 'constraints'" :row="row" :editable="editable" />

@@ -27,7 +27,7 @@ function activities(rows: [string, string | null, number][]): BoardData['activit
         code: rows.map((_, i) => `TERN-A-00${i + 1}0`), name: all('x'), kind: all('task' as const),
         duration: all(480), estimate: all(0), calendar: all(null), constraint1Kind: all(null), constraint1Date: all(null),
         constraint2Kind: all(null), constraint2Date: all(null), deadline: all(null), actualStart: all(null), actualFinish: all(null),
-        remaining: all(null), resume: all(null),
+        remaining: all(null), resume: all(null), levelDelay: all(0),
         start: Array.from({ length: n }, (_, i) => i), finish: Array.from({ length: n }, (_, i) => i + 1), lateStart: all(0),
         lateFinish: all(0), totalFloat: all(0), freeFloat: all(0), interferingFloat: all(0), margin: all(null), critical: all(0),
             nearCritical: all(0), percent: all(0),

@@ -17,11 +17,12 @@ describe('waiting in words', () => {
         [wait('lag', { minutes: 960 }), 'waits 2 d (lag)'], [wait('lead', { minutes: -480 }), 'begins 1 d early (lead)'],
         [wait('days-off'), 'waits over days off'], [wait('hours'), 'waits for working hours'],
         [wait('exception', { name: 'May Day' }), 'waits over May Day'], [wait('start-no-earlier'), 'held until 4 May 2026 by constraint'],
+        [wait('level', { minutes: 1440 }), 'held back 3 d by levelling'],
     ])('%#', (w, text) => expect(waitText(w, t)).toBe(text));
 
     it('every kind that the server knows has words', () => {
         for (const kind of ['start-no-earlier', 'finish-no-earlier', 'start-on', 'finish-on', 'project-start', 'status-date', 'resume',
-            'as-late-as-possible']) {
+            'as-late-as-possible', 'level']) {
             expect(waitText(wait(kind), t)).not.toContain('wait.');
             expect(t(`trace.${kind}`)).not.toContain('trace.');
         }

@@ -17,6 +17,7 @@ export function waitText(w: Wait, t: Translate): string {
     switch (w.kind) {
         case 'lag': return t('wait.lag', { time: formatSpan(w.minutes ?? 0, w.day) });
         case 'lead': return t('wait.lead', { time: formatSpan(-(w.minutes ?? 0), w.day) });
+        case 'level': return t('wait.level', { time: formatSpan(w.minutes ?? 0, w.day) });
         case 'hours': case 'days-off': return t(`wait.${w.kind}`);
         case 'exception': return t('wait.exception', { name: w.name });
         default: return t(`wait.${w.kind}`, { date: formatDay(w.to) });

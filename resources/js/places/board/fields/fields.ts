@@ -13,7 +13,7 @@ export const PRESETS = {
     plan: ['code', 'name', 'days', 'start', 'finish', 'float'],
     progress: ['code', 'name', 'done', 'actualStart', 'actualFinish'],
     baseline: ['code', 'name', 'startVariance', 'finishVariance', 'durationVariance'],
-    float: ['code', 'name', 'lateFinish', 'float', 'freeFloat', 'interfering'],
+    float: ['code', 'name', 'lateFinish', 'float', 'freeFloat', 'interfering', 'levelDelay'],
     links: ['code', 'name', 'predecessors', 'successors'],
     work: ['code', 'name', 'days', 'resources', 'remainingWork'],
     codes: ['code', 'name'],

@@ -1,4 +1,4 @@
-import { formatDays, formatDuration } from '@/time/duration';
+import { formatDays, formatDuration, parseDuration } from '@/time/duration';
 import { formatMoment, toIso } from '@/time/instant';
 import { namesApart } from '@/ui/apart';
 import { CONSTRAINT_KINDS, constraintsOf } from '../constraints';
@@ -64,6 +64,13 @@ export function planFields(context: FieldContext): BoardField[] {
         { key: 'float', title: t('board.columns.float'), width: 56, align: 'right',
             text: (r) => days(datesOf(r).totalFloat, r), tone: (r) => ((datesOf(r).totalFloat ?? 0) < 0 ? 'brick' : null),
             bold: (r) => !!datesOf(r).critical, about: counted },
+        typed('levelDelay', 76, (r) => (r.activity.levelDelay === 0 ? '' : formatDuration(r.activity.levelDelay, perDay(r))),
+            (r) => (r.activity.kind === 'task' ? (r.activity.levelDelay === 0 ? '' : formatDuration(r.activity.levelDelay, perDay(r)))
+                : null),
+            (r, text) => {
+                const held = /^\s*(0\s*[wdhm]?)?\s*$/i.test(text) ? 0 : parseDuration(text, perDay(r))?.minutes ?? null;
+                return held === null ? { wrong: t('board.needDuration', { text }) } : set(r, { levelDelay: held });
+            }, { align: 'right' }),
         shows('freeFloat', 56, (r) => days(r.activity.freeFloat, r), { align: 'right', about: counted }),
         shows('interfering', 82, (r) => days(r.activity.interferingFloat, r), { align: 'right', about: counted }),
         shows('lateStart', 84, (r) => shortDate(r.activity.lateStart)),

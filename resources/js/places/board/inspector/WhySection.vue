@@ -7,9 +7,9 @@ import { reasonText, waitText } from '../whyText';
 import { useRowEdit } from './rowEdit';
 
 /** Why an activity lies where it lies; of one that is kept outside, where its dates come from. */
-const props = defineProps<{ row: Row & { kind: 'activity' } }>();
+const props = defineProps<{ row: Row & { kind: 'activity' }; editable: boolean }>();
 const emit = defineEmits<{ go: [uid: string]; trace: [] }>();
-const { t, board, model, moment } = useRowEdit(() => props.row);
+const { t, board, model, moment, send } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const stored = computed(() => board.proposal === null); // of what is only proposed the server knows no more than the board shows
 const outside = computed(() => model.value.outside.get(a.value.uid));
@@ -30,6 +30,8 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
                 v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
         </ul>
         <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
+        <button v-if="a.levelDelay > 0 && editable" class="verb"
+            @click="send(t('board.columns.levelDelay'), { levelDelay: 0 })">{{ t('inspector.holdNoLonger') }}</button>
     </section>
     <section v-if="outside" class="outside" data-test="outside">
         <h3>{{ t('inspector.outside') }}</h3>
