@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Board;
 
 use App\Planning\ActivityNames;
+use App\Resources\Holders;
 use Reihe\Core\Schedule\FloatPath;
 use Reihe\Core\Schedule\Reason;
 use Reihe\Core\Schedule\Reasons;
@@ -45,6 +46,20 @@ final readonly class ReasonView
             'waits' => array_map(static fn (Wait $w): array => ['kind' => $w->kind, 'from' => $w->from, 'to' => $w->to,
                 'minutes' => $w->minutes, 'name' => $w->name, 'day' => $w->day], $reasons->waits),
         ];
+    }
+
+    /**
+     * Who has what the activity waits for while levelling holds it back.
+     *
+     * @return list<array<string, mixed>>
+     */
+    public function holders(string $uid): array
+    {
+        $held = array_values(array_filter(Reasons::of($this->schedule, $uid)->waits, static fn (Wait $w): bool => $w->kind === 'level'));
+        $holders = $held === [] ? [] : Holders::of($uid, $held[0]->from, $held[0]->to, $this->schedule);
+        $this->names->expect(array_column($holders, 'activity'));
+
+        return array_map(fn (array $h): array => ['resource' => $h['name'], 'finish' => $h['finish']] + $this->named($h['activity']), $holders);
     }
 
     /**

@@ -21,7 +21,7 @@ final class Progress
     }
 
     /**
-     * @param  string  $step  reading, comparing, calculating, writing
+     * @param  string  $step  reading, comparing, calculating, levelling, writing
      * @param  int  $total  0 where it is not known
      *
      * @throws Cancelled

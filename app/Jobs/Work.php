@@ -13,6 +13,8 @@ use App\Models\User;
 use App\Planning\ChangeRequest;
 use App\Planning\Planning;
 use App\Problems\Problem;
+use App\Resources\LevelRun;
+use App\Resources\LevelWish;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Support\Facades\DB;
@@ -86,6 +88,9 @@ final class Work implements ShouldQueue
 
             return ImportPreview::of(is_string($file) ? $file : '', $job->title, $input['branch'], $user, Reading::of($input),
                 $progress->tell(...));
+        }
+        if ($job->what === 'level') {
+            return (new LevelRun(Reach::of($user), $progress->tell(...)))->of(LevelWish::fromArray($job->input));
         }
         /** @var array{changeSet: string, accept?: list<int>, reject?: list<int>} $input */
         $input = $job->input;

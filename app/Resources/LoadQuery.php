@@ -8,10 +8,12 @@ use App\Access\Reach;
 use App\Database\Rows;
 use App\Planning\Ids;
 use App\Planning\Tables\Table;
+use Illuminate\Support\Facades\DB;
 use Reihe\Core\Calendar\Axes;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Plan\EntityKind;
 use Reihe\Core\Plan\Kept;
+use Reihe\Core\Plan\Plan;
 use Reihe\Core\Plan\Resource;
 use Reihe\Core\Plan\Spread;
 use Reihe\Core\Plan\SpreadWeek;
@@ -19,6 +21,7 @@ use Reihe\Core\Resource\Capacity;
 use Reihe\Core\Resource\DayTable;
 use Reihe\Core\Resource\Demand;
 use Reihe\Core\Resource\Load;
+use Reihe\Core\Schedule\Schedule;
 
 /**
  * What stored assignments ask of resources, day by day. Projects out of reach, and those that were not asked about, are only summed up:
@@ -26,6 +29,8 @@ use Reihe\Core\Resource\Load;
  */
 final class LoadQuery
 {
+    private const NAMED = ['activity', 'code', 'name', 'project', 'start', 'finish', 'totalFloat'];
+
     /** @var array<int, string> id => uid of calendars */
     private array $calendarUids = [];
 
@@ -36,18 +41,20 @@ final class LoadQuery
 
     private readonly Ids $ids;
 
-    public function __construct(private readonly Reach $reach)
+    /** @param  Schedule|null  $draft  what a draft makes of the projects it touches, with everything joined to them */
+    public function __construct(private readonly Reach $reach, private readonly ?Schedule $draft = null)
     {
         $this->ids = new Ids;
-        /** @var array<string, Calendar> $calendars */
-        $calendars = Table::of(EntityKind::Calendar)->load('(0)', $this->ids);
+        /** @var array<string, Calendar> $stored */
+        $stored = Table::of(EntityKind::Calendar)->load('(0)', $this->ids);
+        $calendars = $draft->plan->calendars ?? [] ?: $stored;
         $this->axes = new Axes($calendars);
-        foreach (array_keys($calendars) as $uid) {
+        foreach (array_keys($stored) as $uid) {
             $this->calendarUids[$this->ids->id(EntityKind::Calendar, (string) $uid)] = (string) $uid;
         }
         /** @var array<string, Resource> $resources */
         $resources = Table::of(EntityKind::Resource)->load('(0)', $this->ids);
-        $this->resources = array_filter($resources, static fn (Resource $r): bool => ! $r->isMaterial());
+        $this->resources = array_filter($draft->plan->resources ?? [] ?: $resources, static fn (Resource $r): bool => ! $r->isMaterial());
     }
 
     /**
@@ -135,21 +142,25 @@ final class LoadQuery
         if ($uids === []) {
             return;
         }
-        $seen = array_fill_keys(array_values($this->reach->projects()), true);
+        $visible = $this->reach->projects();
+        $seen = array_fill_keys(array_values($visible), true);
         [$from, $to] = [$wish->first() * 1440, ($wish->last() + 1) * 1440];
+        $moved = $this->draft === null ? '' : '1 OR '; // what a draft moves may come from and go anywhere
+        $drafted = $this->draftedProjects();
         $live = "p.kept IN ('".Kept::Here->value."', '".Kept::Outside->value."') AND p.archived = 0";
         [$work, $begin] = $wish->planned ? ['COALESCE(s.actual_work, 0) + COALESCE(s.remaining_work, 0)', 'd.start']
             : ['COALESCE(s.remaining_work, 0)', 'd.remaining_start'];
-        $names = $named ? ', a.uid, a.code, a.name, p.`key`, d.start, d.finish, d.total_float' : '';
+        $names = $named ? ', a.code, a.name, p.`key`, d.start, d.finish, d.total_float' : '';
         foreach (Rows::each("SELECT s.resource_id, p.id, {$work}, {$begin}, d.finish, s.spread, s.weeks, s.`offset`,
-                COALESCE(a.calendar_id, p.calendar_id), a.actual_start IS NOT NULL{$names}
+                COALESCE(a.calendar_id, p.calendar_id), a.actual_start IS NOT NULL, a.uid{$names}
             FROM assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id
             JOIN activity_dates d ON d.activity_id = a.id
-            WHERE s.resource_id IN ".Rows::in(array_keys($uids))." AND {$live} AND d.finish >= {$from} AND {$begin} < {$to}
-                AND {$work} > 0") as $row) {
-            /** @var array{int, int, int, int, int, string, string, int, int, int} $own */
-            $own = array_slice($row, 0, 10);
-            [$resource, $project, $minutes, $start, $finish, $spread, $weeks, $offset, $calendar, $started] = $own;
+            WHERE s.resource_id IN ".Rows::in(array_keys($uids))." AND {$live} AND ({$moved}(d.finish >= {$from} AND {$begin} < {$to}))
+                AND {$work} > 0".($drafted === [] ? '' : ' AND p.id NOT IN '.Rows::in(array_values($drafted)))) as $row) {
+            /** @var array{int, int, int, int, int, string, string, int, int, int, string} $own */
+            $own = array_slice($row, 0, 11);
+            [$resource, $project, $minutes, $start, $finish, $spread, $weeks, $offset, $calendar, $started, $of] = $own;
+            [$start, $finish] = $this->drafted($of, $wish->planned) ?? [$start, $finish];
             $sees = isset($seen[$project]);
             $isAsked = $sees && ($wish->projects === null || isset($wish->projects[$project]));
             $activity = $this->axes->of($this->calendarUids[$calendar])
@@ -160,13 +171,63 @@ final class LoadQuery
             }
             yield [$uid, $isAsked, new Demand($start, $finish, (int) $minutes, $this->axes->of((string) $this->resources[$uid]->calendar),
                 $activity, Spread::from($spread), $spread === 'hand' ? self::weeks($weeks) : []),
-                $named && $sees ? array_combine(['activity', 'code', 'name', 'project', 'start', 'finish', 'totalFloat'],
-                    array_slice($row, 10)) : null];
+                $named && $sees ? array_combine(self::NAMED, array_slice($row, 10)) : null];
+        }
+        yield from $this->inDraft($wish, $named, $visible, $drafted);
+    }
+
+    /**
+     * What projects at hand in a draft ask for, as it has them.
+     *
+     * @param  array<string, int>  $visible  uids of projects => id
+     * @param  array<string, int>  $stored  likewise, of those that are there outside of it
+     * @return iterable<array{string, bool, Demand, array<string, mixed>|null}> see {@see demands()}
+     */
+    private function inDraft(LoadWish $wish, bool $named, array $visible, array $stored): iterable
+    {
+        $wanted = $this->wanted($wish);
+        $plan = $this->draft->plan ?? new Plan;
+        foreach ($plan->assignments as $s) {
+            $a = $plan->activities[$s->activity];
+            $p = $plan->projects[$a->project];
+            $minutes = ($wish->planned ? $s->actualWork ?? 0 : 0) + ($s->remainingWork ?? 0);
+            if ($s->resource === null || ! isset($wanted[$s->resource]) || $minutes === 0 || $p->archived
+                || ! $p->kept->isLive()) {
+                continue;
+            }
+            [$start, $finish] = $this->drafted($a->uid, $wish->planned) ?? throw new \LogicException('what is at hand is calculated');
+            $axis = $this->axes->of($a->calendar ?? $p->calendar) ?? throw new \LogicException('what has dates has working time');
+            if ($s->offset > 0 && ($a->actualStart === null || $wish->planned)) {
+                $start = min($finish, $axis->boundAt($axis->workAt($start) + $s->offset));
+            }
+            $sees = isset($visible[$p->uid]) || (! isset($stored[$p->uid]) && $this->reach->branch((string) $p->branch) !== null);
+            yield [$s->resource, $sees && ($wish->projects === null || isset($wish->projects[$visible[$p->uid] ?? 0])),
+                new Demand($start, $finish, $minutes, $this->axes->of((string) $wanted[$s->resource]->calendar), $axis, $s->spread, $s->weeks),
+                $named && $sees ? array_combine(self::NAMED, [$a->uid, $a->code, $a->name, $p->key,
+                    ...$this->drafted($a->uid, true) ?? [], $this->draft?->activity($a->uid)->totalFloat]) : null];
         }
     }
 
+    /** @return array<string, int> uid => id of stored projects that a draft has at hand */
+    private function draftedProjects(): array
+    {
+        $uids = array_map(strval(...), array_keys($this->draft->plan->projects ?? []));
+
+        /** @var array<string, int> */
+        return $uids === [] ? [] : DB::table('projects')->whereIn('uid', $uids)->pluck('id', 'uid')->all();
+    }
+
+    /** @return array{int, int}|null when an activity is worked on in the draft; null where the draft does not reach */
+    private function drafted(string $activity, bool $planned): ?array
+    {
+        $i = $this->draft->network->node[$activity] ?? null;
+        $dates = $this->draft?->dates;
+
+        return $i === null || $dates === null ? null : [($planned ? $dates->start : $dates->begin)[$i], $dates->finish[$i]];
+    }
+
     /** @return list<SpreadWeek> */
-    private static function weeks(string $json): array
+    public static function weeks(string $json): array
     {
         /** @var list<array{week: int, work: int}> $weeks */
         $weeks = json_decode($json, true);

@@ -10,6 +10,8 @@ use App\Board\BoardQuery;
 use App\Board\BoardTable;
 use App\Board\ReasonView;
 use App\Database\Rows;
+use App\Drafts\DraftPlan;
+use App\Drafts\DraftStore;
 use App\History\Visits;
 use App\Planning\Connected;
 use App\Planning\PlanStore;
@@ -173,14 +175,16 @@ final class BoardController
             ->projectsByKey(array_values(array_filter(explode(',', (string) $request->query('projects'))))));
     }
 
-    public function reasons(string $uid): JsonResponse
+    public function reasons(Request $request, string $uid): JsonResponse
     {
-        return new JsonResponse((new ReasonView($this->around($uid), $this->reach->projects()))->reasons($uid));
+        $view = new ReasonView($this->around($request, $uid), $this->reach->projects());
+
+        return new JsonResponse($view->reasons($uid) + ['holders' => $view->holders($uid)]);
     }
 
-    public function trace(string $uid): JsonResponse
+    public function trace(Request $request, string $uid): JsonResponse
     {
-        $schedule = $this->around($uid);
+        $schedule = $this->around($request, $uid);
         $view = new ReasonView($schedule, $this->reach->projects());
         $trace = Trace::of($schedule, $uid);
 
@@ -190,7 +194,7 @@ final class BoardController
 
     public function floatPaths(Request $request, string $uid): JsonResponse
     {
-        return $this->paths($request, $this->around($uid), $uid);
+        return $this->paths($request, $this->around($request, $uid), $uid);
     }
 
     /** Chains into a link: into the date of its predecessor that it passes on, which for a handover is the giver's. */
@@ -212,11 +216,22 @@ final class BoardController
             FloatPaths::into($schedule, $uid, max(1, min(self::MOST_PATHS, $request->integer('most', 10)))))]);
     }
 
-    /** Schedule of the project of an activity, with everything joined to it. */
-    private function around(string $activity): Schedule
+    /** Schedule of the project of an activity, with everything joined to it; as a draft has it, where one is named. */
+    private function around(Request $request, string $activity): Schedule
     {
+        $draft = $request->query('draft');
         $found = $this->reach->limit(DB::table('activities')->join('projects', 'projects.id', '=', 'activities.project_id'))
             ->where('activities.uid', $activity)->value('projects.id');
+        if (is_string($draft) && $draft !== '') {
+            $operations = (new DraftStore($this->reach))->find($draft)->operations();
+            $after = DraftPlan::of($operations, [], is_int($found) ? [$found] : [], null)->after;
+            $project = $after->plan->projects[$after->plan->activities[$activity]->project ?? ''] ?? null;
+            $made = DB::table('activities')->where('uid', $activity)->doesntExist(); // in the draft
+            abort_if(! isset($after->network->node[$activity]) || (! is_int($found)
+                && (! $made || $project === null || $this->reach->branch((string) $project->branch) === null)), 404);
+
+            return $after;
+        }
         abort_if(! is_int($found), 404);
 
         return Connected::network([$found]);

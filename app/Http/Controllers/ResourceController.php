@@ -5,6 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Reach;
+use App\Drafts\DraftPlan;
+use App\Drafts\DraftStore;
+use App\Jobs\Work;
+use App\Resources\LevelRun;
+use App\Resources\LevelWish;
 use App\Resources\LoadQuery;
 use App\Resources\LoadWish;
 use App\Resources\ResourceList;
@@ -14,6 +19,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
+use Reihe\Core\Levelling\Criterion;
 use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Resource\Period;
@@ -48,13 +54,59 @@ final class ResourceController
         $wish = $this->wish($request);
 
         return new JsonResponse(['periods' => array_map(static fn (int $day): string => substr(Instant::format($day * 1440), 0, 10),
-            $wish->bounds), 'resources' => (new LoadQuery($this->reach))->of($wish)]);
+            $wish->bounds), 'resources' => $this->query($request)->of($wish)]);
     }
 
     /** What is behind the load of a resource between two days. */
     public function behind(Request $request, string $uid): JsonResponse
     {
-        return new JsonResponse((new LoadQuery($this->reach))->behind($uid, $this->wish($request, $uid)));
+        return new JsonResponse($this->query($request)->behind($uid, $this->wish($request, $uid)));
+    }
+
+    /** Resources kept within what there is of them, in the background; what comes of it is a draft. */
+    public function level(Request $request): JsonResponse
+    {
+        $this->reach->requireAnywhere(Role::Planner);
+        /** @var array{name?: string|null, projects: list<string>, resources?: list<string>|null, from?: string|null, to?: string|null,
+         *     withinFloat?: bool, criteria?: list<string>, codeSet?: string|null, tries?: int, seconds?: int} $input */
+        $input = $request->validate(['name' => 'nullable|string|max:120', 'projects' => 'required|array|min:1|max:5000',
+            'projects.*' => 'required|string|distinct', 'resources' => 'nullable|array|min:1', 'resources.*' => 'required|string',
+            'from' => 'nullable|string', 'to' => 'nullable|string', 'withinFloat' => 'boolean', 'criteria' => 'array',
+            'criteria.*' => ['required', 'distinct', Rule::enum(Criterion::class)], 'codeSet' => 'nullable|string',
+            'tries' => 'integer|min:1|max:'.LevelWish::MOST_TRIES, 'seconds' => 'integer|min:1|max:'.LevelWish::MOST_SECONDS]);
+        $criteria = array_map(Criterion::from(...), $input['criteria'] ?? []);
+        if (in_array(Criterion::CodeOrder, $criteria, true)
+            && DB::table('code_sets')->where('uid', $input['codeSet'] ?? '')->doesntExist()) {
+            throw ValidationException::withMessages(['codeSet' => 'must be the code set whose order counts']);
+        }
+        /** @var list<string> $known */
+        $known = DB::table('resources')->pluck('uid')->all();
+        foreach (array_diff($input['resources'] ?? [], $known) as $unknown) {
+            throw ValidationException::withMessages(['resources' => "there is none with the uid {$unknown}"]);
+        }
+        [$from, $to] = array_map(static fn (string $at): ?int => ($day = $input[$at] ?? '') === '' ? null : self::day($at, $day) * 1440,
+            ['from', 'to']);
+        if ($from !== null && $to !== null && $to < $from) {
+            throw ValidationException::withMessages(['to' => 'lies before the beginning']);
+        }
+        LevelRun::mayLevel($input['projects'], $this->reach);
+        $name = trim($input['name'] ?? '') ?: 'Levelled';
+        $wish = new LevelWish($name, $input['projects'], $input['resources'] ?? null, $from, $to === null ? null : $to + 1440,
+            $input['withinFloat'] ?? false, $criteria, in_array(Criterion::CodeOrder, $criteria, true) ? $input['codeSet'] ?? null : null,
+            $input['tries'] ?? 200, $input['seconds'] ?? 60);
+
+        return new JsonResponse(Work::start($this->reach->user, 'level', $name, $wish->toArray())->shown(), 202);
+    }
+
+    private function query(Request $request): LoadQuery
+    {
+        $draft = $request->query('draft');
+        if (! is_string($draft) || $draft === '') {
+            return new LoadQuery($this->reach);
+        }
+        $operations = (new DraftStore($this->reach))->find($draft)->operations();
+
+        return new LoadQuery($this->reach, $operations === [] ? null : DraftPlan::of($operations, [], [], null)->after);
     }
 
     private function wish(Request $request, ?string $resource = null): LoadWish

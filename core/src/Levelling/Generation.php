@@ -223,16 +223,17 @@ final class Generation
     /**
      * Who holds what a node waited for.
      *
+     * @param  bool  $fixed  also those that are not levelled
      * @return list<int> nodes that use it until the moment at which it comes free for that one
      */
-    public function holders(int $i): array
+    public function holders(int $i, bool $fixed = false): array
     {
         if (! isset($this->waited[$i])) {
             return [];
         }
         [$p, $at] = $this->waited[$i];
         $holders = [];
-        foreach ($this->placed[$p] as [, $to, $j]) {
+        foreach ($fixed ? [...$this->placed[$p], ...$this->stage->taken[$p]] : $this->placed[$p] as [, $to, $j]) {
             if ($to === $at && $j !== $i) {
                 $holders[] = $j;
             }

@@ -24,6 +24,7 @@ final readonly class Stage
      * @param  list<int>  $order  the affected ones, predecessors first
      * @param  list<Profile>  $free  what the others leave
      * @param  array<int, int>  $class  movable node => class that the search keeps to
+     * @param  list<list<array{int, int, int}>>  $taken  profile => what those others have of it: from, to, node
      */
     private function __construct(
         public Network $network,
@@ -35,6 +36,7 @@ final readonly class Stage
         public array $free,
         public array $class,
         public Wish $wish,
+        public array $taken,
     ) {
     }
 
@@ -75,16 +77,18 @@ final readonly class Stage
         $dates = Schedule::calculate($n, $names);
         $affected = self::affected($n, $movable);
         $order = array_values(array_filter($n->order, static fn (int $i): bool => isset($affected[$i])));
+        $taken = array_fill(0, count($profiles), []);
         foreach ($needs as $i => $of) {
             foreach (isset($affected[$i]) ? [] : $of as $need) {
                 $profile = $profiles[$need->resource];
                 foreach ($need->pieces($profile->axis, self::begin($n, $dates, $i, $need->offset), $dates->finish[$i]) as [$a, $b, $rate]) {
                     $profile->take($a, $b, $rate);
+                    $taken[$need->resource][] = [$a, $b, $i];
                 }
             }
         }
 
-        return new self($n, $dates, $needs, $movable, $affected, $order, $profiles, self::classes($n, $movable, $wish), $wish);
+        return new self($n, $dates, $needs, $movable, $affected, $order, $profiles, self::classes($n, $movable, $wish), $wish, $taken);
     }
 
     /** When the work of an assignment begins. */

@@ -499,7 +499,10 @@ export interface paths {
         /** Why the activity starts when it does */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Uid of a draft: what it would be there */
+                    draft?: components["parameters"]["within"];
+                };
                 header?: never;
                 path: {
                     uid: string;
@@ -579,7 +582,10 @@ export interface paths {
         /** The chain that drives the activity, and the one it drives, through all projects, with reasons and waiting times */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Uid of a draft: what it would be there */
+                    draft?: components["parameters"]["within"];
+                };
                 header?: never;
                 path: {
                     uid: string;
@@ -1341,6 +1347,8 @@ export interface paths {
                     branch?: string;
                     /** @description Uids, with commas between; all where none are given */
                     resources?: string;
+                    /** @description Uid of a draft: what it would be there */
+                    draft?: components["parameters"]["within"];
                 };
                 header?: never;
                 path?: never;
@@ -1384,6 +1392,8 @@ export interface paths {
                     /** @description Last day */
                     to: string;
                     what?: "remaining" | "planned";
+                    /** @description Uid of a draft: what it would be there */
+                    draft?: components["parameters"]["within"];
                 };
                 header?: never;
                 path: {
@@ -1407,6 +1417,60 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/levelling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold activities back until no resource is asked for more than there is of it, in the background; what comes of it is a draft */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @description Of the draft */
+                        name?: string | null;
+                        /** @description Uids of those whose activities may be held back, in the order that project-order goes by */
+                        projects: string[];
+                        /** @description Uids of those that are looked at; all where left out */
+                        resources?: string[] | null;
+                        /** @description First day on which overload counts */
+                        from?: string | null;
+                        /** @description Last one */
+                        to?: string | null;
+                        /** @description Nothing is held back beyond its late start, and no project ends later */
+                        withinFloat?: boolean;
+                        /** @description Who goes first; the most important one first */
+                        criteria?: components["schemas"]["Criterion"][];
+                        /** @description Uid of the code set that code-order goes by */
+                        codeSet?: string | null;
+                        /** @description Schedules that are made, 200 where left out; the same number gives the same answer */
+                        tries?: number;
+                        /** @description After which the best one so far is taken, 60 where left out */
+                        seconds?: number;
+                    };
+                };
+            };
+            responses: {
+                202: components["responses"]["Begun"];
+                default: components["responses"]["Problem"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -6693,23 +6757,73 @@ export interface components {
         Job: {
             uid: string;
             /** @enum {unknown} */
-            what: "preview" | "apply";
-            /** @description name of the file */
+            what: "preview" | "apply" | "level";
+            /** @description name of the file or of the draft */
             title: string;
             /** @enum {unknown} */
             state: "waiting" | "running" | "done" | "failed" | "cancelled";
             /** @enum {unknown} */
-            step: "" | "reading" | "comparing" | "calculating" | "writing";
+            step: "" | "reading" | "comparing" | "calculating" | "levelling" | "writing";
             /** @description what is done of the step */
             done: number;
             /** @description Of how much; 0 where it is not known */
             total: number;
             created: string;
-            /** @description An ImportPreview, or the change set; not in lists */
+            /** @description An ImportPreview, the change set, or Levelled; not in lists */
             result: {
                 [key: string]: unknown;
             } | null;
             problem: null | components["schemas"]["Problem"];
+        };
+        /** @enum {unknown} */
+        Criterion: "project-order" | "code-order" | "deadline" | "late-finish" | "late-start" | "total-float" | "early-start" | "longest" | "shortest";
+        Levelled: {
+            /** @description Uid of the draft; none where nothing need change */
+            draft: string | null;
+            /** @description Keys of those that were levelled */
+            projects: string[];
+            /** @description Days of resources on which more is asked for than there is, in the ten years from today on */
+            overload: {
+                before: number;
+                after: number;
+            };
+            /** @description Activities that are held back, and were not or for another time */
+            held: number;
+            /** @description Those that are held back no longer */
+            released: number;
+            /** @description Projects that end at another time */
+            ends: {
+                /** @description Uid; none for one out of reach */
+                project: string | null;
+                before: number;
+                after: number;
+            }[];
+            /** @description Of the first 500 */
+            waited: (components["schemas"]["NamedActivity"] & {
+                /** @description working time */
+                minutes: number;
+                /** @description minutes of its day */
+                day: number;
+                /** @description uid of what it waits for */
+                resource: string;
+                /** @description Who has it until then; nobody where there is none of it before */
+                holders: components["schemas"]["NamedActivity"][];
+            })[];
+            /** @description Of the first 500 that ask for more than there is, wherever they lie or may lie */
+            unfit: (components["schemas"]["NamedActivity"] & {
+                resources: string[];
+            })[];
+            unfitCount: number;
+            /** @description Schedules that were made */
+            tries: number;
+        };
+        /** @description All null for one out of reach */
+        NamedActivity: {
+            uid: string | null;
+            /** @description key */
+            project: string | null;
+            code: string | null;
+            name: string | null;
         };
         Objects: {
             objects: {
@@ -6963,6 +7077,16 @@ export interface components {
         Reasons: {
             /** @description What lies between the latest driving date and the start */
             waits: components["schemas"]["Wait"][];
+            /** @description Who has what it needs while levelling holds it back, the last ones first; not in traces */
+            holders?: {
+                /** @description its name */
+                resource: string;
+                finish: number;
+                uid: string | null;
+                project: string | null;
+                label: string | null;
+                name: string | null;
+            }[];
             /** @description Elapsed minutes that the activity's calendar adds */
             waiting: number;
             reasons: {
@@ -7162,6 +7286,8 @@ export interface components {
     parameters: {
         /** @description Project keys with commas between */
         projects: string;
+        /** @description Uid of a draft: what it would be there */
+        within: string;
         /** @description Uid of a draft: what is changed goes into it instead of the plan */
         draft: string;
         /** @description Project keys of the working set that the answer should bring up to date */

@@ -32,7 +32,8 @@ const label = computed(() => {
 });
 function show(job: Job): void {
     shown.value = false;
-    void router.push({ name: job.what === 'preview' ? 'exchange' : 'portfolio' });
+    void router.push(job.what === 'level' ? { name: 'load', query: { levelled: job.uid } }
+        : { name: job.what === 'preview' ? 'exchange' : 'portfolio' });
 }
 </script>
 

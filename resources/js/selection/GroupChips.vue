@@ -3,11 +3,12 @@ import { NDropdown } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useI18n } from 'vue-i18n';
 
-/** What rows are grouped by, outermost first, at most three; dragged, or moved by arrow keys, into order. */
-const props = defineProps<{ group: string[]; columns: string[]; nameOf: (column: string) => string }>();
+/** What comes first and what after it, such as columns that rows are grouped by: dragged, or moved by arrow keys, into order. */
+const props = withDefaults(defineProps<{ group: string[]; columns: string[]; nameOf: (column: string) => string; label?: string;
+    most?: number }>(), { label: undefined, most: 3 });
 const emit = defineEmits<{ change: [group: string[]] }>();
 const { t } = useI18n();
-const LEVELS = 3;
+const title = computed(() => props.label ?? t('portfolio.group'));
 const free = computed(() => props.columns.filter((c) => !props.group.includes(c)).map((c) => ({ label: props.nameOf(c), key: c })));
 const dragged = ref<number | null>(null);
 const over = ref<number | null>(null);
@@ -32,8 +33,8 @@ function key(e: KeyboardEvent, at: number): void {
 </script>
 
 <template>
-    <span class="groups" role="group" :aria-label="t('portfolio.group')">
-        <span class="faint">{{ t('portfolio.group') }}</span>
+    <span class="groups" role="group" :aria-label="title">
+        <span class="faint">{{ title }}</span>
         <span v-for="(column, at) in group" :key="column" class="chip" :class="{ over: over === at }" draggable="true" tabindex="0"
             :aria-label="t('selection.level', { name: nameOf(column), n: at + 1 })" @dragstart="dragged = at"
             @dragover.prevent="over = at" @dragleave="over = null" @dragend="dragged = over = null" @drop.prevent="drop(at)"
@@ -41,7 +42,7 @@ function key(e: KeyboardEvent, at: number): void {
             {{ nameOf(column) }}<button :aria-label="t('selection.removeLevel', { name: nameOf(column) })"
                 @click="emit('change', group.filter((_, i) => i !== at))">×</button>
         </span>
-        <NDropdown v-if="group.length < LEVELS" trigger="click" :options="free" scrollable style="max-height: 420px"
+        <NDropdown v-if="group.length < most && free.length" trigger="click" :options="free" scrollable style="max-height: 420px"
             @select="(c: string) => emit('change', [...group, c])">
             <button class="verb">{{ t('selection.addLevel') }}</button>
         </NDropdown>

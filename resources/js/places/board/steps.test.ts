@@ -5,12 +5,12 @@ import { type Step, useSteps } from './steps';
 function server(known: { undo: Step[]; redo: Step[] } | null = null) {
     const turned: string[] = [];
     const backs: string[] = [];
-    const state = { refuse: 0, never: new Set<string>(), gone: new Set<string>(), reads: 0 };
+    const state = { refuse: 0, never: new Set<string>(), gone: new Set<string>(), reads: 0, late: 0 };
     let n = 0;
     const way = useSteps({
         read: () => {
             state.reads++;
-            return Promise.resolve(known && structuredClone(known));
+            return Promise.resolve(state.late-- > 0 ? null : known && structuredClone(known));
         },
         turn: (changeSet, back, headline, note) => {
             turned.push(`${changeSet} of ${headline}, ${note}`);
@@ -51,6 +51,15 @@ describe('the way back', () => {
         await way.turn('undo', 'note');
         way.went('b', 'B', false);
         expect([plain(way.undoable.value), plain(way.redoable.value)]).toEqual([[['B', 'b']], []]);
+    });
+    it('takes nothing back that belongs to another board, and asks again where the board went on meanwhile', async () => {
+        const known = { undo: [{ changeSets: ['x'], headline: 'X' }], redo: [] };
+        const { way, turned, state } = server(known);
+        way.went('a', 'A', false);
+        way.forget();
+        state.late = 2;
+        await way.turn('undo', 'note');
+        expect(turned).toEqual(['x of X, note']);
     });
     it('keeps the rest of a step that fails, and tries it again under the same uid', async () => {
         const { way, state, backs } = server();

@@ -15,17 +15,27 @@ interface Ground {
     turn: (changeSet: string, back: string, headline: string, note: string) => Promise<{ changeSet: string | null } | null>;
 }
 
+/** How often the server is asked for steps before one gives up. */
+const ASKED = 3;
+
 /** The way back and forth: steps of one or more change sets, the next one last. */
 export function useSteps(ground: Ground) {
     const undoable: Ref<Step[]> = ref([]);
     const redoable: Ref<Step[]> = ref([]);
 
     /** As the server knows them, so that they survive a reload and are the same on another device. */
-    async function read(): Promise<void> {
+    async function read(): Promise<boolean> {
         const known = await ground.read();
-        if (known === null) return;
+        if (known === null) return false;
         undoable.value = known.undo;
         redoable.value = known.redo;
+        return true;
+    }
+
+    /** Another board has other steps; until they are read there are none. */
+    function forget(): void {
+        undoable.value = [];
+        redoable.value = [];
     }
 
     /** A change went through; it ends what could be done again. One that joins is one step with the change before it. */
@@ -42,7 +52,8 @@ export function useSteps(ground: Ground) {
     /** One step back or forth. Where it fails in the middle, the rest of the step stays, to be tried again under the same uids. */
     async function turn(what: 'undo' | 'redo', note: string): Promise<void> {
         const [from, to] = what === 'undo' ? [undoable, redoable] : [redoable, undoable];
-        if (from.value.length === 0) await read(); // the server told the latest ones only
+        // the server told the latest ones only, or nothing yet; it is asked again where the board went on meanwhile
+        for (let asked = 0; asked < ASKED && from.value.length === 0 && !await read(); asked++);
         const step = from.value.at(-1);
         if (!step) return;
         while (step.changeSets.length > 0) {
@@ -57,5 +68,5 @@ export function useSteps(ground: Ground) {
         if (from.value.length === 0) await read();
     }
 
-    return { undoable, redoable, read, went, joined, turn };
+    return { undoable, redoable, read, forget, went, joined, turn };
 }

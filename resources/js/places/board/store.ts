@@ -78,6 +78,7 @@ export const useBoard = defineStore('board', () => {
     /** Opens projects, or what a proposal or a draft would make of them. */
     async function open(next: string[], offered: string | null = null, drafted: string | null = null): Promise<void> {
         const ticket = ++loading;
+        if (next.join() !== keys.value.join() || offered !== proposal.value || drafted !== (draft.value?.uid ?? null)) way.forget();
         keys.value = next;
         proposal.value = offered;
         done.value = others.value = null;

@@ -35,7 +35,8 @@ export function useTrace(only: ShallowRef<Only | null>, reveal: (uid: string) =>
     /** Shows the trace of an activity and answers the span it covers; null when it could not be had. */
     async function load(uid: string, name: string): Promise<{ from: Instant; to: Instant } | null> {
         try {
-            const answer = await ask(http.GET('/activities/{uid}/trace', { params: { path: { uid } } }));
+            const answer = await ask(http.GET('/activities/{uid}/trace', { params: { path: { uid },
+                query: { draft: board.draft?.uid } } }));
             only.value = { what: 'trace', uid, name, trace: answer };
         } catch (e) {
             board.error = messageOf(e);

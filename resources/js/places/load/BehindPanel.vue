@@ -9,12 +9,14 @@ import { formatDay, parseIso } from '@/time/instant';
 import { isoDay, type Loaded, type Resource } from './load';
 
 /** What is behind a cell of the load: projects with their activities, the largest first, and everywhere else where the resource is used. */
-const props = defineProps<{ resource: Resource; load: Loaded; at: number; periods: readonly string[]; what: 'remaining' | 'planned' }>();
+const props = defineProps<{ resource: Resource; load: Loaded; at: number; periods: readonly string[]; what: 'remaining' | 'planned';
+    draft: string | null }>();
 const { t, n } = useI18n();
 const first = computed(() => props.periods[props.at]!);
 const last = computed(() => isoDay(parseIso(`${props.periods[props.at + 1]!}T00:00`)! - 1440));
 const span = computed(() => [first.value, last.value].map((day) => formatDay(parseIso(`${day}T00:00`)!)).join(' – '));
-const asked = computed(() => ({ from: first.value, to: last.value, what: props.what }));
+const asked = computed(() => ({ from: first.value, to: last.value, what: props.what,
+    draft: props.draft ?? undefined }));
 const answer = useQuery({ queryKey: ['behind', computed(() => props.resource.uid), asked], retry: false,
     queryFn: () => ask(http.GET('/resources/{uid}/load', { params: { path: { uid: props.resource.uid }, query: asked.value } })) });
 const overText = computed(() => t('load.over', { n: props.load.overloaded[props.at]! }, props.load.overloaded[props.at]!));
@@ -28,7 +30,8 @@ const projects = computed(() => {
     return [...of].sort((a, b) => b[1].minutes - a[1].minutes);
 });
 const board = computed(() => projects.value.map(([key]) => key).join(','));
-const to = (activity: string) => ({ name: 'board', query: { projects: board.value, row: activity } });
+const to = (activity: string) => ({ name: 'board', query: { projects: board.value, row: activity,
+    draft: props.draft ?? undefined } });
 const uses = useResourceUses(() => props.resource.uid, 0);
 /** what it is used for at other times */
 const elsewhere = computed(() => { const here = new Set((answer.data.value?.activities ?? []).map((a) => a.activity));

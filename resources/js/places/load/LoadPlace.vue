@@ -9,12 +9,15 @@ import { usePortfolio, useResources } from '@/api/queries';
 import { branchTree } from '@/codes/entries';
 import { lastBoard } from '@/frame/lastBoard';
 import { parseIso } from '@/time/instant';
+import { today as now } from '@/time/typed';
 import { useCommands } from '@/ui/commands';
 import { useFiltered } from '@/ui/filtered';
 import { useHelp } from '@/ui/help';
 import SidePanel from '@/ui/SidePanel.vue';
 import TreeSelect from '@/ui/TreeSelect.vue';
 import BehindPanel from './BehindPanel.vue';
+import LevelledPanel from './LevelledPanel.vue';
+import LevelPanel from './LevelPanel.vue';
 import { banded, beginOf, figure, FIGURES, type Figure, type Group, GROUPS, people, type Period, periodName, PERIODS, range, type Resource,
     tableOf, turned } from './load';
 
@@ -37,6 +40,10 @@ const group = choice<Group>('group', GROUPS);
 const what = choice('what', ['remaining', 'planned'] as const);
 const whole = choice('of', ['all', 'board', 'branch'] as const);
 const branch = computed({ get: () => query('branch') || null, set: (v: string | null) => set({ branch: v ?? undefined }) });
+const draft = computed({ get: () => query('draft') || null, set: (v: string | null) => set({ draft: v ?? undefined }) });
+const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => ask(http.GET('/drafts')) });
+const draftNames = computed(() => [{ value: '', label: t('load.live') }, ...(drafts.data.value?.drafts ?? [])
+    .filter((d) => d.steps.length > 0).map((d) => ({ value: d.uid, label: t('load.inDraft', { name: d.name }) }))]);
 const every = computed({ get: () => query('every') === '1', set: (v: boolean) => set({ every: v ? '1' : undefined }) });
 const today = computed(() => query('from') || new Date().toISOString().slice(0, 10));
 const from = computed(() => beginOf(/^\d{4}-\d\d-\d\d$/.test(today.value) && parseIso(`${today.value}T00:00`) !== null ? today.value
@@ -44,7 +51,7 @@ const from = computed(() => beginOf(/^\d{4}-\d\d-\d\d$/.test(today.value) && par
 const turn = (by: 1 | -1) => set({ from: range(turned(from.value, period.value, by), period.value).from });
 
 const asked = computed(() => ({ ...range(from.value, period.value), period: period.value, what: what.value,
-    ...(whole.value === 'board' ? { projects: lastBoard.value || '-' } : {}),
+    draft: draft.value ?? undefined, ...(whole.value === 'board' ? { projects: lastBoard.value || '-' } : {}),
     ...(whole.value === 'branch' && branch.value ? { branch: branch.value } : {}) }));
 const answer = useQuery({ queryKey: ['load', asked], queryFn: () => ask(http.GET('/load', { params: { query: asked.value } })),
     placeholderData: keepPreviousData, retry: false, refetchInterval: 30_000 });
@@ -76,6 +83,14 @@ const table = computed(() => `data:text/csv;charset=utf-8,${encodeURIComponent(t
 const at = ref<{ resource: string; period: number } | null>(null);
 const chosen = computed(() => { const row = rows.value.find((r) => r.resource.uid === at.value?.resource);
     return row && at.value && at.value.period < periods.value.length - 1 ? { ...row, period: at.value.period } : null; });
+/** what stands beside the grid: what is behind the chosen cell, what is to be levelled, what came of a levelling */
+const beside = computed({ get: () => (query('levelled') ? 'levelled' : level.value ? 'level' : panel.value && chosen.value ? 'behind' : null),
+    set: (what: 'level' | 'behind' | null) => {
+        panel.value = what === 'behind';
+        level.value = what === 'level';
+        if (query('levelled')) set({ levelled: undefined });
+    } });
+const level = ref(false);
 const panel = ref(false);
 const grid = useTemplateRef<HTMLElement>('grid');
 const tabbed = (uid: string, i: number) => (chosen.value ? chosen.value.resource.uid === uid && chosen.value.period === i
@@ -86,7 +101,8 @@ function sight(focus = false): void {
     if (focus) cell?.focus({ preventScroll: true });
     cell?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 }
-watch(panel, () => void nextTick(() => sight()));
+watch(beside, () => void nextTick(() => sight()));
+watch(() => query('levelled'), (is) => is && void drafts.refetch());
 async function go(row: number, i: number): Promise<void> {
     const to = rows.value[Math.max(0, Math.min(rows.value.length - 1, row))];
     if (!to) return;
@@ -99,22 +115,22 @@ function key(e: KeyboardEvent): void {
     const i = at.value?.period ?? 0;
     const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], Home: [0, -1e6], End: [0, 1e6] }[e.key];
     if (step) void go(row + step[0]!, i + step[1]!);
-    else if (e.key === 'Enter') panel.value = true;
+    else if (e.key === 'Enter') beside.value = 'behind';
     else return;
     e.preventDefault();
 }
 function pick(uid: string, i: number): void {
     at.value = { resource: uid, period: i };
-    panel.value = true;
+    beside.value = 'behind';
 }
 /** the next overloaded cell in reading order */
 function next(): void {
     const begin = rows.value.findIndex((r) => r.resource.uid === at.value?.resource);
     const all = rows.value.flatMap((r, y) => r.load.overloaded.flatMap((days, x) => (days > 0 ? [[y, x] as const] : [])));
     const found = all.find(([y, x]) => y > begin || (y === begin && x > (at.value?.period ?? -1))) ?? all[0];
-    if (found) void go(found[0], found[1]).then(() => (panel.value = true));
+    if (found) void go(found[0], found[1]).then(() => (beside.value = 'behind'));
 }
-useCommands([{ id: 'nextOverload', keys: ['o'], run: next }]);
+useCommands([{ id: 'nextOverload', keys: ['o'], run: next }, { id: 'level', keys: [], run: () => (beside.value = 'level') }]);
 </script>
 
 <template>
@@ -132,6 +148,8 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }]);
             :options="(['remaining', 'planned'] as const).map((v) => ({ value: v, label: t(`load.whats.${v}`) }))" />
         <NSelect v-model:value="group" size="small" class="narrow" :aria-label="t('load.group')"
             :options="GROUPS.map((g) => ({ value: g, label: t(`load.groups.${g}`) }))" />
+        <NSelect v-if="draftNames.length > 1 || draft" :value="draft ?? ''" size="small" class="narrow" :aria-label="t('load.draft')"
+            :options="draftNames" @update:value="(v: string) => (draft = v || null)" />
         <NInput v-model:value="wanted" size="small" clearable class="narrow" :placeholder="t('resource.find')"
             :input-props="{ 'aria-label': t('resource.find') }" />
         <NCheckbox v-model:checked="every">{{ t('load.every') }}</NCheckbox>
@@ -140,6 +158,8 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }]);
             <button class="verb" @click="set({ from: undefined })">{{ t('load.today') }}</button>
             <button class="verb" :aria-label="t('load.later')" @click="turn(1)">{{ t('load.after') }} ▸</button>
             <button v-if="overloaded" class="verb" @click="next">{{ t('load.next') }}</button>
+            <button v-if="portfolio.data.value?.projects.some((p) => p.mayPlan)" class="verb" :aria-pressed="beside === 'level'"
+                @click="beside = beside === 'level' ? null : 'level'">{{ t('level.open') }}</button>
             <a class="verb" :href="table" download="load.csv">{{ t('load.table') }}</a>
         </span>
     </div>
@@ -164,7 +184,7 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }]);
                         <span v-for="(_, i) in r.load.demand" :key="i" role="gridcell" class="cell tabular"
                             :class="{ over: r.load.overloaded[i]! > 0, at: chosen?.resource.uid === r.resource.uid && chosen.period === i,
                                       off: r.load.capacity[i] === 0 }" :tabindex="tabbed(r.resource.uid, i) ? 0 : -1"
-                            :aria-label="about(r, i)" :title="about(r, i)" @click="pick(r.resource.uid, i)" @keydown.enter="panel = true">
+                            :aria-label="about(r, i)" :title="about(r, i)" @click="pick(r.resource.uid, i)" @keydown.enter="beside = 'behind'">
                             <i :style="{ height: fill(r, i) }" /><em>{{ show(r, i) }}</em></span>
                     </div>
                 </template>
@@ -172,9 +192,17 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }]);
             <p v-else-if="answer.data.value && list.data.value" class="faint empty">{{ t((list.data.value.resources.length ? 'load.nothing'
                 : 'load.first')) }}</p>
         </div>
-        <SidePanel v-if="panel && chosen" :title="chosen.resource.name || chosen.resource.key" @close="panel = false">
+        <SidePanel v-if="beside === 'behind' && chosen" :title="chosen.resource.name || chosen.resource.key" @close="beside = null">
             <BehindPanel :resource="chosen.resource" :load="chosen.load" :at="chosen.period" :periods="periods"
-                :what="what" />
+                :what="what" :draft="draft" />
+        </SidePanel>
+        <SidePanel v-else-if="beside === 'level' && list.data.value && portfolio.data.value" :title="t('level.title')" @close="beside = null">
+            <LevelPanel :resources="list.data.value.resources" :wanted="chosen ? [chosen.resource.uid] : []" :today="now()"
+                :board="whole === 'board' ? lastBoard.split(',') : []" @started="(job) => set({ levelled: job.uid })" />
+        </SidePanel>
+        <SidePanel v-else-if="beside === 'levelled'" :title="t('level.done')" @close="beside = null">
+            <LevelledPanel :uid="query('levelled')" :resources="list.data.value?.resources ?? []" :draft="draft" @again="beside = 'level'"
+                @look="(uid) => (draft = uid)" />
         </SidePanel>
     </div>
 </template>

@@ -1,4 +1,4 @@
-import type { Load, Resources } from '@/api/client';
+import type { Criterion, Load, Resources } from '@/api/client';
 import { DAY, type Instant, parseIso, toIso } from '@/time/instant';
 
 /** `2027-03-08` */
@@ -12,6 +12,12 @@ export const FIGURES = ['hours', 'share', 'people'] as const;
 export type Figure = (typeof FIGURES)[number];
 export const GROUPS = ['none', 'branch', 'kind'] as const;
 export type Group = (typeof GROUPS)[number];
+
+/** What says who goes first when not all can, those that people make up first. */
+export const CRITERIA: readonly Criterion[] = ['project-order', 'code-order', 'deadline', 'late-finish', 'late-start', 'total-float',
+    'early-start', 'longest', 'shortest'];
+/** How many schedules levelling makes. */
+export const EFFORTS = [20, 200, 2000, 20_000] as const;
 
 /** days that are shown of each length of period */
 const SPAN: Record<Period, number> = { day: 27, week: 25 * 7, month: 364, quarter: 3 * 364 };

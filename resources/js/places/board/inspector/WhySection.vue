@@ -13,7 +13,7 @@ const { t, board, model, moment, send } = useRowEdit(() => props.row);
 const a = computed(() => props.row.activity);
 const stored = computed(() => board.proposal === null); // of what is only proposed the server knows no more than the board shows
 const outside = computed(() => model.value.outside.get(a.value.uid));
-const { data: reasons } = useReasons(() => a.value.uid, () => board.version, stored);
+const { data: reasons } = useReasons(() => a.value.uid, () => board.version, stored, () => board.draft?.uid);
 </script>
 
 <template>
@@ -28,6 +28,13 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
             </li>
             <li v-for="(w, i) in reasons.waits" :key="`w${i}`" class="faint">{{ waitText(w, t) }}<template
                 v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
+        </ul>
+        <ul v-if="reasons?.holders?.length" data-test="holders">
+            <li v-for="(h, i) in reasons.holders" :key="`h${i}`"><template v-if="h.uid === null">{{ t('wait.holderHidden',
+                                                                                                      { resource: h.resource, date: moment(h.finish) }) }}</template>
+                <template v-else>{{ h.resource }}: <button v-if="model.activities.has(h.uid)" class="verb plain"
+                    @click="emit('go', h.uid)">{{ h.label }} {{ h.name }}</button><template
+                    v-else>{{ h.label }} {{ h.name }}</template>, {{ t('wait.holderUntil', { date: moment(h.finish) }) }}</template></li>
         </ul>
         <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
         <button v-if="a.levelDelay > 0 && editable" class="verb"

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Resources;
+
+use App\Database\Rows;
+use Reihe\Core\Plan\ResourceKind;
+use Reihe\Core\Schedule\Schedule;
+
+/** Who has what an activity needs while levelling holds it back: told from the plan as it is, so that it is true whoever set the delay. */
+final readonly class Holders
+{
+    private const MOST = 10;
+
+    /**
+     * @return list<array{resource: string, name: string, activity: string, finish: int}> uid of a resource, its name or key, uid of an
+     *     activity that uses it in that time and when it ends; the last ones first
+     */
+    public static function of(string $activity, int $from, int $to, Schedule $schedule): array
+    {
+        $n = $schedule->network;
+        $found = [];
+        foreach (Rows::all("SELECT r.uid, IF(r.name = '', r.`key`, r.name), a.uid, d.remaining_start, d.finish FROM assignments s
+            JOIN activities own ON own.id = s.activity_id JOIN resources r ON r.id = s.resource_id
+            JOIN assignments o ON o.resource_id = s.resource_id AND o.activity_id <> s.activity_id AND o.remaining_work > 0
+            JOIN activities a ON a.id = o.activity_id JOIN projects p ON p.id = a.project_id
+            JOIN activity_dates d ON d.activity_id = a.id
+            WHERE own.uid IN ".Rows::quoted([$activity])." AND s.remaining_work > 0 AND r.kind <> '".ResourceKind::Material->value."'
+                AND p.archived = 0 AND p.kept IN ('here', 'outside')") as $row) {
+            /** @var array{string, string, string, int, int} $row */
+            [$resource, $name, $user, $start, $finish] = $row;
+            if (isset($n->node[$user])) { // also as a draft has it
+                [$start, $finish] = [$schedule->dates->begin[$n->node[$user]], $schedule->dates->finish[$n->node[$user]]];
+            }
+            if ($start < $to && $finish > $from) {
+                $found[] = ['resource' => $resource, 'name' => $name, 'activity' => $user, 'finish' => $finish];
+            }
+        }
+        usort($found, static fn (array $a, array $b): int => [$b['finish'], $a['activity']] <=> [$a['finish'], $b['activity']]);
+
+        return array_slice($found, 0, self::MOST);
+    }
+}
