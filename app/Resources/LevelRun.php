@@ -13,6 +13,7 @@ use App\Planning\ActivityNames;
 use App\Planning\Connected;
 use App\Planning\Ids;
 use App\Planning\Tables\Table;
+use App\Planning\TouchedProjects;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -111,7 +112,7 @@ final class LevelRun
         $draft = $this->draft($wish, $levelled, $schedule);
         $overload = [$this->overload($wish, null), $draft === null ? null : $this->overload($wish, $draft)];
 
-        return ['draft' => $draft?->uid, 'projects' => $this->keys($ids),
+        return ['draft' => $draft?->uid, 'projects' => self::keys($draft),
             'overload' => ['before' => $overload[0], 'after' => $overload[1] ?? $overload[0]]] + $this->told($levelled, $schedule);
     }
 
@@ -183,16 +184,13 @@ final class LevelRun
             : ['uid' => $uid, 'project' => $found['key'], 'code' => $found['code'], 'name' => $found['name']];
     }
 
-    /**
-     * @param  array<string, int>  $ids
-     * @return list<string> keys of projects, in their order
-     */
-    private function keys(array $ids): array
+    /** @return list<string> keys of the projects in which a draft holds something back */
+    private static function keys(?Draft $draft): array
     {
-        /** @var array<int, string> $keys */
-        $keys = DB::table('projects')->whereIn('id', array_values($ids))->pluck('key', 'id')->all();
+        $touched = $draft === null ? [] : TouchedProjects::of($draft->operations());
 
-        return array_map(static fn (int $id): string => $keys[$id], array_values($ids));
+        /** @var list<string> */
+        return DB::table('projects')->whereIn('id', $touched)->orderBy('key')->pluck('key')->all();
     }
 
     /**

@@ -34,7 +34,7 @@ final class LevellingTest extends TestCase
         $result = $this->level(['projects' => ['prj-TERN', 'prj-GRID'], 'resources' => ['crew'], 'name' => 'One crew',
             'criteria' => ['project-order']]);
         self::assertEquals($before, $this->everything(), 'nothing is changed until it is applied');
-        self::assertSame([['TERN', 'GRID'], [], 0], [$result['projects'], $result['unfit'], $result['unfitCount']]);
+        self::assertSame([['GRID', 'TERN'], [], 0], [$result['projects'], $result['unfit'], $result['unfitCount']]);
         $draft = $result['draft'];
         self::assertSame([$this->overloaded(), 0], array_values($result['overload']));
         self::assertSame(0, $this->overloaded("&draft={$draft}"));

@@ -223,23 +223,49 @@ final class Generation
     /**
      * Who holds what a node waited for.
      *
-     * @param  bool  $fixed  also those that are not levelled
-     * @return list<int> nodes that use it until the moment at which it comes free for that one
+     * @return list<int> placed nodes that use it until the moment at which it comes free for that one
      */
-    public function holders(int $i, bool $fixed = false): array
+    public function holders(int $i): array
     {
         if (! isset($this->waited[$i])) {
             return [];
         }
         [$p, $at] = $this->waited[$i];
         $holders = [];
-        foreach ($fixed ? [...$this->placed[$p], ...$this->stage->taken[$p]] : $this->placed[$p] as [, $to, $j]) {
+        foreach ($this->placed[$p] as [, $to, $j]) {
             if ($to === $at && $j !== $i) {
                 $holders[] = $j;
             }
         }
 
         return $holders;
+    }
+
+    /**
+     * The same for people: also those that are not levelled, and where nobody ends just then, who ends last of those that have it in the
+     * time in which the node waits.
+     *
+     * @return list<int>
+     */
+    public function blamed(int $i): array
+    {
+        [$p, $at] = $this->waited[$i];
+        $axis = $this->stage->free[$p]->axis;
+        $own = $this->stage->network->axes[$this->stage->network->axis[$i]];
+        [$from, $to] = [$axis->workAt($own->startAt($this->ready[$i])), $axis->workAt($this->start[$i])];
+        $exact = $last = [];
+        foreach ([...$this->placed[$p], ...$this->stage->taken[$p]] as [$begin, $end, $j]) {
+            if ($j === $i) {
+                continue;
+            }
+            if ($end === $at) {
+                $exact[$j] = $j;
+            } elseif ($begin < $to && $end > $from) {
+                $last[$end][$j] = $j;
+            }
+        }
+
+        return array_values($exact ?: ($last === [] ? [] : $last[max(array_keys($last))]));
     }
 
     /** @return array<int, int|null> project => its end */

@@ -50,7 +50,7 @@ final readonly class Levelled
             }
             if ($delay > 0 && isset($best->waited[$i])) {
                 $waited[$network->uid[$i]] = new Waited($stage->free[$best->waited[$i][0]]->uid,
-                    array_map(static fn (int $j): string => $network->uid[$j], $best->holders($i, true)));
+                    array_map(static fn (int $j): string => $network->uid[$j], $best->blamed($i)));
             }
         }
         foreach ($best->unfit as $i => $of) {

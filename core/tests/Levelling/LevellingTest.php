@@ -98,9 +98,14 @@ final class LevellingTest extends TestCase
             }
         }
         self::assertSame([], Scarce::overload($after, $beside, $pinned));
+        $uses = array_map(static fn ($s): array => [$s->activity, $s->resource], array_values($plan->assignments));
         foreach ($levelled->waited as $uid => $waited) {
             self::assertGreaterThan(0, $levelled->delays[$uid] ?? $plan->activities[$uid]->levelDelay);
             self::assertArrayHasKey($waited->resource, $plan->resources);
+            foreach ($waited->holders as $holder) { // they have that very resource
+                self::assertContains([$holder, $waited->resource], $uses);
+                self::assertNotSame($uid, $holder);
+            }
         }
         foreach ($levelled->ends as $project => [$was, $is]) {
             self::assertSame($is, $schedule->dates->ownEnd[array_search($project, $schedule->network->projectUid, true)]);

@@ -6780,7 +6780,7 @@ export interface components {
         Levelled: {
             /** @description Uid of the draft; none where nothing need change */
             draft: string | null;
-            /** @description Keys of those that were levelled */
+            /** @description Keys of those in which something is held back */
             projects: string[];
             /** @description Days of resources on which more is asked for than there is, in the ten years from today on */
             overload: {

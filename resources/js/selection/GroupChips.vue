@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n';
 
 /** What comes first and what after it, such as columns that rows are grouped by: dragged, or moved by arrow keys, into order. */
 const props = withDefaults(defineProps<{ group: string[]; columns: string[]; nameOf: (column: string) => string; label?: string;
-    most?: number }>(), { label: undefined, most: 3 });
+    more?: string; most?: number }>(), { label: undefined, more: undefined, most: 3 });
 const emit = defineEmits<{ change: [group: string[]] }>();
 const { t } = useI18n();
 const title = computed(() => props.label ?? t('portfolio.group'));
@@ -44,7 +44,7 @@ function key(e: KeyboardEvent, at: number): void {
         </span>
         <NDropdown v-if="group.length < most && free.length" trigger="click" :options="free" scrollable style="max-height: 420px"
             @select="(c: string) => emit('change', [...group, c])">
-            <button class="verb">{{ t('selection.addLevel') }}</button>
+            <button class="verb">{{ more ?? t('selection.addLevel') }}</button>
         </NDropdown>
     </span>
 </template>

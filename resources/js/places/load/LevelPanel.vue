@@ -68,6 +68,7 @@ const begin = () => run(async () => {
         <TypedField :label="t('level.to')" :value="to" :placeholder="t('level.always')" :check="isDay" @commit="(v) => (to = day(v))" />
         <NCheckbox v-model:checked="within" class="wide">{{ t('level.within') }}</NCheckbox>
         <div class="wide"><GroupChips :group="criteria" :columns="[...CRITERIA]" :most="CRITERIA.length" :label="t('level.first')"
+            :more="t('level.addFirst')"
             :name-of="(c) => t(`level.criteria.${c}`)" @change="(list) => (criteria = list as Criterion[])" /></div>
         <p v-if="criteria.includes('project-order')" class="faint wide">{{ t('level.projectsFirst') }}</p>
         <div v-if="criteria.includes('code-order')" class="field wide"><label for="level-set">{{ t('level.codeSet') }}</label><NSelect

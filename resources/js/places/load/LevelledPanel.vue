@@ -81,10 +81,11 @@ const toBoard = (row?: string) => ({ name: 'board', query: { projects: result.va
                 <template v-else>{{ called(u) }}</template> <span class="faint">{{ u.resources.map(resource).join(', ') }}</span></li></ul>
         </section>
     </div>
-    <button v-if="job && !isOpen(job)" class="verb" @click="emit('again')">{{ t('level.again') }}</button>
+    <button v-if="job && !isOpen(job)" class="verb again" @click="emit('again')">{{ t('level.again') }}</button>
 </template>
 
 <style scoped>
+.again { align-self: start; }
 .ways { display: flex; flex-wrap: wrap; gap: 4px 16px; }
 .pairs { display: grid; grid-template-columns: 130px 1fr; gap: 4px 8px; }
 ul { margin: 2px 0; padding-left: 12px; list-style: none; }

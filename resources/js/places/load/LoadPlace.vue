@@ -102,7 +102,7 @@ function sight(focus = false): void {
     cell?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 }
 watch(beside, () => void nextTick(() => sight()));
-watch(() => query('levelled'), (is) => is && void drafts.refetch());
+watch(draft, (uid) => uid && !draftNames.value.some((d) => d.value === uid) && void drafts.refetch());
 async function go(row: number, i: number): Promise<void> {
     const to = rows.value[Math.max(0, Math.min(rows.value.length - 1, row))];
     if (!to) return;
