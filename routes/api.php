@@ -150,6 +150,7 @@ Route::middleware(['auth:sanctum', 'first', 'scope:session', 'plain'])->group(st
     Route::post('notices/read', [NoticeController::class, 'read']);
     Route::post('drafts', [DraftController::class, 'create']);
     Route::post('levelling', [ResourceController::class, 'level']);
+    Route::post('ways-out', [ResourceController::class, 'waysOut']);
     Route::patch('drafts/{uid}', [DraftController::class, 'update']);
     Route::delete('drafts/{uid}', [DraftController::class, 'delete']);
     Route::post('drafts/{uid}/undo', [DraftController::class, 'undo']);

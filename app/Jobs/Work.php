@@ -15,6 +15,7 @@ use App\Planning\Planning;
 use App\Problems\Problem;
 use App\Resources\LevelRun;
 use App\Resources\LevelWish;
+use App\Resources\WaysOut;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Support\Facades\DB;
@@ -91,6 +92,12 @@ final class Work implements ShouldQueue
         }
         if ($job->what === 'level') {
             return (new LevelRun(Reach::of($user), $progress->tell(...)))->of(LevelWish::fromArray($job->input));
+        }
+        if ($job->what === 'ways') {
+            /** @var array{resource: string, from: int, to: int} $input */
+            $input = $job->input;
+
+            return (new WaysOut(Reach::of($user), $progress->tell(...)))->of($input['resource'], $input['from'], $input['to']);
         }
         /** @var array{changeSet: string, accept?: list<int>, reject?: list<int>} $input */
         $input = $job->input;

@@ -77,6 +77,7 @@ final class AccessTest extends TestCase
             ['GET', 'resources/res-access/assignments', null, []],
             ['GET', 'resources/res-access/load?from=2026-12-01&to=2026-12-31', null, []],
             ['GET', 'load?from=2026-12-01&to=2026-12-31', null, []],
+            ['POST', 'ways-out', null, ['resource' => 'res-access', 'from' => '2026-12-07', 'to' => '2026-12-13']],
             ['POST', 'levelling', 'planner', ['projects' => ['P'], 'tries' => 1]],
             ['PUT', 'owners/codeSet/codeset-stage', 'root', ['branch' => 'B']],
             ['POST', 'compose/merge', 'root', ['kind' => 'entry', 'from' => 'entry-stage-design-concept',

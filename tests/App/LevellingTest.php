@@ -119,6 +119,56 @@ final class LevellingTest extends TestCase
         $this->level(['projects' => ['prj-GRID'], 'criteria' => ['code-order', 'late-finish'], 'codeSet' => $set, 'tries' => 2]);
     }
 
+    /** Each way is a draft that does what was told of it; where one leads nowhere, it says why and leaves nothing behind. */
+    public function test_ways_out_stand_beside_each_other(): void
+    {
+        $before = $this->everything();
+        $result = $this->waysOut();
+        self::assertGreaterThan(0, $result['now'][0]);
+        self::assertSame(['level', 'intensity', 'capacity'], array_column($result['ways'], 'way'));
+        self::assertSame([null, null, null], array_column($result['ways'], 'why'));
+        foreach ($result['ways'] as $way) {
+            self::assertSame(['level' => 0, 'capacity' => 0][$way['way']] ?? $way['overload'][0], $way['overload'][0], $way['way']);
+            self::assertLessThan($result['now'], $way['overload'], $way['way']);
+            $load = (array) $this->getJson("/api/v1/load?from=2026-12-07&to=2026-12-20&period=day&resources=crew&draft={$way['draft']}")
+                ->assertOk()->json('resources.0.overloaded');
+            self::assertSame($way['overload'][0], array_sum($load), $way['way']);
+        }
+        [$level, $lower, $add] = $result['ways'];
+        self::assertSame([0, 0, true], [count($add['comparison']['projects']), $add['comparison']['movedActivities'], $add['units'] > 100]);
+        self::assertContains($lower['share'], [90, 80, 70, 60, 50, 40, 30, 25]);
+        $work = DB::table('assignments')->sum('remaining_work');
+        self::assertEquals($before, $this->everything());
+        foreach ([$level, $lower, $add] as $way) { // and each is applied and taken back
+            $set = (string) $this->postJson("/api/v1/drafts/{$way['draft']}/propose")->assertCreated()->json('changeSet');
+            $this->postJson("/api/v1/changes/{$set}/apply")->assertOk();
+            self::assertSame($way['overload'][0], array_sum((array) $this->getJson(
+                '/api/v1/load?from=2026-12-07&to=2026-12-20&period=day&resources=crew')->json('resources.0.overloaded')), $way['way']);
+            self::assertEquals($work, DB::table('assignments')->sum('remaining_work'));
+            $this->postJson("/api/v1/changes/{$set}/undo")->assertOk();
+            self::assertEquals($before, $this->everything());
+        }
+        // who may plan nothing of it hears why
+        $viewer = $this->somebody('viewer');
+        $this->actingAs($viewer);
+        $result = $this->waysOut();
+        self::assertSame([null, null, null], array_column($result['ways'], 'draft'));
+        self::assertNotContains('', array_column($result['ways'], 'why'));
+        self::assertSame(0, DB::table('drafts')->where('user_id', $viewer->id)->count());
+        $wish = ['resource' => 'crew', 'from' => '2026-12-07', 'to' => '2026-12-20'];
+        $this->postJson('/api/v1/ways-out', ['resource' => 'nobody'] + $wish)->assertNotFound();
+        $this->postJson('/api/v1/ways-out', ['to' => '2026-12-01'] + $wish)->assertStatus(422);
+    }
+
+    /** @return array{now: array{int, int}, ways: list<array<string, mixed>>} */
+    private function waysOut(): array
+    {
+        $job = (string) $this->postJson('/api/v1/ways-out', ['resource' => 'crew', 'from' => '2026-12-07', 'to' => '2026-12-20'])
+            ->assertStatus(202)->json('uid');
+
+        return (array) $this->getJson("/api/v1/jobs/{$job}")->assertJsonPath('problem', null)->json('result');
+    }
+
     public function test_a_role_that_is_taken_meanwhile_ends_it_and_cancelling_leaves_nothing(): void
     {
         $planner = $this->somebody('planner', 'Grid and energy');

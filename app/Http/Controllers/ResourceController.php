@@ -20,6 +20,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use Reihe\Core\Levelling\Criterion;
+use Reihe\Core\Plan\ResourceKind;
 use Reihe\Core\Plan\Role;
 use Reihe\Core\Plan\WholeDays;
 use Reihe\Core\Resource\Period;
@@ -96,6 +97,25 @@ final class ResourceController
             $input['tries'] ?? 200, $input['seconds'] ?? 60);
 
         return new JsonResponse(Work::start($this->reach->user, 'level', $name, $wish->toArray())->shown(), 202);
+    }
+
+    /** Ways out of the overload of a resource, in the background; each is a draft. */
+    public function waysOut(Request $request): JsonResponse
+    {
+        /** @var array{resource: string, from: string, to: string} $input */
+        $input = $request->validate(['resource' => 'required|string', 'from' => 'required|string', 'to' => 'required|string']);
+        [$first, $last] = [self::day('from', $input['from']), self::day('to', $input['to'])];
+        if ($last < $first || $last - $first > self::MOST_PERIODS) {
+            throw ValidationException::withMessages(['to' => $last < $first ? 'lies before the beginning'
+                : 'lies too far from the beginning']);
+        }
+        /** @var object{name: string, key: string}|null $resource */
+        $resource = DB::table('resources')->where('uid', $input['resource'])->where('kind', '!=', ResourceKind::Material->value)
+            ->first(['name', 'key']);
+        abort_if($resource === null, 404);
+
+        return new JsonResponse(Work::start($this->reach->user, 'ways', $resource->name ?: $resource->key,
+            ['resource' => $input['resource'], 'from' => $first, 'to' => $last])->shown(), 202);
     }
 
     private function query(Request $request): LoadQuery

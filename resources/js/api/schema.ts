@@ -1477,6 +1477,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/ways-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways out of the overload of a resource between two days, in the background; each becomes a draft of its own */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        resource: string;
+                        from: string;
+                        to: string;
+                    };
+                };
+            };
+            responses: {
+                202: components["responses"]["Begun"];
+                default: components["responses"]["Problem"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/search": {
         parameters: {
             query?: never;
@@ -6757,7 +6794,7 @@ export interface components {
         Job: {
             uid: string;
             /** @enum {unknown} */
-            what: "preview" | "apply" | "level";
+            what: "preview" | "apply" | "level" | "ways";
             /** @description name of the file or of the draft */
             title: string;
             /** @enum {unknown} */
@@ -6769,7 +6806,7 @@ export interface components {
             /** @description Of how much; 0 where it is not known */
             total: number;
             created: string;
-            /** @description An ImportPreview, the change set, or Levelled; not in lists */
+            /** @description An ImportPreview, the change set, Levelled, or WaysOut; not in lists */
             result: {
                 [key: string]: unknown;
             } | null;
@@ -6816,6 +6853,29 @@ export interface components {
             unfitCount: number;
             /** @description Schedules that were made */
             tries: number;
+        };
+        WaysOut: {
+            resource: string;
+            /** @description First day, since 2000-01-01 */
+            from: number;
+            to: number;
+            /** @description Overloaded days of it in that time, and in the ten years after it */
+            now: number[];
+            ways: {
+                /** @enum {unknown} */
+                way: "level" | "intensity" | "capacity";
+                /** @description Uid; none where this way leads nowhere */
+                draft: string | null;
+                /** @description Why it leads nowhere */
+                why: string | null;
+                /** @description Of the intensity that stays, in percent */
+                share: number | null;
+                /** @description Of the resource in that time, in percent of one */
+                units: number | null;
+                /** @description As now */
+                overload: number[];
+                comparison: components["schemas"]["Ripple"] | null;
+            }[];
         };
         /** @description All null for one out of reach */
         NamedActivity: {
