@@ -69,7 +69,8 @@ final class WaysOut
             $drafts = Draft::query()->where('user_id', $this->reach->user->id)->pluck('uid')->all();
             try {
                 [$draft, $more] = match ($way) {
-                    'level' => $this->level("{$found->title()}, {$day}: {$name}", $found, $first, $behind),
+                    'level' => $this->level("{$found->title()}, {$day}: {$name}", $found, $first,
+                        $this->behind($resource, $first, $last + self::DAYS)),
                     'intensity' => $this->lower("{$found->title()}, {$day}: {$name}", $found, $first, $last, $behind),
                     'capacity' => $this->add("{$found->title()}, {$day}: {$name}", $found, $first, $last),
                 };
@@ -165,14 +166,14 @@ final class WaysOut
         $load = (new LoadQuery($this->reach))->of(new LoadWish(Period::Day->bounds($first, $last), null, [$resource->uid], false))[0];
         $needed = 0;
         foreach ($load['capacity'] as $n => $there) {
-            if ($there > 0) {
+            if ($there > 0 && $load['overloaded'][$n] > 0) {
                 $units = $resource->unitsAt(($first + $n) * 1440 + 720);
                 $needed = max($needed, (int) ceil(($load['demand'][$n] + $load['others'][$n]) * $units / $there));
             }
         }
         [$begin, $end] = [$first * 1440, ($last + 1) * 1440];
-        if ($needed <= $resource->unitsAt($begin)) {
-            throw new NoWay('there is enough of it on the days on which it works');
+        if ($needed === 0) {
+            throw new NoWay('there is none of it at all on those days, so that more would not help');
         }
         $steps = [$begin => max($needed, $resource->unitsAt($begin)), $end => $resource->unitsAt($end)];
         foreach ($resource->capacity as $step) {

@@ -114,3 +114,64 @@ test('resources come in as a table: wrong rows are told, the others are taken in
     await page.getByRole('button', { name: 'undo', exact: true }).click();
     await expect(page.getByRole('row', { name: /TIDE/ })).toHaveCount(0);
 });
+
+test('ways out of an overloaded week are compared, one is applied and taken back', async ({ page }) => {
+    await page.goto('/load?from=2026-11-25');
+    await page.getByRole('grid', { name: 'Load' }).waitFor();
+    await page.keyboard.press('o');
+    await page.getByRole('button', { name: 'Seek ways out' }).click();
+    const [level, lower, more] = ['level', 'intensity', 'capacity'].map((way) => page.locator(`[data-test=way-${way}]`));
+    await expect(level!).toContainText('0 days overloaded then', { timeout: 90_000 });
+    await expect(lower!).toContainText('to ');
+    await expect(more!).toContainText('no project ends at another time');
+    const over = page.getByRole('gridcell', { name: /Dry-dock berths.*Overloaded/ });
+    const before = await over.count();
+    await level!.getByRole('button', { name: 'its load' }).click();
+    await expect.poll(() => over.count()).toBeLessThan(before);
+    for (const way of [lower!, more!]) {
+        await way.getByRole('button', { name: 'throw away' }).click();
+        await expect(way).toContainText('thrown away');
+    }
+    // the draft tells why each waits, and becomes a change like any other
+    await level!.getByRole('link', { name: 'open on the board' }).click();
+    await expect(page.getByText(/^Draft “Dry-dock berths/)).toBeVisible();
+    await page.getByRole('button', { name: 'compare' }).click();
+    await page.getByRole('button', { name: 'Propose for review' }).click();
+    await expect(page.getByText('Proposal.')).toBeVisible();
+    await page.getByRole('button', { name: /^Accept \d+ items?$/ }).click();
+    await expect(ripple(page)).toContainText('applied');
+    await page.goto('/load?from=2026-11-25');
+    await page.getByRole('grid', { name: 'Load' }).waitFor();
+    await expect.poll(() => over.count()).toBeLessThan(before);
+    await page.goBack();
+    await expect(page.getByRole('treegrid')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(ripple(page)).toContainText('Undone');
+    await page.goto('/load?from=2026-11-25');
+    await expect.poll(() => over.count()).toBe(before);
+});
+
+test('a levelling is put together on one page, runs in the background and says what does not fit', async ({ page }) => {
+    await page.goto('/load?from=2026-11-25');
+    await page.getByRole('button', { name: 'level …' }).click();
+    const form = page.locator('[data-test=level]');
+    await form.getByLabel('From').fill('someday');
+    await form.getByLabel('From').press('Enter');
+    await expect(form).toContainText('“someday” is no day');
+    await form.getByLabel('From').fill('2027-01-04');
+    await form.getByLabel('From').press('Enter');
+    await form.getByText('Only within their float').click();
+    await form.getByRole('group', { name: 'Goes first' }).locator('.chip').nth(1).press('ArrowLeft');
+    await expect(form.getByRole('group', { name: 'Goes first' }).locator('.chip').first()).toContainText('late finish');
+    await form.getByLabel('Name of the draft').fill('Within float');
+    await form.getByRole('button', { name: 'Level into a draft' }).click();
+    const done = page.locator('[data-test=levelled]');
+    await expect(done).toContainText('Overloaded days', { timeout: 90_000 });
+    await expect(done).toContainText('Who waits for whom');
+    await done.getByRole('link', { name: 'open the draft on the board' }).click();
+    await expect(page.getByText('Draft “Within float”.')).toBeVisible();
+    await page.getByRole('button', { name: 'drafts' }).click();
+    await page.locator('.one').filter({ hasText: 'Within float' }).getByRole('button', { name: 'throw away' }).click();
+    await page.locator('.n-popconfirm__action').getByRole('button', { name: 'throw away' }).click();
+    await expect(page.locator('.one').filter({ hasText: 'Within float' })).toHaveCount(0);
+});

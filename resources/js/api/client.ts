@@ -5,6 +5,7 @@ export type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
 export type Session = Schemas['Session'];
 export type Portfolio = Schemas['Portfolio'];
+export type WaysOut = Schemas['WaysOut'];
 export type Levelled = Schemas['Levelled'];
 export type Criterion = Schemas['Criterion'];
 export type PortfolioProject = Schemas['PortfolioProject'];

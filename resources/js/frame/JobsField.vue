@@ -33,6 +33,7 @@ const label = computed(() => {
 function show(job: Job): void {
     shown.value = false;
     void router.push(job.what === 'level' ? { name: 'load', query: { levelled: job.uid } }
+        : job.what === 'ways' ? { name: 'load', query: { ways: job.uid } }
         : { name: job.what === 'preview' ? 'exchange' : 'portfolio' });
 }
 </script>

@@ -105,6 +105,14 @@ export default {
         first: 'No resources yet. They are made in the library, and given to activities on the board (columns: work).',
         draft: 'As it is, or in a draft', live: 'as it is', inDraft: 'draft: {name}',
     },
+    ways: {
+        seek: 'Seek ways out', title: 'Ways out', of: '{name}, {from} – {to}', none: 'It is not overloaded any more.',
+        level: 'Hold activities back', intensity: 'Work with less intensity, for longer', capacity: 'Have more of it for that time',
+        now: 'As it is', here: 'overloaded then', later: 'later', moves: 'moves', ends: 'ends', days: '1 day | {n} days',
+        share: 'to {share} % of it', units: '{units} % of one', nothing: 'no project ends at another time', notPossible: 'Leads nowhere: {why}.',
+        board: 'open on the board', load: 'its load', throwAway: 'throw away', gone: 'thrown away', activities: '1 activity | {n} activities',
+        about: 'Each is a draft of yours: look at it, propose or apply it from the board, throw the others away.',
+    },
     level: {
         open: 'level …', title: 'Level', about: 'Activities are held back until nobody is asked for more than there is. What comes of it is a '
             + 'draft: you look at it on the board and here, change it, propose or apply it, or throw it away.',
@@ -729,7 +737,7 @@ export default {
     jobs: {
         title: 'Jobs', cancel: 'Cancel', show: 'Show result', of: '{done} of {total}',
         mayLeave: 'You may leave this page; the work goes on.',
-        what: { preview: 'Preview', apply: 'Import', level: 'Levelling' },
+        what: { preview: 'Preview', apply: 'Import', level: 'Levelling', ways: 'Ways out for' },
         states: { waiting: 'Waiting', running: 'Begun', done: 'Done', failed: 'Failed', cancelled: 'Cancelled' },
         steps: { reading: 'Reading', comparing: 'Comparing', calculating: 'Calculating', levelling: 'Levelling, try',
             writing: 'Writing' },

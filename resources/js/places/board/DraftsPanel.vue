@@ -132,10 +132,11 @@ table { border-collapse: collapse; width: 100%; }
 th { text-align: left; font-weight: 600; color: var(--faint); font-size: 13px; }
 td, th { padding: 2px 6px 2px 0; border-bottom: 1px solid var(--hairline); }
 ul { list-style: none; margin: 0; padding: 0; }
-.one { display: flex; gap: 10px; align-items: baseline; }
+.one { display: flex; flex-wrap: wrap; gap: 2px 10px; align-items: baseline; }
 .one .name { text-align: left; }
 .one .name[aria-current=true] { text-decoration: underline; }
-.one .faint { flex: 1; }
+.one .faint { flex: 1 1 140px; }
+.one > .verb:not(.name) { white-space: nowrap; }
 .new { display: flex; gap: 8px; }
 .brick { color: var(--brick); }
 p { margin: 0; }

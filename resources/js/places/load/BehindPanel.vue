@@ -2,16 +2,22 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { ask, http } from '@/api/client';
+import { NButton } from 'naive-ui';
+import { ask, http, type Job } from '@/api/client';
 import { useResourceUses } from '@/api/queries';
+import { useJobs } from '@/frame/jobs';
 import { formatWork } from '@/time/duration';
 import { formatDay, parseIso } from '@/time/instant';
+import { useAttempt } from '@/ui/attempt';
 import { isoDay, type Loaded, type Resource } from './load';
 
 /** What is behind a cell of the load: projects with their activities, the largest first, and everywhere else where the resource is used. */
 const props = defineProps<{ resource: Resource; load: Loaded; at: number; periods: readonly string[]; what: 'remaining' | 'planned';
     draft: string | null }>();
+const emit = defineEmits<{ started: [job: Job] }>();
 const { t, n } = useI18n();
+const { started } = useJobs();
+const { error, busy, run } = useAttempt();
 const first = computed(() => props.periods[props.at]!);
 const last = computed(() => isoDay(parseIso(`${props.periods[props.at + 1]!}T00:00`)! - 1440));
 const span = computed(() => [first.value, last.value].map((day) => formatDay(parseIso(`${day}T00:00`)!)).join(' – '));
@@ -32,6 +38,11 @@ const projects = computed(() => {
 const board = computed(() => projects.value.map(([key]) => key).join(','));
 const to = (activity: string) => ({ name: 'board', query: { projects: board.value, row: activity,
     draft: props.draft ?? undefined } });
+const seek = () => run(async () => {
+    const job = await ask(http.POST('/ways-out', { body: { resource: props.resource.uid, from: first.value, to: last.value } }));
+    started(job);
+    emit('started', job);
+});
 const uses = useResourceUses(() => props.resource.uid, 0);
 /** what it is used for at other times */
 const elsewhere = computed(() => { const here = new Set((answer.data.value?.activities ?? []).map((a) => a.activity));
@@ -46,6 +57,8 @@ const elsewhere = computed(() => { const here = new Set((answer.data.value?.acti
         <span class="faint">{{ t('load.there') }}</span><span>{{ minutes(load.capacity) }}</span>
     </section>
     <p v-if="load.overloaded[at]" class="brick">{{ overText }}</p>
+    <NButton v-if="load.overloaded[at] && !draft" size="small" class="seek" :loading="busy" @click="seek">{{ t('ways.seek') }}</NButton>
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
     <section data-test="behind">
         <h3>{{ t('load.behind') }}</h3>
         <div v-for="[key, p] in projects" :key="key" class="project">
@@ -72,6 +85,7 @@ const elsewhere = computed(() => { const here = new Set((answer.data.value?.acti
 .pairs { display: grid; grid-template-columns: 130px 1fr; gap: 4px 8px; }
 .project { padding: 4px 0; border-top: 1px solid var(--hairline); }
 ul { margin: 2px 0; padding-left: 12px; list-style: none; }
+.seek { align-self: start; }
 li { padding: 1px 0; overflow-wrap: anywhere; }
 .brick { color: var(--brick); font-weight: 600; margin: 4px 0; }
 p { margin: 2px 0; }

@@ -55,7 +55,7 @@ const begin = () => run(async () => {
 </script>
 
 <template>
-    <form class="form" data-test="level" @submit.prevent="begin">
+    <div class="form" data-test="level">
         <p class="faint">{{ t('level.about') }}</p>
         <div class="field wide"><label for="level-projects">{{ t('level.projects') }}</label><NSelect v-model:value="chosen" multiple filterable
             size="small" :input-props="{ id: 'level-projects' }" :placeholder="t('level.allProjects', { n: n(plannable.length) },
@@ -79,8 +79,8 @@ const begin = () => run(async () => {
         <div class="field"><label for="level-name">{{ t('level.name') }}</label><NInput v-model:value="name" size="small" :maxlength="120"
             :placeholder="called" :input-props="{ id: 'level-name' }" /></div>
         <p v-if="error" class="error wide" role="alert">{{ error }}</p>
-        <NButton v-why="why" attr-type="submit" type="primary" class="wide" :loading="busy" :disabled="!!why">{{ t('level.go') }}</NButton>
-    </form>
+        <NButton v-why="why" type="primary" class="wide" :loading="busy" :disabled="!!why" @click="begin">{{ t('level.go') }}</NButton>
+    </div>
 </template>
 
 <style scoped>

@@ -1,28 +1,20 @@
 <script setup lang="ts">
-import { NProgress } from 'naive-ui';
-import { useQuery } from '@tanstack/vue-query';
-import { computed } from 'vue';
 import { useI18n } from 'vue-i18n';
-import { ask, http, type Levelled, messageOf } from '@/api/client';
+import type { Levelled } from '@/api/client';
 import { usePortfolio } from '@/api/queries';
-import { isOpen, share, useJobs } from '@/frame/jobs';
+import { isOpen } from '@/frame/jobs';
 import { formatSpan, signedSpan } from '@/time/duration';
 import { formatShort } from '@/time/instant';
+import { useJobOf } from './jobOf';
+import JobProgress from './JobProgress.vue';
 import type { Resource } from './load';
 
 /** How far a levelling is, and what came of it: what fits now, who waits for whom, what ends when, what cannot be made to fit. */
 const props = defineProps<{ uid: string; resources: readonly Resource[]; draft: string | null }>();
 const emit = defineEmits<{ again: []; look: [draft: string | null] }>();
 const { t, n } = useI18n();
-const { cancel } = useJobs();
 const portfolio = usePortfolio();
-const answer = useQuery({ queryKey: ['job', computed(() => props.uid)], retry: false,
-    queryFn: () => ask(http.GET('/jobs/{uid}', { params: { path: { uid: props.uid } } })),
-    refetchInterval: (q) => (q.state.data && !isOpen(q.state.data) ? false : 600) });
-const job = computed(() => answer.data.value);
-const result = computed(() => (job.value?.state === 'done' ? job.value.result as unknown as Levelled : null));
-const running = computed(() => (job.value?.step === 'levelling' ? t('level.running', { done: n(job.value.done), total: n(job.value.total) })
-    : job.value?.step ? t(`jobs.steps.${job.value.step}`) : t('jobs.states.waiting')));
+const { job, result, running, failed } = useJobOf<Levelled>(() => props.uid);
 type Named = Levelled['waited'][number]['holders'][number];
 const called = (a: Named) => (a.uid === null ? t('level.hiddenActivity') : `${a.code} ${a.name}`);
 const resource = (uid: string) => { const r = props.resources.find((one) => one.uid === uid); return r ? r.name || r.key : '–'; };
@@ -32,16 +24,8 @@ const toBoard = (row?: string) => ({ name: 'board', query: { projects: result.va
 </script>
 
 <template>
-    <p v-if="answer.error.value" class="error" role="alert">{{ messageOf(answer.error.value) }}</p>
-    <div v-if="job && isOpen(job)" data-test="levelling">
-        <p role="status" class="tabular">{{ running }}</p>
-        <NProgress type="line" :height="4" :show-indicator="false" :percentage="100 * (share(job) ?? 0)" />
-        <p class="faint">{{ t('jobs.mayLeave') }}</p>
-        <button class="verb" @click="cancel(job.uid)">{{ t('jobs.cancel') }}</button>
-    </div>
-    <p v-else-if="job?.problem" class="error" role="alert">{{ job.problem.detail }}</p>
-    <p v-else-if="job?.state === 'cancelled'">{{ t('jobs.states.cancelled') }}</p>
-    <div v-else-if="result" class="result" data-test="levelled">
+    <JobProgress :job="job" :running="running" :failed="failed" />
+    <div v-if="result" class="result" data-test="levelled">
         <p v-if="result.draft === null">{{ t('level.nothing') }}</p>
         <p v-else class="ways">
             <RouterLink :to="toBoard()">{{ t('level.board') }}</RouterLink>

@@ -18,6 +18,7 @@ import TreeSelect from '@/ui/TreeSelect.vue';
 import BehindPanel from './BehindPanel.vue';
 import LevelledPanel from './LevelledPanel.vue';
 import LevelPanel from './LevelPanel.vue';
+import WaysPanel from './WaysPanel.vue';
 import { banded, beginOf, figure, FIGURES, type Figure, type Group, GROUPS, people, type Period, periodName, PERIODS, range, type Resource,
     tableOf, turned } from './load';
 
@@ -84,11 +85,11 @@ const at = ref<{ resource: string; period: number } | null>(null);
 const chosen = computed(() => { const row = rows.value.find((r) => r.resource.uid === at.value?.resource);
     return row && at.value && at.value.period < periods.value.length - 1 ? { ...row, period: at.value.period } : null; });
 /** what stands beside the grid: what is behind the chosen cell, what is to be levelled, what came of a levelling */
-const beside = computed({ get: () => (query('levelled') ? 'levelled' : level.value ? 'level' : panel.value && chosen.value ? 'behind' : null),
+const beside = computed({ get: () => (query('ways') ? 'ways' : query('levelled') ? 'levelled' : level.value ? 'level' : panel.value && chosen.value ? 'behind' : null),
     set: (what: 'level' | 'behind' | null) => {
         panel.value = what === 'behind';
         level.value = what === 'level';
-        if (query('levelled')) set({ levelled: undefined });
+        if (query('levelled') || query('ways')) set({ levelled: undefined, ways: undefined });
     } });
 const level = ref(false);
 const panel = ref(false);
@@ -194,11 +195,15 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }, { id: 'level', keys
         </div>
         <SidePanel v-if="beside === 'behind' && chosen" :title="chosen.resource.name || chosen.resource.key" @close="beside = null">
             <BehindPanel :resource="chosen.resource" :load="chosen.load" :at="chosen.period" :periods="periods"
-                :what="what" :draft="draft" />
+                :what="what" :draft="draft" @started="(job) => set({ ways: job.uid })" />
         </SidePanel>
         <SidePanel v-else-if="beside === 'level' && list.data.value && portfolio.data.value" :title="t('level.title')" @close="beside = null">
             <LevelPanel :resources="list.data.value.resources" :wanted="chosen ? [chosen.resource.uid] : []" :today="now()"
                 :board="whole === 'board' ? lastBoard.split(',') : []" @started="(job) => set({ levelled: job.uid })" />
+        </SidePanel>
+        <SidePanel v-else-if="beside === 'ways'" :title="t('ways.title')" @close="beside = null">
+            <WaysPanel :uid="query('ways')" :resources="list.data.value?.resources ?? []" :draft="draft" @look="(uid) => (draft = uid)"
+                @gone="drafts.refetch()" />
         </SidePanel>
         <SidePanel v-else-if="beside === 'levelled'" :title="t('level.done')" @close="beside = null">
             <LevelledPanel :uid="query('levelled')" :resources="list.data.value?.resources ?? []" :draft="draft" @again="beside = 'level'"
