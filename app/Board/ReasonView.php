@@ -59,7 +59,8 @@ final readonly class ReasonView
         $holders = $held === [] ? [] : Holders::of($uid, $held[0]->from, $held[0]->to, $this->schedule);
         $this->names->expect(array_column($holders, 'activity'));
 
-        return array_map(fn (array $h): array => ['resource' => $h['name'], 'finish' => $h['finish']] + $this->named($h['activity']), $holders);
+        return array_map(fn (array $h): array => ['resource' => $h['name'], 'finish' => $h['finish']]
+            + $this->named($h['activity']), $holders);
     }
 
     /**

@@ -202,7 +202,8 @@ final class LoadQuery
             }
             $sees = isset($visible[$p->uid]) || (! isset($stored[$p->uid]) && $this->reach->branch((string) $p->branch) !== null);
             yield [$s->resource, $sees && ($wish->projects === null || isset($wish->projects[$visible[$p->uid] ?? 0])),
-                new Demand($start, $finish, $minutes, $this->axes->of((string) $wanted[$s->resource]->calendar), $axis, $s->spread, $s->weeks),
+                new Demand($start, $finish, $minutes, $this->axes->of((string) $wanted[$s->resource]->calendar), $axis, $s->spread,
+                    $s->weeks),
                 $named && $sees ? array_combine(self::NAMED, [$a->uid, $a->code, $a->name, $p->key,
                     ...$this->drafted($a->uid, true) ?? [], $this->draft?->activity($a->uid)->totalFloat]) : null];
         }

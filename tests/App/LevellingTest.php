@@ -196,7 +196,8 @@ final class LevellingTest extends TestCase
             /** @var list<string> $uids */
             $uids = DB::table('activities as a')->join('projects as p', 'p.id', '=', 'a.project_id')
                 ->join('activity_dates as d', 'd.activity_id', '=', 'a.id')->where('p.key', $key)->where('a.kind', 'task')
-                ->whereNull('a.actual_start')->where('a.duration', '>', 960)->orderBy('d.start')->orderBy('a.uid')->limit(5)->pluck('a.uid')->all();
+                ->whereNull('a.actual_start')->where('a.duration', '>', 960)->orderBy('d.start')->orderBy('a.uid')
+                ->limit(5)->pluck('a.uid')->all();
             array_push($found, ...$uids);
         }
 

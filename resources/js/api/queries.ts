@@ -80,7 +80,8 @@ function useAbout<T extends object>(what: string, uid: MaybeRefOrGetter<string>,
 export const useReasons = (uid: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number>,
     enabled: MaybeRefOrGetter<boolean>, draft: MaybeRefOrGetter<string | undefined>) => useAbout('reasons',
     () => [toValue(uid), ...(toValue(draft) ? [toValue(draft)!] : [])].join('/'), version,
-    () => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: toValue(uid) }, query: { draft: toValue(draft) } } })), enabled);
+    () => ask(http.GET('/activities/{uid}/reasons', { params: { path: { uid: toValue(uid) }, query: { draft: toValue(draft) } } })),
+    enabled);
 
 export const useRemarks = (kind: MaybeRefOrGetter<'project' | 'wbs' | 'activity' | 'link' | 'branch'>, uid: MaybeRefOrGetter<string>,
     page: MaybeRefOrGetter<number>, version: MaybeRefOrGetter<number>) => useAbout('remarks',

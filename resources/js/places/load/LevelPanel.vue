@@ -42,7 +42,10 @@ const needsSet = computed(() => criteria.value.includes('code-order') && codeSet
 const why = computed(() => (plannable.value.length === 0 ? t('level.needProjects') : needsSet.value && t('level.chooseCodeSet')));
 
 const isDay = (text: string) => (text.trim() === '' || readDate(text, 0, props.today) !== null ? null : t('level.needDay', { text }));
-const day = (text: string) => { const at = text.trim() === '' ? null : readDate(text, 0, props.today); return at === null ? '' : isoDay(at); };
+const day = (text: string) => { const at = text.trim() === '' ? null : readDate(text, 0, props.today);
+    return at === null ? '' : isoDay(at); };
+const demanding = computed(() => props.resources.filter((r) => r.kind !== 'material')
+    .map((r) => ({ value: r.uid, label: `${r.key} ${r.name}` })));
 
 const begin = () => run(async () => {
     const job = await ask(http.POST('/levelling', { body: { name: called.value,
@@ -57,14 +60,15 @@ const begin = () => run(async () => {
 <template>
     <div class="form" data-test="level">
         <p class="faint">{{ t('level.about') }}</p>
-        <div class="field wide"><label for="level-projects">{{ t('level.projects') }}</label><NSelect v-model:value="chosen" multiple filterable
-            size="small" :input-props="{ id: 'level-projects' }" :placeholder="t('level.allProjects', { n: n(plannable.length) },
-                                                                                 plannable.length)"
+        <div class="field wide"><label for="level-projects">{{ t('level.projects') }}</label><NSelect v-model:value="chosen" multiple
+            filterable size="small" :input-props="{ id: 'level-projects' }" :placeholder="t('level.allProjects', { n: n(plannable.length) },
+                                                                                            plannable.length)"
             :options="plannable.map((p) => ({ value: p.uid, label: `${p.key} ${p.name}` }))" /></div>
         <div class="field wide"><label for="level-resources">{{ t('level.resources') }}</label><NSelect v-model:value="resources" multiple
             filterable size="small" :input-props="{ id: 'level-resources' }" :placeholder="t('level.allResources')"
-            :options="props.resources.filter((r) => r.kind !== 'material').map((r) => ({ value: r.uid, label: `${r.key} ${r.name}` }))" /></div>
-        <TypedField :label="t('level.from')" :value="from" :placeholder="t('level.always')" :check="isDay" @commit="(v) => (from = day(v))" />
+            :options="demanding" /></div>
+        <TypedField :label="t('level.from')" :value="from" :placeholder="t('level.always')" :check="isDay"
+            @commit="(v) => (from = day(v))" />
         <TypedField :label="t('level.to')" :value="to" :placeholder="t('level.always')" :check="isDay" @commit="(v) => (to = day(v))" />
         <NCheckbox v-model:checked="within" class="wide">{{ t('level.within') }}</NCheckbox>
         <div class="wide"><GroupChips :group="criteria" :columns="[...CRITERIA]" :most="CRITERIA.length" :label="t('level.first')"

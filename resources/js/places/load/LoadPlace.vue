@@ -85,7 +85,8 @@ const at = ref<{ resource: string; period: number } | null>(null);
 const chosen = computed(() => { const row = rows.value.find((r) => r.resource.uid === at.value?.resource);
     return row && at.value && at.value.period < periods.value.length - 1 ? { ...row, period: at.value.period } : null; });
 /** what stands beside the grid: what is behind the chosen cell, what is to be levelled, what came of a levelling */
-const beside = computed({ get: () => (query('ways') ? 'ways' : query('levelled') ? 'levelled' : level.value ? 'level' : panel.value && chosen.value ? 'behind' : null),
+const beside = computed({ get: () => (query('ways') ? 'ways' : query('levelled') ? 'levelled' : level.value ? 'level'
+    : panel.value && chosen.value ? 'behind' : null),
     set: (what: 'level' | 'behind' | null) => {
         panel.value = what === 'behind';
         level.value = what === 'level';
@@ -185,7 +186,8 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }, { id: 'level', keys
                         <span v-for="(_, i) in r.load.demand" :key="i" role="gridcell" class="cell tabular"
                             :class="{ over: r.load.overloaded[i]! > 0, at: chosen?.resource.uid === r.resource.uid && chosen.period === i,
                                       off: r.load.capacity[i] === 0 }" :tabindex="tabbed(r.resource.uid, i) ? 0 : -1"
-                            :aria-label="about(r, i)" :title="about(r, i)" @click="pick(r.resource.uid, i)" @keydown.enter="beside = 'behind'">
+                            :aria-label="about(r, i)" :title="about(r, i)" @click="pick(r.resource.uid, i)"
+                            @keydown.enter="beside = 'behind'">
                             <i :style="{ height: fill(r, i) }" /><em>{{ show(r, i) }}</em></span>
                     </div>
                 </template>
@@ -197,7 +199,8 @@ useCommands([{ id: 'nextOverload', keys: ['o'], run: next }, { id: 'level', keys
             <BehindPanel :resource="chosen.resource" :load="chosen.load" :at="chosen.period" :periods="periods"
                 :what="what" :draft="draft" @started="(job) => set({ ways: job.uid })" />
         </SidePanel>
-        <SidePanel v-else-if="beside === 'level' && list.data.value && portfolio.data.value" :title="t('level.title')" @close="beside = null">
+        <SidePanel v-else-if="beside === 'level' && list.data.value && portfolio.data.value" :title="t('level.title')"
+            @close="beside = null">
             <LevelPanel :resources="list.data.value.resources" :wanted="chosen ? [chosen.resource.uid] : []" :today="now()"
                 :board="whole === 'board' ? lastBoard.split(',') : []" @started="(job) => set({ levelled: job.uid })" />
         </SidePanel>

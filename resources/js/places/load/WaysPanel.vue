@@ -58,8 +58,8 @@ const throwAway = (uid: string) => run(async () => {
                 <p v-if="gone.includes(way.draft!)" class="faint">{{ t('ways.gone') }}</p>
                 <p v-else class="verbs">
                     <RouterLink :to="toBoard(way)">{{ t('ways.board') }}</RouterLink>
-                    <button class="verb" :aria-pressed="draft === way.draft" @click="emit('look', draft === way.draft ? null : way.draft)">{{
-                        t('ways.load') }}</button>
+                    <button class="verb" :aria-pressed="draft === way.draft"
+                        @click="emit('look', draft === way.draft ? null : way.draft)">{{ t('ways.load') }}</button>
                     <button class="verb" @click="throwAway(way.draft!)">{{ t('ways.throwAway') }}</button>
                 </p>
             </template>

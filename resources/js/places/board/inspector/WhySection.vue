@@ -30,8 +30,9 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
                 v-if="w.to > w.from && w.kind !== 'lag'"> ({{ formatDuration(w.to - w.from, 1440) }})</template></li>
         </ul>
         <ul v-if="reasons?.holders?.length" data-test="holders">
-            <li v-for="(h, i) in reasons.holders" :key="`h${i}`"><template v-if="h.uid === null">{{ t('wait.holderHidden',
-                                                                                                      { resource: h.resource, date: moment(h.finish) }) }}</template>
+            <li v-for="(h, i) in reasons.holders" :key="`h${i}`">
+                <template v-if="h.uid === null">{{ t('wait.holderHidden',
+                                                     { resource: h.resource, date: moment(h.finish) }) }}</template>
                 <template v-else>{{ h.resource }}: <button v-if="model.activities.has(h.uid)" class="verb plain"
                     @click="emit('go', h.uid)">{{ h.label }} {{ h.name }}</button><template
                     v-else>{{ h.label }} {{ h.name }}</template>, {{ t('wait.holderUntil', { date: moment(h.finish) }) }}</template></li>

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Resources;
+namespace App\Levelling;
 
 /** A way out of an overload leads nowhere; the message says why. */
 final class NoWay extends \RuntimeException

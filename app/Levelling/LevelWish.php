@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Resources;
+namespace App\Levelling;
 
 use Reihe\Core\Levelling\Criterion;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Resources;
+namespace App\Levelling;
 
 use App\Access\Reach;
 use App\Database\Rows;
@@ -12,6 +12,8 @@ use App\Drafts\DraftStore;
 use App\Models\Draft;
 use App\Planning\Ids;
 use App\Planning\Tables\Table;
+use App\Resources\LoadQuery;
+use App\Resources\LoadWish;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -220,7 +222,8 @@ final class WaysOut
     private function overload(string $resource, int $first, int $last, ?array $operations): array
     {
         $after = $operations === null || $operations === [] ? null : DraftPlan::of($operations, [], [], null)->after;
-        $load = (new LoadQuery($this->reach, $after))->of(new LoadWish([$first, $last + 1, $last + 1 + self::DAYS], null, [$resource], false));
+        $wish = new LoadWish([$first, $last + 1, $last + 1 + self::DAYS], null, [$resource], false);
+        $load = (new LoadQuery($this->reach, $after))->of($wish);
 
         return [$load[0]['overloaded'][0], $load[0]['overloaded'][1]];
     }

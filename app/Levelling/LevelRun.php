@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Resources;
+namespace App\Levelling;
 
 use App\Access\Reach;
 use App\Database\Rows;
@@ -14,6 +14,8 @@ use App\Planning\Connected;
 use App\Planning\Ids;
 use App\Planning\Tables\Table;
 use App\Planning\TouchedProjects;
+use App\Resources\LoadQuery;
+use App\Resources\LoadWish;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -93,7 +95,8 @@ final class LevelRun
         /** @var array<string, Resource> $resources */
         $resources = Table::of(EntityKind::Resource)->load('(0)', $rows);
         $wanted = [];
-        foreach (array_keys($wish->resources === null ? $resources : array_intersect_key($resources, array_flip($wish->resources))) as $uid) {
+        $chosen = $wish->resources === null ? $resources : array_intersect_key($resources, array_flip($wish->resources));
+        foreach (array_keys($chosen) as $uid) {
             $wanted[$rows->id(EntityKind::Resource, (string) $uid)] = (string) $uid;
         }
         [$assignments, $users] = self::assignments($wanted);
@@ -168,7 +171,9 @@ final class LevelRun
                 'resource' => $w->resource, 'holders' => array_map($this->named(...), array_slice($w->holders, 0, 5))];
         }
 
-        return ['held' => count(array_filter($levelled->delays)), 'released' => count($levelled->delays) - count(array_filter($levelled->delays)),
+        $count = count(array_filter($levelled->delays));
+
+        return ['held' => $count, 'released' => count($levelled->delays) - $count,
             'ends' => $ends, 'waited' => $waited, 'unfitCount' => count($levelled->unfit), 'unfit' => array_map(
                 fn (int|string $uid): array => $this->named((string) $uid) + ['resources' => $unfit[$uid]], array_keys($unfit)),
             'tries' => $levelled->tries];
@@ -209,7 +214,8 @@ final class LevelRun
             /** @var array{string, string, int, int, string, string, int, int} $row */
             [$uid, $activity, $resource, $work, $spread, $weeks, $offset, $project] = $row;
             $found[] = new Assignment($uid, $activity, remainingWork: (int) $work, resource: $resources[$resource],
-                spread: Spread::from($spread), weeks: $spread === Spread::Hand->value ? LoadQuery::weeks($weeks) : [], offset: (int) $offset);
+                spread: Spread::from($spread), weeks: $spread === Spread::Hand->value ? LoadQuery::weeks($weeks) : [],
+                offset: (int) $offset);
             $projects[$project] = true;
         }
 
