@@ -67,27 +67,39 @@ final class WaysOut
         $day = (new \DateTimeImmutable(substr(Instant::format($first * 1440), 0, 10)))->format('j M Y');
         $behind = $this->behind($resource, $first, $last);
         $ways = [];
-        foreach (['level' => 'held back', 'intensity' => 'less intense', 'capacity' => 'more of it'] as $way => $name) {
-            $drafts = Draft::query()->where('user_id', $this->reach->user->id)->pluck('uid')->all();
-            try {
-                [$draft, $more] = match ($way) {
-                    'level' => $this->level("{$found->title()}, {$day}: {$name}", $found, $first,
-                        $this->behind($resource, $first, $last + self::DAYS)),
-                    'intensity' => $this->lower("{$found->title()}, {$day}: {$name}", $found, $first, $last, $behind),
-                    'capacity' => $this->add("{$found->title()}, {$day}: {$name}", $found, $first, $last),
-                };
-                $ways[] = ['way' => $way, 'draft' => $draft->uid, 'why' => null] + $more
-                    + $this->does($resource, $first, $last, $draft->operations());
-            } catch (AuthorizationException|InvalidOperation|NoWay $e) {
-                Draft::query()->where('user_id', $this->reach->user->id)->whereNotIn('uid', $drafts)->delete();
-                $why = $e instanceof InvalidOperation ? $e->why : $e->getMessage();
-                $ways[] = ['way' => $way, 'draft' => null, 'why' => $why, 'share' => null, 'units' => null]
-                    + $this->does($resource, $first, $last, []);
+        try {
+            foreach (['level' => 'held back', 'intensity' => 'less intense', 'capacity' => 'more of it'] as $way => $name) {
+                $ways[] = $this->way($way, "{$found->title()}, {$day}: {$name}", $found, $first, $last, $behind);
             }
+        } catch (\Throwable $e) { // of what is cancelled or fails nothing stays
+            Draft::query()->whereIn('uid', array_filter(array_column($ways, 'draft')))->delete();
+            throw $e;
         }
 
         return ['resource' => $resource, 'from' => $first, 'to' => $last, 'now' => $this->overload($resource, $first, $last, null),
             'ways' => $ways];
+    }
+
+    /**
+     * @param  list<array{uid: string, project: string, duration: int, assignments: list<array{uid: string, intensity: int,
+     *     work: int}>}>  $behind
+     * @return array<string, mixed>
+     */
+    private function way(string $way, string $name, Resource $resource, int $first, int $last, array $behind): array
+    {
+        try {
+            [$draft, $more] = match ($way) {
+                'level' => $this->level($name, $resource, $first, $this->behind($resource->uid, $first, $last + self::DAYS)),
+                'intensity' => $this->lower($name, $resource, $first, $last, $behind),
+                default => $this->add($name, $resource, $first, $last),
+            };
+
+            return ['way' => $way, 'draft' => $draft->uid, 'why' => null] + $more
+                + $this->does($resource->uid, $first, $last, $draft->operations());
+        } catch (AuthorizationException|InvalidOperation|NoWay $e) {
+            return ['way' => $way, 'draft' => null, 'why' => $e instanceof InvalidOperation ? $e->why : $e->getMessage(), 'share' => null,
+                'units' => null] + $this->does($resource->uid, $first, $last, []);
+        }
     }
 
     /**

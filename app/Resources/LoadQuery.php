@@ -39,6 +39,9 @@ final class LoadQuery
     /** @var array<string, Resource> by uid, those that can be overloaded */
     private readonly array $resources;
 
+    /** @var array<string, true> uids of resources that are there outside of a draft */
+    private readonly array $stored;
+
     private readonly Ids $ids;
 
     /** @param  Schedule|null  $draft  what a draft makes of the projects it touches, with everything joined to them */
@@ -47,13 +50,14 @@ final class LoadQuery
         $this->ids = new Ids;
         /** @var array<string, Calendar> $stored */
         $stored = Table::of(EntityKind::Calendar)->load('(0)', $this->ids);
-        $calendars = $draft->plan->calendars ?? [] ?: $stored;
+        $calendars = ($draft->plan->calendars ?? []) + $stored;
         $this->axes = new Axes($calendars);
         foreach (array_keys($stored) as $uid) {
             $this->calendarUids[$this->ids->id(EntityKind::Calendar, (string) $uid)] = (string) $uid;
         }
         /** @var array<string, Resource> $resources */
         $resources = Table::of(EntityKind::Resource)->load('(0)', $this->ids);
+        $this->stored = array_fill_keys(array_map(strval(...), array_keys($resources)), true);
         $this->resources = array_filter($draft->plan->resources ?? [] ?: $resources, static fn (Resource $r): bool => ! $r->isMaterial());
     }
 
@@ -136,11 +140,8 @@ final class LoadQuery
     private function demands(LoadWish $wish, bool $named = false): iterable
     {
         $uids = [];
-        foreach ($this->wanted($wish) as $uid => $resource) {
+        foreach (array_intersect_key($this->wanted($wish), $this->stored) as $uid => $resource) {
             $uids[$this->ids->id(EntityKind::Resource, (string) $uid)] = (string) $uid;
-        }
-        if ($uids === []) {
-            return;
         }
         $visible = $this->reach->projects();
         $seen = array_fill_keys(array_values($visible), true);
@@ -151,7 +152,7 @@ final class LoadQuery
         [$work, $begin] = $wish->planned ? ['COALESCE(s.actual_work, 0) + COALESCE(s.remaining_work, 0)', 'd.start']
             : ['COALESCE(s.remaining_work, 0)', 'd.remaining_start'];
         $names = $named ? ', a.code, a.name, p.`key`, d.start, d.finish, d.total_float' : '';
-        foreach (Rows::each("SELECT s.resource_id, p.id, {$work}, {$begin}, d.finish, s.spread, s.weeks, s.`offset`,
+        foreach ($uids === [] ? [] : Rows::each("SELECT s.resource_id, p.id, {$work}, {$begin}, d.finish, s.spread, s.weeks, s.`offset`,
                 COALESCE(a.calendar_id, p.calendar_id), a.actual_start IS NOT NULL, a.uid{$names}
             FROM assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id
             JOIN activity_dates d ON d.activity_id = a.id

@@ -128,7 +128,7 @@ export default {
             'late-finish': 'late finish', 'late-start': 'late start', 'total-float': 'total float',
             'early-start': 'early start', longest: 'longest first',
             shortest: 'shortest first' },
-        effort: 'Tries', efforts: { 20: '20: at once', 200: '200', 2000: '2 000: thorough', 20000: '20 000: as long as it takes' },
+        effort: 'Tries', efforts: { 20: '20: at once', 200: '200', 2000: '2 000: thorough', 20000: '20 000, ten minutes at most' },
         name: 'Name of the draft', named: 'Levelled {date}', go: 'Level into a draft',
         running: 'Schedule {done} of {total}', done: 'Levelled', again: 'level differently', board: 'open the draft on the board',
         load: 'its load', asItIs: 'load as it is', nothing: 'Nothing need be held back: it fits, or nothing more can be done about it.',

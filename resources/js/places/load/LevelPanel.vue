@@ -11,7 +11,7 @@ import { formatDay, type Instant } from '@/time/instant';
 import { readDate } from '@/time/typed';
 import { useAttempt } from '@/ui/attempt';
 import TypedField from '@/ui/TypedField.vue';
-import { CRITERIA, EFFORTS, isoDay, type Resource } from './load';
+import { CRITERIA, EFFORTS, isoDay, type Resource, SECONDS } from './load';
 
 /** What is to be levelled and how, on one page; what comes of it is a draft. */
 const props = defineProps<{ resources: readonly Resource[]; wanted: string[]; board: string[]; today: Instant }>();
@@ -51,7 +51,8 @@ const begin = () => run(async () => {
     const job = await ask(http.POST('/levelling', { body: { name: called.value,
         projects: chosen.value.length ? chosen.value : plannable.value.map((p) => p.uid),
         resources: resources.value.length ? resources.value : null, from: from.value || null, to: to.value || null,
-        withinFloat: within.value, criteria: criteria.value, codeSet: codeSet.value, tries: tries.value } }));
+        withinFloat: within.value, criteria: criteria.value, codeSet: codeSet.value, tries: tries.value,
+        seconds: SECONDS[tries.value] } }));
     started(job);
     emit('started', job);
 });

@@ -18,6 +18,8 @@ export const CRITERIA: readonly Criterion[] = ['project-order', 'code-order', 'd
     'early-start', 'longest', 'shortest'];
 /** How many schedules levelling makes. */
 export const EFFORTS = [20, 200, 2000, 20_000] as const;
+/** After how long the best one so far is taken, by how many there may be. */
+export const SECONDS: Record<number, number> = { 20: 60, 200: 120, 2000: 300, 20_000: 600 };
 
 /** days that are shown of each length of period */
 const SPAN: Record<Period, number> = { day: 27, week: 25 * 7, month: 364, quarter: 3 * 364 };
