@@ -16,6 +16,7 @@ use App\Models\User;
 use App\Planning\ChangeRequest;
 use App\Planning\Planning;
 use App\Problems\Problem;
+use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Support\Facades\DB;
@@ -26,6 +27,7 @@ use Throwable;
 final class Work implements ShouldQueue
 {
     use Dispatchable;
+    use Queueable;
 
     public int $tries = 1;
 
@@ -43,7 +45,7 @@ final class Work implements ShouldQueue
         $job = BackgroundJob::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $user->id, 'what' => $what,
             'title' => mb_substr($title, 0, 255), 'input' => $input, 'branches' => Reach::of($user)->branches(), 'file' => $file,
             'created_at' => now()]);
-        self::dispatch($job->uid);
+        self::dispatch($job->uid)->onQueue(in_array($what, ['level', 'ways'], true) ? 'levelling' : 'default');
 
         return BackgroundJob::query()->findOrFail($job->id, BackgroundJob::LISTED);
     }

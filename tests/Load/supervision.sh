@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Processes of a running Reihe killed (-9), one or two at once, in any order, the database too: everything is back within seconds, as
-# the same six processes, none of them root's; an end by TERM is over in 10 s and leaves nothing; a dead database is one line in the log.
+# the same seven processes, none of them root's; an end by TERM is over in 10 s and leaves nothing; a dead database is one line in the log.
 #   tests/Load/supervision.sh [ROUNDS]
 set -u
 cd "$(dirname "${BASH_SOURCE[0]}")/../.."
@@ -8,7 +8,7 @@ ROUNDS=${1:-6}
 . bin/machine.sh
 WORK=$(mktemp -d) PORT=$(free_port) bad=0
 chmod 711 "$WORK"
-NAMES=(database php web worker clock lens)
+NAMES=(database php web worker leveller clock lens)
 LOG=$ROOT/storage/logs/laravel.log
 broken() { echo "BROKEN: $*"; bad=$((bad + 1)); tail -n 5 "$WORK/start.log"; }
 REIHE_DATA="$WORK/run" bin/start --port="$PORT" --demo=small >"$WORK/start.log" 2>&1 & STARTED=$!
@@ -24,15 +24,15 @@ heals() { # heals SECONDS WHAT
 # each a user of its own, but where nobody else may enter the checkout
 owners() { local name; for name in "${NAMES[@]}"; do ps -o user:20= -p "$(pid "$name" | cut -d' ' -f1)"; done | tr '\n' ' '; }
 whole || broken 'not whole after the start'
-[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe www-data ' ] || broken "whose they are: $(owners)"
+[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe reihe www-data ' ] || broken "whose they are: $(owners)"
 for round in $(seq 1 "$ROUNDS"); do
-  first=${NAMES[round % 6]} second=${NAMES[RANDOM % 6]}
+  first=${NAMES[round % 7]} second=${NAMES[RANDOM % 7]}
   read -r one _ <<<"$(pid "$first")"
   read -r two _ <<<"$(pid "$second")"
   if [ $((round % 2)) = 0 ]; then kill -KILL "$one" "$two"; else kill -KILL "$one"; second=; fi
   heals 45 "$first $second"
 done
-[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe www-data ' ] || broken "whose they are now: $(owners)"
+[ "$(id -u)" -ne 0 ] || grep -q 'everything runs as root' "$WORK/start.log" || [ "$(owners)" = 'mysql reihe www-data reihe reihe reihe www-data ' ] || broken "whose they are now: $(owners)"
 # the database twice, the second time while its return is waited for
 read -r one _ <<<"$(pid database)"; kill -KILL "$one"; sleep 1
 read -r one _ <<<"$(pid database)"; kill -KILL "$one" 2>/dev/null

@@ -152,6 +152,7 @@ test('ways out of an overloaded week are compared, one is applied and taken back
 });
 
 test('a levelling is put together on one page, runs in the background and says what does not fit', async ({ page }) => {
+    const name = `Within float ${Date.now()}`;
     await page.goto('/load?from=2026-11-25');
     await page.getByRole('button', { name: 'level …' }).click();
     const form = page.locator('[data-test=level]');
@@ -163,15 +164,15 @@ test('a levelling is put together on one page, runs in the background and says w
     await form.getByText('Only within their float').click();
     await form.getByRole('group', { name: 'Goes first' }).locator('.chip').nth(1).press('ArrowLeft');
     await expect(form.getByRole('group', { name: 'Goes first' }).locator('.chip').first()).toContainText('late finish');
-    await form.getByLabel('Name of the draft').fill('Within float');
+    await form.getByLabel('Name of the draft').fill(name);
     await form.getByRole('button', { name: 'Level into a draft' }).click();
     const done = page.locator('[data-test=levelled]');
     await expect(done).toContainText('Overloaded days', { timeout: 90_000 });
     await expect(done).toContainText('Who waits for whom');
     await done.getByRole('link', { name: 'open the draft on the board' }).click();
-    await expect(page.getByText('Draft “Within float”.')).toBeVisible();
+    await expect(page.getByText(`Draft “${name}”.`)).toBeVisible();
     await page.getByRole('button', { name: 'drafts' }).click();
-    await page.locator('.one').filter({ hasText: 'Within float' }).getByRole('button', { name: 'throw away' }).click();
+    await page.locator('.one').filter({ hasText: name }).getByRole('button', { name: 'throw away' }).click();
     await page.locator('.n-popconfirm__action').getByRole('button', { name: 'throw away' }).click();
-    await expect(page.locator('.one').filter({ hasText: 'Within float' })).toHaveCount(0);
+    await expect(page.locator('.one').filter({ hasText: name })).toHaveCount(0);
 });

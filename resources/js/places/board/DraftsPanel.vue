@@ -66,8 +66,8 @@ const rename = (d: Draft, to: string) => run(async () => {
     if (board.draft?.uid === d.uid) board.draft = { ...board.draft, name: now.name };
 });
 const discard = (d: Draft) => run(async () => {
-    if (board.draft?.uid === d.uid) await go(undefined);
-    await http.DELETE('/drafts/{uid}', path(d));
+    await ask(http.DELETE('/drafts/{uid}', path(d)));
+    if (board.draft?.uid === d.uid) await go(undefined); // after it, so that the list that is read then is without it
 });
 const propose = () => run(async () => {
     const { changeSet } = await ask(http.POST('/drafts/{uid}/propose', { ...path(board.draft!),
