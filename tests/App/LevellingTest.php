@@ -125,20 +125,21 @@ final class LevellingTest extends TestCase
         $draft = (string) $this->postJson('/api/v1/drafts', ['name' => 'Riggers'])->assertCreated()->json('uid');
         $gone = (string) DB::table('assignments')->where('uid', 'use-0')->value('uid');
         $this->postJson("/api/v1/changes?draft={$draft}", ['operations' => [
-            self::made('calendar', 'nights', ['key' => 'NIGHTS', 'name' => 'Nights', 'minutesPerDay' => 480, 'week' => ['1' => '00:00-08:00',
-                '2' => '00:00-08:00']]), self::made('resource', 'riggers', ['key' => 'RIG', 'calendar' => 'nights']),
+            self::made('calendar', 'nights', ['key' => 'NIGHTS', 'name' => 'Nights', 'minutesPerDay' => 480,
+                'week' => ['1' => '00:00-08:00', '2' => '00:00-08:00']]), self::made('resource', 'riggers', ['key' => 'RIG', 'calendar' => 'nights']),
             self::made('assignment', 'rig', ['activity' => 'act-grid-st-0030', 'resource' => 'riggers', 'remainingWork' => 600]),
             self::gone('assignment', $gone)]])->assertOk();
-        $load = fn (string $more): array => array_column((array) $this->getJson("/api/v1/load?from=2026-11-01&to=2029-12-31&period=quarter{$more}")
+        $span = 'from=2026-11-01&to=2029-12-31';
+        $load = fn (string $more): array => array_column((array) $this->getJson("/api/v1/load?{$span}&period=quarter{$more}")
             ->assertOk()->json('resources'), null, 'uid');
         [$live, $inDraft] = [$load(''), $load("&draft={$draft}")];
         self::assertArrayNotHasKey('riggers', $live);
         self::assertSame(600, array_sum($inDraft['riggers']['demand']));
         $work = (int) DB::table('assignments')->where('uid', 'use-0')->value('remaining_work');
         self::assertSame(array_sum($live['crew']['demand']) - $work, array_sum($inDraft['crew']['demand']));
-        $behind = $this->getJson("/api/v1/resources/riggers/load?from=2026-11-01&to=2029-12-31&draft={$draft}")->assertOk();
+        $behind = $this->getJson("/api/v1/resources/riggers/load?{$span}&draft={$draft}")->assertOk();
         self::assertSame(['act-grid-st-0030'], array_column((array) $behind->json('activities'), 'activity'));
-        $this->getJson('/api/v1/resources/riggers/load?from=2026-11-01&to=2029-12-31')->assertNotFound();
+        $this->getJson("/api/v1/resources/riggers/load?{$span}")->assertNotFound();
     }
 
     /** Each way is a draft that does what was told of it; where one leads nowhere, it says why and leaves nothing behind. */
