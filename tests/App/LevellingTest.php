@@ -126,7 +126,8 @@ final class LevellingTest extends TestCase
         $gone = (string) DB::table('assignments')->where('uid', 'use-0')->value('uid');
         $this->postJson("/api/v1/changes?draft={$draft}", ['operations' => [
             self::made('calendar', 'nights', ['key' => 'NIGHTS', 'name' => 'Nights', 'minutesPerDay' => 480,
-                'week' => ['1' => '00:00-08:00', '2' => '00:00-08:00']]), self::made('resource', 'riggers', ['key' => 'RIG', 'calendar' => 'nights']),
+                'week' => ['1' => '00:00-08:00', '2' => '00:00-08:00']]),
+            self::made('resource', 'riggers', ['key' => 'RIG', 'calendar' => 'nights']),
             self::made('assignment', 'rig', ['activity' => 'act-grid-st-0030', 'resource' => 'riggers', 'remainingWork' => 600]),
             self::gone('assignment', $gone)]])->assertOk();
         $span = 'from=2026-11-01&to=2029-12-31';
