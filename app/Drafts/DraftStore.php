@@ -64,6 +64,22 @@ final readonly class DraftStore
     }
 
     /**
+     * A draft of the user with one step, that is there whole or not at all.
+     *
+     * @param  list<Operation>  $operations
+     */
+    public function made(string $name, array $operations): Draft
+    {
+        return DB::transaction(function () use ($name, $operations): Draft {
+            $draft = Draft::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $this->reach->user->id,
+                'name' => mb_substr($name, 0, 120), 'shared' => false, 'steps' => [], 'undone' => [], 'changed_at' => now()]);
+            $this->add($draft->uid, $operations, $name, null, []);
+
+            return $draft->refresh();
+        });
+    }
+
+    /**
      * Adds a step; the same one again changes nothing more.
      *
      * @param  list<Operation>  $operations

@@ -18,7 +18,6 @@ use App\Resources\LoadQuery;
 use App\Resources\LoadWish;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 use Reihe\Core\Calendar\Axes;
 use Reihe\Core\Calendar\Calendar;
 use Reihe\Core\Change\Operation;
@@ -143,13 +142,7 @@ final class LevelRun
                 ['levelDelay' => $n->delay[$n->node[$uid]] ?? 0]);
         }
 
-        return DB::transaction(function () use ($wish, $operations): Draft {
-            $draft = Draft::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $this->reach->user->id, 'name' => $wish->name,
-                'shared' => false, 'steps' => [], 'undone' => [], 'changed_at' => now()])->refresh();
-            (new DraftStore($this->reach))->add($draft->uid, $operations, $wish->name, null, []);
-
-            return $draft->refresh();
-        });
+        return (new DraftStore($this->reach))->made($wish->name, $operations);
     }
 
     /** @return array<string, mixed> */

@@ -15,8 +15,6 @@ use App\Planning\Tables\Table;
 use App\Resources\LoadQuery;
 use App\Resources\LoadWish;
 use Illuminate\Auth\Access\AuthorizationException;
-use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
 use Reihe\Core\Levelling\Criterion;
@@ -145,7 +143,7 @@ final class WaysOut
         }
 
         return $best === null ? throw new NoWay('nothing behind it could be done with less intensity to any avail')
-            : [$this->draft($name, $best[2]), ['share' => $best[1], 'units' => null]];
+            : [(new DraftStore($this->reach))->made($name, $best[2]), ['share' => $best[1], 'units' => null]];
     }
 
     /**
@@ -197,20 +195,9 @@ final class WaysOut
         $told = static fn (CapacityStep $s): array => ['from' => Instant::format($s->from), 'units' => $s->units];
         $new = array_map(static fn (int $from, int $units): CapacityStep => new CapacityStep($from, $units), array_keys($steps), $steps);
 
-        return [$this->draft($name, [Operation::update(EntityKind::Resource, $resource->uid, ['capacity' => array_map($told, $new)],
+        return [(new DraftStore($this->reach))->made($name, [Operation::update(EntityKind::Resource, $resource->uid,
+            ['capacity' => array_map($told, $new)],
             ['capacity' => array_map($told, $resource->capacity)])]), ['share' => null, 'units' => $needed]];
-    }
-
-    /** @param  list<Operation>  $operations */
-    private function draft(string $name, array $operations): Draft
-    {
-        return DB::transaction(function () use ($name, $operations): Draft {
-            $draft = Draft::query()->create(['uid' => (string) Str::ulid(), 'user_id' => $this->reach->user->id,
-                'name' => mb_substr($name, 0, 120), 'shared' => false, 'steps' => [], 'undone' => [], 'changed_at' => now()]);
-            (new DraftStore($this->reach))->add($draft->uid, $operations, $name, null, []);
-
-            return $draft->refresh();
-        });
     }
 
     /**
