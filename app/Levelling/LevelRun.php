@@ -202,8 +202,8 @@ final class LevelRun
         $found = $projects = [];
         foreach ($resources === [] ? [] : Rows::each('SELECT s.uid, a.uid, s.resource_id, s.remaining_work, s.spread, s.weeks, s.`offset`,
                 s.project_id FROM assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id
-            WHERE s.resource_id IN '.Rows::in(array_keys($resources))." AND p.kept IN ('".Kept::Here->value."', '".Kept::Outside->value
-                ."') AND p.archived = 0 AND s.remaining_work > 0 AND a.actual_finish IS NULL ORDER BY s.id") as $row) {
+            WHERE s.resource_id IN '.Rows::in(array_keys($resources)).' AND '.LoadQuery::LIVE
+                .' AND s.remaining_work > 0 AND a.actual_finish IS NULL ORDER BY s.id') as $row) {
             /** @var array{string, string, int, int, string, string, int, int} $row */
             [$uid, $activity, $resource, $work, $spread, $weeks, $offset, $project] = $row;
             $found[] = new Assignment($uid, $activity, remainingWork: (int) $work, resource: $resources[$resource],
@@ -239,9 +239,10 @@ final class LevelRun
         };
         $walk(0);
         $order = [];
-        foreach ($place === [] ? [] : Rows::all('SELECT a.uid, g.entry_id FROM codings g
-            JOIN activities a ON a.id = g.activity_id OR (g.activity_id IS NULL AND a.project_id = g.project_id)
-            WHERE g.entry_id IN '.Rows::in(array_keys($place)).' AND a.project_id IN '.Rows::in($projects)) as $row) {
+        $of = ' WHERE g.entry_id IN '.Rows::in(array_keys($place)).' AND g.project_id IN '.Rows::in($projects);
+        foreach ($place === [] ? [] : Rows::all("SELECT a.uid, g.entry_id FROM codings g JOIN activities a ON a.id = g.activity_id{$of}
+            UNION ALL SELECT a.uid, g.entry_id FROM codings g JOIN activities a ON a.project_id = g.project_id{$of}
+                AND g.activity_id IS NULL") as $row) {
             /** @var array{string, int} $row */
             $order[$row[0]] = min($order[$row[0]] ?? PHP_INT_MAX, $place[$row[1]]);
         }

@@ -17,6 +17,7 @@ use App\Resources\LoadWish;
 use Illuminate\Auth\Access\AuthorizationException;
 use Reihe\Core\Change\InvalidOperation;
 use Reihe\Core\Change\Operation;
+use Reihe\Core\CoreException;
 use Reihe\Core\Levelling\Criterion;
 use Reihe\Core\Plan\CapacityStep;
 use Reihe\Core\Plan\EntityKind;
@@ -24,13 +25,15 @@ use Reihe\Core\Plan\Kept;
 use Reihe\Core\Plan\Kind;
 use Reihe\Core\Plan\Resource;
 use Reihe\Core\Plan\Role;
-use Reihe\Core\Plan\Spread;
 use Reihe\Core\Resource\Period;
 use Reihe\Core\Time\Instant;
 
 /**
  * Ways out of an overload, each a draft of its own: activities held back, worked on with less intensity for longer, or more of the
  * resource for a while. What each would do stands beside the others.
+ *
+ * @phpstan-type Behind array{uid: string, project: string, duration: int,
+ *     assignments: list<array{uid: string, intensity: int, work: int, offset: int}>}
  */
 final class WaysOut
 {
@@ -79,8 +82,7 @@ final class WaysOut
     }
 
     /**
-     * @param  list<array{uid: string, project: string, duration: int, assignments: list<array{uid: string, intensity: int,
-     *     work: int}>}>  $behind
+     * @param  list<Behind>  $behind
      * @return array<string, mixed>
      */
     private function way(string $way, string $name, Resource $resource, int $first, int $last, array $behind): array
@@ -94,9 +96,15 @@ final class WaysOut
 
             return ['way' => $way, 'draft' => $draft->uid, 'why' => null] + $more
                 + $this->does($resource->uid, $first, $last, $draft->operations());
-        } catch (AuthorizationException|InvalidOperation|NoWay $e) {
-            return ['way' => $way, 'draft' => null, 'why' => $e instanceof InvalidOperation ? $e->why : $e->getMessage(), 'share' => null,
-                'units' => null] + $this->does($resource->uid, $first, $last, []);
+        } catch (AuthorizationException|CoreException|NoWay $e) {
+            $why = match (true) { // what is said of a plan may name what is out of reach
+                $e instanceof InvalidOperation => $e->why,
+                $e instanceof CoreException => 'it leads to dates that cannot be',
+                default => $e->getMessage(),
+            };
+
+            return ['way' => $way, 'draft' => null, 'why' => $why, 'share' => null, 'units' => null]
+                + $this->does($resource->uid, $first, $last, []);
         }
     }
 
@@ -120,7 +128,7 @@ final class WaysOut
     /**
      * Worked on with less intensity, for longer; the work stays.
      *
-     * @param  list<array{uid: string, duration: int, assignments: list<array{uid: string, intensity: int, work: int}>}>  $behind
+     * @param  list<Behind>  $behind
      * @return array{Draft, array{share: int, units: null}}
      */
     private function lower(string $name, Resource $resource, int $first, int $last, array $behind): array
@@ -133,7 +141,7 @@ final class WaysOut
             if ($operations === []) {
                 break;
             }
-            $over = $this->overload($resource->uid, $first, $last, $operations);
+            $over = $this->overload($resource->uid, $first, $last, DraftPlan::of($operations, [], [], null));
             if ($over < ($best[0] ?? $now)) { // fewer days in the time that is looked at, then after it
                 $best = [$over, $share, $operations];
             }
@@ -147,7 +155,7 @@ final class WaysOut
     }
 
     /**
-     * @param  list<array{uid: string, duration: int, assignments: list<array{uid: string, intensity: int, work: int}>}>  $behind
+     * @param  list<Behind>  $behind
      * @return list<Operation>
      */
     private static function lowered(array $behind, int $share): array
@@ -161,7 +169,8 @@ final class WaysOut
             $operations[] = Operation::update(EntityKind::Activity, $a['uid'], ['duration' => $duration], ['duration' => $a['duration']]);
             foreach ($a['assignments'] as $s) {
                 $operations[] = Operation::update(EntityKind::Assignment, $s['uid'],
-                    ['intensity' => max(1, (int) round($s['work'] * 100_000 / $duration))], ['intensity' => $s['intensity']]);
+                    ['intensity' => max(1, (int) round($s['work'] * 100_000 / max(1, $duration - $s['offset'])))],
+                    ['intensity' => $s['intensity']]);
             }
         }
 
@@ -187,7 +196,10 @@ final class WaysOut
         if ($needed === 0) {
             throw new NoWay('there is none of it at all on those days, so that more would not help');
         }
-        $steps = [$begin => max($needed, $resource->unitsAt($begin)), $end => $resource->unitsAt($end)];
+        // whether or not it is there then
+        $before = static fn (int $moment): int => array_reduce($resource->capacity,
+            static fn (int $units, CapacityStep $s): int => $s->from <= $moment ? $s->units : $units, $resource->units);
+        $steps = [$begin => max($needed, $before($begin)), $end => $before($end)];
         foreach ($resource->capacity as $step) {
             $steps[$step->from] = $step->from >= $begin && $step->from < $end ? max($needed, $step->units) : $step->units;
         }
@@ -208,49 +220,48 @@ final class WaysOut
      */
     private function does(string $resource, int $first, int $last, array $operations): array
     {
-        return ['overload' => $this->overload($resource, $first, $last, $operations), 'comparison' => $operations === [] ? null
-            : DraftBoard::comparison(DraftPlan::of($operations, [], [], null), $this->reach)];
+        $draft = $operations === [] ? null : DraftPlan::of($operations, [], [], null);
+
+        return ['overload' => $this->overload($resource, $first, $last, $draft),
+            'comparison' => $draft === null ? null : DraftBoard::comparison($draft, $this->reach)];
     }
 
     /**
      * Overloaded days of the resource in the time that is looked at, and after it.
      *
-     * @param  list<Operation>|null  $operations  of a draft
      * @return array{int, int}
      */
-    private function overload(string $resource, int $first, int $last, ?array $operations): array
+    private function overload(string $resource, int $first, int $last, ?DraftPlan $draft): array
     {
-        $after = $operations === null || $operations === [] ? null : DraftPlan::of($operations, [], [], null)->after;
         $wish = new LoadWish([$first, $last + 1, $last + 1 + self::DAYS], null, [$resource], false);
-        $load = (new LoadQuery($this->reach, $after))->of($wish);
+        $load = (new LoadQuery($this->reach, $draft?->after))->of($wish);
 
         return [$load[0]['overloaded'][0], $load[0]['overloaded'][1]];
     }
 
     /**
-     * What asks for the resource in that time, waits to be started and is the user's to plan; with the even work on it that has an
-     * intensity.
+     * What asks for the resource in that time, waits to be started and is the user's to plan; with all work on it that has an intensity.
      *
-     * @return list<array{uid: string, project: string, duration: int, assignments: list<array{uid: string, intensity: int, work: int}>}>
+     * @return list<Behind>
      */
     private function behind(string $resource, int $first, int $last): array
     {
         $branches = array_values(array_filter($this->reach->branches(), fn (int $b): bool => $this->reach->may(Role::Planner, $b)));
         [$from, $to] = [$first * 1440, ($last + 1) * 1440];
         $found = [];
-        foreach ($branches === [] ? [] : Rows::all('SELECT a.uid, p.uid, a.duration, o.uid, o.intensity, o.remaining_work
+        foreach ($branches === [] ? [] : Rows::all('SELECT a.uid, p.uid, a.duration, o.uid, o.intensity, o.remaining_work, o.`offset`
             FROM assignments s JOIN resources r ON r.id = s.resource_id JOIN activities a ON a.id = s.activity_id
             JOIN projects p ON p.id = s.project_id JOIN activity_dates d ON d.activity_id = a.id
-            LEFT JOIN assignments o ON o.activity_id = a.id AND o.intensity IS NOT NULL AND o.`offset` = 0 AND o.spread = \''
-                .Spread::Even->value."' AND o.remaining_work > 0
-            WHERE r.uid IN ".Rows::quoted([$resource])." AND s.remaining_work > 0 AND a.actual_start IS NULL AND a.kind = '"
+            LEFT JOIN assignments o ON o.activity_id = a.id AND o.intensity IS NOT NULL AND o.remaining_work > 0
+            WHERE r.uid IN '.Rows::quoted([$resource])." AND s.remaining_work > 0 AND a.actual_start IS NULL AND a.kind = '"
                 .Kind::Task->value."' AND p.kept = '".Kept::Here->value."' AND p.archived = 0 AND d.finish > {$from} AND d.start < {$to}
                 AND p.branch_id IN ".Rows::in($branches).' ORDER BY a.uid, o.uid') as $row) {
-            /** @var array{string, string, int, string|null, int|null, int|null} $row */
-            [$uid, $project, $duration, $assignment, $intensity, $work] = $row;
+            /** @var array{string, string, int, string|null, int|null, int|null, int|null} $row */
+            [$uid, $project, $duration, $assignment, $intensity, $work, $offset] = $row;
             $found[$uid] ??= ['uid' => $uid, 'project' => $project, 'duration' => $duration, 'assignments' => []];
             if ($assignment !== null) {
-                $found[$uid]['assignments'][] = ['uid' => $assignment, 'intensity' => (int) $intensity, 'work' => (int) $work];
+                $found[$uid]['assignments'][] = ['uid' => $assignment, 'intensity' => (int) $intensity, 'work' => (int) $work,
+                    'offset' => (int) $offset];
             }
         }
 

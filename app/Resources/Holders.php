@@ -27,7 +27,7 @@ final readonly class Holders
             JOIN activities a ON a.id = o.activity_id JOIN projects p ON p.id = a.project_id
             JOIN activity_dates d ON d.activity_id = a.id
             WHERE own.uid IN ".Rows::quoted([$activity])." AND s.remaining_work > 0 AND r.kind <> '".ResourceKind::Material->value."'
-                AND p.archived = 0 AND p.kept IN ('here', 'outside')") as $row) {
+                AND ".LoadQuery::LIVE) as $row) {
             /** @var array{string, string, string, int, int} $row */
             [$resource, $name, $user, $start, $finish] = $row;
             if (isset($n->node[$user])) { // also as a draft has it

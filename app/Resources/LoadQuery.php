@@ -29,6 +29,9 @@ use Reihe\Core\Schedule\Schedule;
  */
 final class LoadQuery
 {
+    /** projects (as `p`) whose work counts */
+    public const LIVE = "p.kept IN ('".Kept::Here->value."', '".Kept::Outside->value."') AND p.archived = 0";
+
     private const NAMED = ['activity', 'code', 'name', 'project', 'start', 'finish', 'totalFloat'];
 
     /** @var array<int, string> id => uid of calendars */
@@ -146,18 +149,17 @@ final class LoadQuery
         $visible = $this->reach->projects();
         $seen = array_fill_keys(array_values($visible), true);
         [$from, $to] = [$wish->first() * 1440, ($wish->last() + 1) * 1440];
-        $moved = $this->draft === null ? '' : '1 OR '; // what a draft moves may come from and go anywhere
         $drafted = $this->draftedProjects();
-        $live = "p.kept IN ('".Kept::Here->value."', '".Kept::Outside->value."') AND p.archived = 0";
         [$work, $begin] = $wish->planned ? ['COALESCE(s.actual_work, 0) + COALESCE(s.remaining_work, 0)', 'd.start']
             : ['COALESCE(s.remaining_work, 0)', 'd.remaining_start'];
+        $where = $this->draft === null ? "d.finish >= {$from} AND {$begin} < {$to}" // what a draft moves may come from anywhere
+            : ($drafted === [] ? '1' : 'p.id NOT IN '.Rows::in(array_values($drafted)));
         $names = $named ? ', a.code, a.name, p.`key`, d.start, d.finish, d.total_float' : '';
         foreach ($uids === [] ? [] : Rows::each("SELECT s.resource_id, p.id, {$work}, {$begin}, d.finish, s.spread, s.weeks, s.`offset`,
                 COALESCE(a.calendar_id, p.calendar_id), a.actual_start IS NOT NULL, a.uid{$names}
             FROM assignments s JOIN activities a ON a.id = s.activity_id JOIN projects p ON p.id = s.project_id
             JOIN activity_dates d ON d.activity_id = a.id
-            WHERE s.resource_id IN ".Rows::in(array_keys($uids))." AND {$live} AND ({$moved}(d.finish >= {$from} AND {$begin} < {$to}))
-                AND {$work} > 0".($drafted === [] ? '' : ' AND p.id NOT IN '.Rows::in(array_values($drafted)))) as $row) {
+            WHERE s.resource_id IN ".Rows::in(array_keys($uids)).' AND '.self::LIVE." AND {$where} AND {$work} > 0") as $row) {
             /** @var array{int, int, int, int, int, string, string, int, int, int, string} $own */
             $own = array_slice($row, 0, 11);
             [$resource, $project, $minutes, $start, $finish, $spread, $weeks, $offset, $calendar, $started, $of] = $own;
@@ -172,7 +174,7 @@ final class LoadQuery
             }
             yield [$uid, $isAsked, new Demand($start, $finish, (int) $minutes, $this->axes->of((string) $this->resources[$uid]->calendar),
                 $activity, Spread::from($spread), $spread === 'hand' ? self::weeks($weeks) : []),
-                $named && $sees ? array_combine(self::NAMED, array_slice($row, 10)) : null];
+                $named && $sees ? $this->datesIn($of) + array_combine(self::NAMED, array_slice($row, 10)) : null];
         }
         yield from $this->inDraft($wish, $named, $visible, $drafted);
     }
@@ -205,8 +207,8 @@ final class LoadQuery
             yield [$s->resource, $sees && ($wish->projects === null || isset($wish->projects[$visible[$p->uid] ?? 0])),
                 new Demand($start, $finish, $minutes, $this->axes->of((string) $wanted[$s->resource]->calendar), $axis, $s->spread,
                     $s->weeks),
-                $named && $sees ? array_combine(self::NAMED, [$a->uid, $a->code, $a->name, $p->key,
-                    ...$this->drafted($a->uid, true) ?? [], $this->draft?->activity($a->uid)->totalFloat]) : null];
+                $named && $sees ? ['activity' => $a->uid, 'code' => $a->code, 'name' => $a->name, 'project' => $p->key]
+                    + $this->datesIn($a->uid) : null];
         }
     }
 
@@ -226,6 +228,14 @@ final class LoadQuery
         $dates = $this->draft?->dates;
 
         return $i === null || $dates === null ? null : [($planned ? $dates->start : $dates->begin)[$i], $dates->finish[$i]];
+    }
+
+    /** @return array<string, int|null> dates and float of an activity as a draft has them; nothing where it does not reach */
+    private function datesIn(string $activity): array
+    {
+        $dates = isset($this->draft->network->node[$activity]) ? $this->draft->activity($activity) : null;
+
+        return $dates === null ? [] : ['start' => $dates->earlyStart, 'finish' => $dates->earlyFinish, 'totalFloat' => $dates->totalFloat];
     }
 
     /** @return list<SpreadWeek> */
