@@ -119,6 +119,26 @@ final class LevellingTest extends TestCase
         $this->level(['projects' => ['prj-GRID'], 'criteria' => ['code-order', 'late-finish'], 'codeSet' => $set, 'tries' => 2]);
     }
 
+    public function test_the_order_of_a_code_set_says_who_waits(): void
+    {
+        $hold = ['constraints' => [['kind' => 'start-no-earlier', 'date' => '2027-03-01T08:00']]];
+        $made = [self::made('resource', 'pair', ['key' => 'PAIR', 'calendar' => 'cal-office']),
+            self::made('codeSet', 'set', ['key' => 'SET', 'name' => 'Set', 'scope' => 'activity']),
+            self::made('entry', 'above', ['codeSet' => 'set', 'key' => 'Z', 'name' => 'Z', 'position' => 1]),
+            self::made('entry', 'below', ['codeSet' => 'set', 'key' => 'A', 'name' => 'A', 'position' => 2])];
+        foreach (['x' => 'below', 'y' => 'above'] as $uid => $entry) {
+            array_push($made, self::made('activity', $uid, ['project' => 'prj-GRID', 'code' => strtoupper($uid), 'name' => $uid,
+                'duration' => 960] + $hold), self::made('assignment', "s-{$uid}", ['activity' => $uid, 'resource' => 'pair',
+                    'intensity' => 60_000, 'remainingWork' => 576]),
+                self::made('coding', "c-{$uid}", ['project' => 'prj-GRID', 'activity' => $uid, 'entry' => $entry]));
+        }
+        $this->change($made)->assertOk();
+        $wish = ['projects' => ['prj-GRID'], 'resources' => ['pair'], 'criteria' => ['code-order'], 'codeSet' => 'set', 'tries' => 20];
+        self::assertSame(['x'], array_column($this->level($wish)['waited'], 'uid'));
+        $this->change([self::update('entry', 'above', ['position' => 3])])->assertOk();
+        self::assertSame(['y'], array_column($this->level($wish)['waited'], 'uid'));
+    }
+
     /** What a draft makes, moves and deletes is in its load; live, nothing of it is. */
     public function test_the_load_of_a_draft_is_that_of_its_plan(): void
     {
