@@ -13,7 +13,7 @@ use Reihe\Core\Schedule\Network;
  *
  * Serial and parallel schedule generation after Kelley, "The Critical-Path Method: Resources Planning and Scheduling" (1963), as told by
  * Kolisch, "Serial and parallel resource-constrained project scheduling methods revisited" (European Journal of Operational Research 90,
- * 1996); backward placing for the improvement after Tormos & Lova (Annals of Operations Research 102, 2001). From memory.
+ * 1996). From memory.
  */
 final class Generation
 {
@@ -147,77 +147,6 @@ final class Generation
         }
 
         return $self->finished();
-    }
-
-    /**
-     * The order in which movable nodes begin when all lie as late as this schedule ends: a rank for the next one.
-     *
-     * @return array<int, int> node => place
-     */
-    public function fromBehind(): array
-    {
-        $stage = $this->stage;
-        $n = $stage->network;
-        $ends = $this->ends();
-        $horizon = max([...array_filter($ends, is_int(...)), PHP_INT_MIN]);
-        $free = array_map(static fn (Profile $p): Profile => clone $p, $stage->free);
-        $late = $lateEnd = $when = [];
-        $left = [];
-        foreach ($stage->order as $i) {
-            $left[$i] = 0;
-        }
-        foreach ($stage->order as $i) {
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                if (isset($left[$n->from[$k]])) {
-                    $left[$n->from[$k]]++;
-                }
-            }
-        }
-        /** @var \SplPriorityQueue<int, int> $open */
-        $open = new \SplPriorityQueue;
-        foreach ($left as $i => $count) {
-            $count > 0 ?: $open->insert($i, $this->finish[$i]);
-        }
-        while (! $open->isEmpty()) {
-            /** @var int $i */
-            $i = $open->extract();
-            $axis = $n->axes[$n->axis[$i]];
-            $length = $n->work[$i];
-            $latest = $axis->workAt($horizon);
-            for ($x = $n->out[$i]; $x < $n->out[$i + 1]; $x++) {
-                $k = $n->outEdge[$x];
-                $j = $n->to[$k];
-                if (isset($late[$j]) && $n->back[$k] !== Network::DEAD) {
-                    $b = $n->type[$k] < 2 ? $n->carryBack($k, $late[$j], $axis->boundAt($late[$j]))
-                        : $n->carryBack($k, $lateEnd[$j], $axis->boundAt($lateEnd[$j]));
-                    $b = $n->kind[$i] === Network::FINISH_MILESTONE ? $axis->workAt($b) : $b;
-                    $latest = min($latest, ($n->type[$k] & 1) === 0 ? $b : $b + $length);
-                }
-            }
-            $s = $n->state[$i] === Network::STARTED || isset($n->pin[$i]) ? $this->rs[$i]
-                : (isset($stage->movable[$i]) && ! isset($this->unfit[$i]) ? $this->fitBack($free, $i, $latest - $length)
-                    : $latest - $length);
-            $late[$i] = $s;
-            $lateEnd[$i] = $s + $length;
-            foreach ($stage->needs[$i] ?? [] as $need) {
-                foreach ($this->pieces($need, $i, $s) as [$a, $b, $rate]) {
-                    $free[$need->resource]->take($a, $b, $rate);
-                }
-            }
-            $when[$i] = $axis->boundAt($s);
-            for ($k = $n->in[$i]; $k < $n->in[$i + 1]; $k++) {
-                $h = $n->from[$k];
-                if (isset($left[$h]) && --$left[$h] === 0) {
-                    $open->insert($h, $this->finish[$h]);
-                }
-            }
-        }
-        $when = array_intersect_key($when, $stage->movable);
-        $nodes = array_keys($when);
-        usort($nodes, fn (int $a, int $b): int => ($stage->class[$a] ?? 0) <=> ($stage->class[$b] ?? 0) ?: $when[$a] <=> $when[$b]
-            ?: $this->start[$a] <=> $this->start[$b]);
-
-        return array_flip($nodes);
     }
 
     /**
@@ -362,7 +291,7 @@ final class Generation
         }
         $this->finish[$i] = $length === 0 ? $begin : $axis->startAt($index + $length - 1) + 1;
         foreach ($this->stage->needs[$i] ?? [] as $need) {
-            foreach ($this->pieces($need, $i, $index) as [$a, $b, $rate]) {
+            foreach ($this->stage->pieces($need, $i, $index) as [$a, $b, $rate]) {
                 $this->free[$need->resource]->take($a, $b, $rate);
                 $this->placed[$need->resource][] = [$a, $b, $i];
             }
@@ -444,7 +373,7 @@ final class Generation
         $axis = $n->axes[$n->axis[$i]];
         foreach ($needs as $at => $need) {
             $profile = $this->free[$need->resource];
-            $pieces = $this->pieces($need, $i, $index);
+            $pieces = $this->stage->pieces($need, $i, $index);
             if ($pieces === []) { // it is not there at all in between: until its next minute lies inside
                 $there = $axis->workAt($profile->axis->boundAt($profile->axis->workAt($axis->boundAt($index + $need->offset))));
 
@@ -469,55 +398,6 @@ final class Generation
         }
 
         return null;
-    }
-
-    /** @param  list<Profile>  $free */
-    private function fitBack(array $free, int $i, int $latest): int
-    {
-        $n = $this->stage->network;
-        $axis = $n->axes[$n->axis[$i]];
-        $index = $latest;
-        for ($tries = 0; $tries < 10_000; $tries++) {
-            $earlier = null;
-            foreach ($this->stage->needs[$i] as $need) {
-                $profile = $free[$need->resource];
-                foreach ($this->pieces($need, $i, $index) as [$a, $b, $rate]) {
-                    $begin = $profile->blockedBack($a, $b, $rate);
-                    if ($begin !== null) {
-                        if ($begin <= 0) {
-                            return $latest;
-                        }
-                        $earlier = min($index - 1, $index - ($axis->workAt($profile->axis->finishAt($b))
-                            - $axis->workAt($profile->axis->finishAt($begin))));
-                        break 2;
-                    }
-                }
-            }
-            if ($earlier === null) {
-                return $index;
-            }
-            if ($earlier < 0) {
-                return $latest;
-            }
-            $index = $earlier;
-        }
-
-        return $latest;
-    }
-
-    /** @return list<array{int, int, int}> what a need asks of its resource when its node begins at an index */
-    private function pieces(Need $need, int $i, int $index): array
-    {
-        $n = $this->stage->network;
-        $axis = $n->axes[$n->axis[$i]];
-        $length = $n->work[$i];
-        if ($need->spread === Spread::Even && $this->stage->free[$need->resource]->axis === $axis && $need->offset < $length) {
-            // the same calendar: the same index
-            return [[$index + $need->offset, $index + $length, intdiv($need->work * Need::ONE, $length - $need->offset)]];
-        }
-
-        return $need->pieces($this->stage->free[$need->resource]->axis, $axis->boundAt($index + min($need->offset, $length)),
-            $length === 0 ? $axis->boundAt($index) : $axis->boundEndAt($index + $length));
     }
 
     private function finished(): self

@@ -98,7 +98,7 @@ final class Search
     private function turned(Generation $made): Generation
     {
         for ($turn = 0; $turn < self::TURNS; $turn++) {
-            $next = Generation::serial($this->stage, $made->fromBehind());
+            $next = Generation::serial($this->stage, Behind::order($this->stage, $made));
             if (! $this->note($next) || $next->missed >= $made->missed) {
                 return $next->missed < $made->missed ? $next : $made;
             }

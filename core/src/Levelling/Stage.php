@@ -8,6 +8,7 @@ use Reihe\Core\Calendar\Axes;
 use Reihe\Core\Plan\Assignment;
 use Reihe\Core\Plan\Names;
 use Reihe\Core\Plan\Resource;
+use Reihe\Core\Plan\Spread;
 use Reihe\Core\Resource\Capacity;
 use Reihe\Core\Schedule\Dates;
 use Reihe\Core\Schedule\Network;
@@ -89,6 +90,21 @@ final readonly class Stage
         }
 
         return new self($n, $dates, $needs, $movable, $affected, $order, $profiles, self::classes($n, $movable, $wish), $wish, $taken);
+    }
+
+    /** @return list<array{int, int, int}> what a need asks of its resource when its node begins at an index */
+    public function pieces(Need $need, int $i, int $index): array
+    {
+        $n = $this->network;
+        $axis = $n->axes[$n->axis[$i]];
+        $length = $n->work[$i];
+        if ($need->spread === Spread::Even && $this->free[$need->resource]->axis === $axis && $need->offset < $length) {
+            // the same calendar: the same index
+            return [[$index + $need->offset, $index + $length, intdiv($need->work * Need::ONE, $length - $need->offset)]];
+        }
+
+        return $need->pieces($this->free[$need->resource]->axis, $axis->boundAt($index + min($need->offset, $length)),
+            $length === 0 ? $axis->boundAt($index) : $axis->boundEndAt($index + $length));
     }
 
     /** When the work of an assignment begins. */
