@@ -37,9 +37,8 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
                     @click="emit('go', h.uid)">{{ h.label }} {{ h.name }}</button><template
                     v-else>{{ h.label }} {{ h.name }}</template>, {{ t('wait.holderUntil', { date: moment(h.finish) }) }}</template></li>
         </ul>
-        <button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
-        <button v-if="a.levelDelay > 0 && editable" class="verb"
-            @click="send(t('board.columns.levelDelay'), { levelDelay: 0 })">{{ t('inspector.holdNoLonger') }}</button>
+        <div class="verbs"><button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
+            <button v-if="a.levelDelay > 0 && editable" class="verb" @click="send(t('board.columns.levelDelay'), { levelDelay: 0 })">{{ t('inspector.holdNoLonger') }}</button></div>
     </section>
     <section v-if="outside" class="outside" data-test="outside">
         <h3>{{ t('inspector.outside') }}</h3>
@@ -52,6 +51,7 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
 <style scoped>
 .why { border-left: 3px solid var(--petrol); padding-left: 10px; }
 .why li .verb { vertical-align: top; text-align: left; }
+.verbs { display: flex; flex-wrap: wrap; gap: 2px 16px; }
 .moment { font-size: 16px; font-weight: 600; }
 ul { margin: 2px 0 0; padding-left: 16px; }
 .outside { border-left: 3px dashed var(--faint); padding-left: 10px; }
