@@ -38,7 +38,8 @@ const { data: reasons } = useReasons(() => a.value.uid, () => board.version, sto
                     v-else>{{ h.label }} {{ h.name }}</template>, {{ t('wait.holderUntil', { date: moment(h.finish) }) }}</template></li>
         </ul>
         <div class="verbs"><button class="verb" @click="emit('trace')">{{ t('inspector.trace') }}</button>
-            <button v-if="a.levelDelay > 0 && editable" class="verb" @click="send(t('board.columns.levelDelay'), { levelDelay: 0 })">{{ t('inspector.holdNoLonger') }}</button></div>
+            <button v-if="a.levelDelay > 0 && editable" class="verb"
+                @click="send(t('board.columns.levelDelay'), { levelDelay: 0 })">{{ t('inspector.holdNoLonger') }}</button></div>
     </section>
     <section v-if="outside" class="outside" data-test="outside">
         <h3>{{ t('inspector.outside') }}</h3>
